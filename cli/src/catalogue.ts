@@ -1,0 +1,25 @@
+import { MACHINES, MATERIALS, type Machine, type Material } from '@neotaxis/core'
+import { readInput, WorkError } from './io.ts'
+
+export interface Catalogue {
+  readonly materials: readonly Material[]
+  readonly machines: readonly Machine[]
+}
+
+/** The shipped catalogue, or one exported by the application. */
+export function readCatalogue(path: string | undefined): Catalogue {
+  if (path === undefined) return { materials: MATERIALS, machines: MACHINES }
+  try {
+    const { materials, machines } = JSON.parse(new TextDecoder().decode(readInput(path))) as Partial<Catalogue>
+    if (!Array.isArray(materials) || !Array.isArray(machines)) throw new Error()
+    return { materials, machines }
+  } catch {
+    throw new WorkError(`${path} is no catalogue.`)
+  }
+}
+
+export function byId<T extends { readonly id: string }>(list: readonly T[], id: string, what: string): T {
+  const found = list.find((entry) => entry.id === id)
+  if (!found) throw new WorkError(`There is no ${what} “${id}”. There are: ${list.map((entry) => entry.id).join(', ')}.`)
+  return found
+}

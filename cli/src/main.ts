@@ -1,0 +1,42 @@
+import { failed, type Io, UsageError, WorkError } from './io.ts'
+
+type Verb = (args: readonly string[], io: Io) => Promise<number>
+
+/** Each verb is loaded only when it is asked for. */
+const VERBS: Record<string, { does: string; load: () => Promise<{ run: Verb }> }> = {
+  trace: { does: 'picture → outlines (SVG)', load: () => import('./verbs/trace.ts') },
+  picture: { does: 'picture → prepared picture (PNG)', load: () => import('./verbs/picture.ts') },
+  offset: { does: 'outlines → offset outlines (SVG)', load: () => import('./verbs/offset.ts') },
+  propose: { does: 'picture → job, by a proposal', load: () => import('./verbs/propose.ts') },
+  plan: { does: 'job → G-code and times', load: () => import('./verbs/plan.ts') },
+  check: { does: 'job → findings', load: () => import('./verbs/check.ts') },
+  catalogue: { does: 'materials and machines that ship', load: () => import('./verbs/catalogue.ts') },
+}
+
+const usage = (): string =>
+  `usage: neotaxis VERB …\n${Object.entries(VERBS)
+    .map(([verb, { does }]) => `  ${verb.padEnd(10)} ${does}`)
+    .join('\n')}\n`
+
+/** Runs one verb. @returns the exit code: 0 done, 1 could not be done, 2 wrong usage, 3 done, but findings stop the job */
+export async function main(
+  args: readonly string[],
+  io: Io = { out: (text) => process.stdout.write(text), err: (text) => process.stderr.write(text) },
+): Promise<number> {
+  const [name, ...rest] = args
+  const verb = name === undefined ? undefined : VERBS[name]
+  if (!verb) {
+    io.err(name === undefined || name === 'help' || name === '--help' ? usage() : `There is no verb “${name}”.\n${usage()}`)
+    return name === 'help' || name === '--help' ? 0 : 2
+  }
+  try {
+    return await (await verb.load()).run(rest, io)
+  } catch (cause) {
+    if (cause instanceof UsageError) {
+      io.err(`neotaxis ${name}: ${cause.message}\n`)
+      return 2
+    }
+    io.err(`neotaxis ${name}: ${cause instanceof WorkError ? cause.message : failed(cause)}\n`)
+    return 1
+  }
+}

@@ -1,0 +1,85 @@
+import { basename } from 'node:path'
+import { type Bench, formatDuration, measureJob, packJob, parseLength, propose, ResultCache } from '@neotaxis/core'
+import { byId, readCatalogue } from '../catalogue.ts'
+import { type Io, readOptions, tell, UsageError, WorkError, writeOutput } from '../io.ts'
+import { readPicture } from '../pictures.ts'
+
+/** Lengths with × or x between them, each may have a unit; empty ones are left out. */
+function sizes(name: string, text: string, most: number): (number | undefined)[] {
+  const parts = text.toLowerCase().split(/[x×]/)
+  if (parts.length < 2 || parts.length > most) throw new UsageError(`--${name} is written like 300x200, not ${text}.`)
+  return parts.map((part) => {
+    if (part.trim() === '') return undefined
+    try {
+      const mm = parseLength(part)
+      if (!(mm > 0)) throw new Error()
+      return mm
+    } catch {
+      throw new UsageError(`--${name}: “${part}” is not a length above 0.`)
+    }
+  })
+}
+
+/** Picture → job by a proposal, or the list of proposals. */
+export async function run(args: readonly string[], io: Io): Promise<number> {
+  const { values, positionals } = readOptions(
+    args,
+    {
+      workpiece: { type: 'string' },
+      material: { type: 'string' },
+      machine: { type: 'string' },
+      proposal: { type: 'string' },
+      size: { type: 'string' },
+      list: { type: 'boolean', default: false },
+      catalogue: { type: 'string' },
+    },
+    { min: 1, max: 1, what: 'one picture file' },
+  )
+  if (!values.list && !values.proposal) throw new UsageError('name a --proposal, or ask for the --list.')
+  if (!values.list && !values.output && !values.json) throw new UsageError('say where the job goes with -o OUT.')
+  const catalogue = readCatalogue(values.catalogue)
+  const material = byId(catalogue.materials, values.material ?? catalogue.materials[0].id, 'material')
+  const machine = byId(catalogue.machines, values.machine ?? catalogue.machines[0].id, 'machine')
+  const [wide = 300, high = 200, thick = material.thicknessMm] = values.workpiece ? sizes('workpiece', values.workpiece, 3) : []
+  const [widthMm, heightMm] = values.size ? sizes('size', values.size, 2) : []
+  const { intake, grey } = await readPicture(positionals[0])
+  const { bytes, ...facts } = intake
+  const bench: Bench = { picture: () => grey, cache: new ResultCache() }
+  const size = widthMm || heightMm ? { widthMm, heightMm } : undefined
+  const proposals = propose(
+    { ...facts, name: basename(positionals[0]) },
+    grey,
+    { workpiece: { widthMm: wide, heightMm: high, thicknessMm: thick }, material, machine, size },
+    bench,
+  )
+  if (values.list) {
+    const list = proposals.map(({ id, title, detail, job }) => ({
+      id,
+      title,
+      detail,
+      seconds: measureJob(job, bench).seconds,
+      operations: job.runOrder.map((op) => job.operations[op].kind),
+    }))
+    if (values.json) tell(io, true, { proposals: list }, [])
+    else
+      io.out(
+        `${list.map(({ id, title, seconds }) => `${id.padEnd(20)} ${formatDuration(seconds).padStart(8)}  ${title}`).join('\n')}\n`,
+      )
+    return 0
+  }
+  const chosen = proposals.find(({ id }) => id === values.proposal)
+  if (!chosen)
+    throw new WorkError(
+      `There is no proposal “${values.proposal}” for this picture. There are: ${proposals.map(({ id }) => id).join(', ')}.`,
+    )
+  if (values.output)
+    writeOutput(
+      values.output,
+      packJob(chosen.job, () => bytes),
+    )
+  const { seconds } = measureJob(chosen.job, bench)
+  tell(io, values.json, { proposal: chosen.id, title: chosen.title, seconds, operations: chosen.job.runOrder }, [
+    `${chosen.title}: ${formatDuration(seconds)}`,
+  ])
+  return 0
+}

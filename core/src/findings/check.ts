@@ -1,0 +1,28 @@
+import type { JobDocument } from '../job/document.ts'
+import type { Bench } from '../job/evaluate.ts'
+import { beyondMachine } from './beyond-machine.ts'
+import { cutFirst } from './cut-first.ts'
+import type { Finding, Found, Severity } from './finding.ts'
+import { lowResolution } from './low-resolution.ts'
+import { nothingToBurn } from './nothing-to-burn.ts'
+import { outsideBed } from './outside-bed.ts'
+import { outsideWorkpiece } from './outside-workpiece.ts'
+
+/** Every check there is. */
+const CHECKS: readonly ((job: JobDocument, bench: Bench) => Found[])[] = [
+  outsideBed,
+  beyondMachine,
+  outsideWorkpiece,
+  cutFirst,
+  nothingToBurn,
+  lowResolution,
+]
+
+const WEIGHT: Record<Severity, number> = { stop: 0, ask: 1, note: 2 }
+
+/** All findings of a job, the gravest first. What was marked as meant stays so while it says the same. */
+export function checkFindings(job: JobDocument, bench: Bench): Finding[] {
+  return CHECKS.flatMap((check) => check(job, bench))
+    .map((found) => ({ ...found, meant: found.severity !== 'stop' && job.meant[found.id] === found.message }))
+    .sort((a, b) => WEIGHT[a.severity] - WEIGHT[b.severity])
+}

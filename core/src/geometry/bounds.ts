@@ -1,0 +1,25 @@
+/** An axis-aligned box in the units of what it bounds (mm or px); empty when x0 > x1. */
+export interface Bounds {
+  readonly x0: number
+  readonly y0: number
+  readonly x1: number
+  readonly y1: number
+}
+
+export const EMPTY_BOUNDS: Bounds = { x0: Infinity, y0: Infinity, x1: -Infinity, y1: -Infinity }
+
+export const isEmptyBounds = (b: Bounds): boolean => !(b.x0 <= b.x1 && b.y0 <= b.y1)
+
+/** The smallest box around both. */
+export const unite = (a: Bounds, b: Bounds): Bounds => ({
+  x0: Math.min(a.x0, b.x0),
+  y0: Math.min(a.y0, b.y0),
+  x1: Math.max(a.x1, b.x1),
+  y1: Math.max(a.y1, b.y1),
+})
+
+/** The box grown by `by` on every side. */
+export const grow = (b: Bounds, by: number): Bounds => ({ x0: b.x0 - by, y0: b.y0 - by, x1: b.x1 + by, y1: b.y1 + by })
+
+/** Whether the boxes share a point. */
+export const meet = (a: Bounds, b: Bounds): boolean => a.x0 <= b.x1 && b.x0 <= a.x1 && a.y0 <= b.y1 && b.y0 <= a.y1

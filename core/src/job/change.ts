@@ -1,0 +1,94 @@
+import type { Bounds } from '../geometry/bounds.ts'
+import { type JobDocument, type LineageNode, type Operation, type Placement, sourceOf } from './document.ts'
+import { RANGES } from './ranges.ts'
+
+/** To a micrometre: what a machine can tell apart, and what a person can read again. */
+const micro = (mm: number): number => Math.round(mm * 1000) / 1000
+
+/** The job with some values of an operation changed. */
+export const withOperation = (job: JobDocument, id: string, change: Partial<Operation>): JobDocument => ({
+  ...job,
+  operations: { ...job.operations, [id]: { ...job.operations[id], ...change } as Operation },
+})
+
+/** The job with some values of a piece of artwork changed. */
+export const withNode = (job: JobDocument, id: string, change: Partial<LineageNode>): JobDocument => ({
+  ...job,
+  nodes: { ...job.nodes, [id]: { ...job.nodes[id], ...change } as LineageNode },
+})
+
+const withPlacement = (job: JobDocument, sourceId: string, place: Placement): JobDocument => ({
+  ...job,
+  placements: {
+    ...job.placements,
+    [sourceId]: { xMm: micro(place.xMm), yMm: micro(place.yMm), widthMm: micro(place.widthMm), heightMm: micro(place.heightMm) },
+  },
+})
+
+/** A family of artwork moved as one. */
+export function moved(job: JobDocument, nodeId: string, dxMm: number, dyMm: number): JobDocument {
+  const sourceId = sourceOf(job, nodeId)
+  const place = job.placements[sourceId]
+  return withPlacement(job, sourceId, { ...place, xMm: place.xMm + dxMm, yMm: place.yMm + dyMm })
+}
+
+/** How far a node's outline stands out beyond what scales with the picture: twice the sum of its offsets, mm. */
+export function standsOut(job: JobDocument, nodeId: string): number {
+  let sum = 0
+  for (let node: LineageNode | undefined = job.nodes[nodeId]; node && node.kind !== 'source'; node = job.nodes[node.from]) {
+    if (node.kind === 'offset') sum += node.distanceMm
+  }
+  return 2 * sum
+}
+
+export interface ResizeOptions {
+  /** The point of the box that stays: 0 left or top, 0.5 middle, 1 right or bottom. */
+  readonly anchorX: number
+  readonly anchorY: number
+  readonly keepRatio: boolean
+}
+
+/**
+ * A family of artwork scaled as one, so that a node's box gets the width or height wanted. Offsets keep their distance.
+ * @param box around the node now, job mm
+ */
+export function resized(
+  job: JobDocument,
+  nodeId: string,
+  box: Bounds,
+  wanted: { readonly widthMm?: number; readonly heightMm?: number },
+  options: ResizeOptions,
+): JobDocument {
+  const sourceId = sourceOf(job, nodeId)
+  const place = job.placements[sourceId]
+  const out = standsOut(job, nodeId)
+  const width = box.x1 - box.x0
+  const height = box.y1 - box.y0
+  const share = (now: number, then: number | undefined): number | undefined =>
+    then === undefined || now - out <= 0 ? undefined : Math.max(1e-4, (then - out) / (now - out))
+  const sx = share(width, wanted.widthMm)
+  const sy = share(height, wanted.heightMm)
+  if (sx === undefined && sy === undefined) return job
+  const limit = (scale: number, size: number): number =>
+    Math.min(RANGES.sizeMm.max / size, Math.max(RANGES.sizeMm.min / size, scale))
+  const scaleX = limit(sx ?? (options.keepRatio ? sy! : 1), place.widthMm)
+  const scaleY = limit(options.keepRatio ? scaleX : (sy ?? 1), place.heightMm)
+  const start = (low: number, size: number, at: number, anchor: number, scale: number): number => {
+    const then = (size - out) * scale + out
+    const fixed = low + anchor * size
+    return fixed - anchor * then + out / 2 - (low + out / 2 - at) * scale
+  }
+  return withPlacement(job, sourceId, {
+    widthMm: place.widthMm * scaleX,
+    heightMm: place.heightMm * scaleY,
+    xMm: start(box.x0, width, place.xMm, options.anchorX, scaleX),
+    yMm: start(box.y0, height, place.yMm, options.anchorY, scaleY),
+  })
+}
+
+/** The run order with one operation moved to another place. */
+export function reordered(job: JobDocument, id: string, to: number): JobDocument {
+  const rest = job.runOrder.filter((other) => other !== id)
+  const at = Math.min(rest.length, Math.max(0, to))
+  return { ...job, runOrder: [...rest.slice(0, at), id, ...rest.slice(at)] }
+}

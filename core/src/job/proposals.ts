@@ -1,0 +1,267 @@
+import { familyBounds } from '../findings/placing.ts'
+import { isEmptyBounds } from '../geometry/bounds.ts'
+import type { Machine } from '../machine/machine.ts'
+import { type Material, type Recipe, recipeFor } from '../material/material.ts'
+import { DEFAULT_CORNER_DEG } from '../outline/trace.ts'
+import type { GreyPicture } from '../picture/picture.ts'
+import { histogram, NEUTRAL_TONE, otsuThreshold } from '../picture/tone.ts'
+import {
+  type CutOperation,
+  JOB_VERSION,
+  type JobDocument,
+  type LineageNode,
+  type PictureOperation,
+  type Placement,
+  type Workpiece,
+} from './document.ts'
+import type { Bench } from './evaluate.ts'
+
+/** What is known of a picture that was brought in. */
+export interface SourceFacts {
+  readonly name: string
+  readonly asset: string
+  readonly widthPx: number
+  readonly heightPx: number
+  readonly hasAlpha: boolean
+  readonly pixelsPerMm?: number
+}
+
+export type ProposalId = 'engrave' | 'engrave-cut-around' | 'cut-shape'
+
+/** A complete job that a dropped file could become. */
+export interface Proposal {
+  readonly id: ProposalId
+  readonly title: string
+  /** What it was made from and why. */
+  readonly detail: string
+  readonly job: JobDocument
+}
+
+export interface ProposalSettings {
+  readonly workpiece: Workpiece
+  readonly material: Material
+  readonly machine: Machine
+  /** Size of the artwork wanted, mm; one may be left out. */
+  readonly size?: { readonly widthMm?: number; readonly heightMm?: number }
+}
+
+/** Distance at which a cut goes around an engraving when nothing else is said, mm. */
+const AROUND_MM = 3
+/** Share of the workpiece that artwork of unknown size takes. */
+const FILL = 0.72
+
+/** A setting for a process nobody has tried yet on this material and machine. */
+const guessed = (process: Recipe['process'], machine: Machine): Recipe => ({
+  id: 'guessed',
+  process,
+  name: 'not tried yet',
+  machine: machine.id,
+  power: 0.2,
+  speedMmS: process === 'cut' ? 10 : Math.min(200, machine.maxSpeedMmS.x),
+  passes: 1,
+  intervalMm: 0.127,
+  kerfMm: 0.15,
+  air: process === 'cut' && machine.hasAir,
+  proof: { kind: 'guessed' },
+})
+
+/** A picture operation from a recipe. */
+export function pictureOperation(node: string, material: Material, machine: Machine): PictureOperation {
+  const recipe = recipeFor(material, 'picture', machine.id) ?? guessed('picture', machine)
+  const { power, speedMmS, passes, air } = recipe
+  return {
+    kind: 'picture',
+    node,
+    ...(recipe.id === 'guessed' ? {} : { recipe: recipe.id }),
+    power,
+    speedMmS,
+    passes,
+    intervalMm: recipe.intervalMm ?? 0.127,
+    bothWays: true,
+    air,
+  }
+}
+
+/** A cut from a recipe. */
+export function cutOperation(node: string, material: Material, machine: Machine): CutOperation {
+  const recipe = recipeFor(material, 'cut', machine.id) ?? guessed('cut', machine)
+  const { power, speedMmS, passes, air } = recipe
+  return {
+    kind: 'cut',
+    node,
+    ...(recipe.id === 'guessed' ? {} : { recipe: recipe.id }),
+    power,
+    speedMmS,
+    passes,
+    kerfMm: recipe.kerfMm ?? 0.15,
+    air,
+  }
+}
+
+/**
+ * The complete jobs that a picture could become on this workpiece: to engrave it, to engrave it and cut around it, to
+ * cut its shape. Transparency is used where the file has it; a size in the file is kept where it fits.
+ */
+export function propose(facts: SourceFacts, picture: GreyPicture, settings: ProposalSettings, bench: Bench): Proposal[] {
+  const { material, machine, workpiece } = settings
+  const counts = histogram(picture)
+  const split = otsuThreshold(counts)
+  const borderLight = lightBorder(picture)
+  const source: LineageNode = {
+    kind: 'source',
+    name: facts.name,
+    asset: facts.asset,
+    widthPx: facts.widthPx,
+    heightPx: facts.heightPx,
+    hasAlpha: facts.hasAlpha,
+  }
+  const prepared: LineageNode = { kind: 'picture', name: 'dots', from: 'source', tone: NEUTRAL_TONE, kernel: 'floyd-steinberg' }
+  const trace = (name: string, threshold: number, minAreaMm2: number): LineageNode => ({
+    kind: 'trace',
+    name,
+    from: 'source',
+    channel: facts.hasAlpha ? 'alpha' : 'grey',
+    threshold: facts.hasAlpha ? 0.5 : threshold,
+    toleranceMm: 0,
+    cornerDeg: DEFAULT_CORNER_DEG,
+    minAreaMm2,
+  })
+  const job = (
+    nodes: Record<string, LineageNode>,
+    operations: JobDocument['operations'],
+    runOrder: string[],
+    around: number,
+  ): JobDocument => {
+    const first: JobDocument = {
+      format: 'neotaxis-job',
+      version: JOB_VERSION,
+      name:
+        facts.name
+          .replace(/\.[^.]+$/, '')
+          .replace(/[-_]+/g, ' ')
+          .trim() || 'New job',
+      workpiece,
+      onBed: {
+        xMm: Math.max(0, (machine.bed.widthMm - workpiece.widthMm) / 2),
+        yMm: Math.max(0, (machine.bed.heightMm - workpiece.heightMm) / 2),
+      },
+      material,
+      machine,
+      nodes,
+      placements: { source: startSize(facts, settings, around) },
+      operations,
+      runOrder,
+      meant: {},
+    }
+    return centred(first, bench)
+  }
+  const outer = facts.hasAlpha
+    ? 'from its transparency'
+    : borderLight
+      ? 'around all that is not white'
+      : 'around the whole picture'
+  // Nearly white counts as paper: the outline goes around light tones too.
+  const edge = trace('edge', borderLight ? 0.9 : 0.97, 1)
+  const shape = trace('shape', Math.min(0.95, Math.max(0.05, split)), 0.5)
+  return [
+    {
+      id: 'engrave',
+      title: 'Engrave the picture',
+      detail: 'as dots, in the tones it has',
+      job: job({ source, dots: prepared }, { engrave: pictureOperation('dots', material, machine) }, ['engrave'], 0),
+    },
+    {
+      id: 'engrave-cut-around',
+      title: `Engrave, and cut ${AROUND_MM} mm around`,
+      detail: outer,
+      job: job(
+        {
+          source,
+          dots: prepared,
+          edge,
+          around: {
+            kind: 'offset',
+            name: `edge + ${AROUND_MM} mm`,
+            from: 'edge',
+            distanceMm: AROUND_MM,
+            join: 'round',
+            outermost: true,
+          },
+        },
+        { engrave: pictureOperation('dots', material, machine), cut: cutOperation('around', material, machine) },
+        ['engrave', 'cut'],
+        AROUND_MM,
+      ),
+    },
+    {
+      id: 'cut-shape',
+      title: 'Cut the shape only',
+      detail: facts.hasAlpha ? 'the edge of its transparency, holes too' : 'the edge between dark and light, holes too',
+      job: job({ source, shape }, { cut: cutOperation('shape', material, machine) }, ['cut'], 1),
+    },
+  ]
+}
+
+/** The size in the file where it has one that fits; the size asked for; or most of the workpiece. */
+function startSize(facts: SourceFacts, { workpiece, size }: ProposalSettings, around: number): Placement {
+  const ratio = facts.heightPx / facts.widthPx
+  const room = { width: workpiece.widthMm - 2 * around, height: workpiece.heightMm - 2 * around }
+  let widthMm = Math.min(room.width, room.height / ratio) * FILL
+  const own = facts.pixelsPerMm ? facts.widthPx / facts.pixelsPerMm : 0
+  // Resolutions below 100 dpi are most often a screen's, not a real size.
+  if (facts.pixelsPerMm && facts.pixelsPerMm > 3.9 && own <= room.width && own * ratio <= room.height && own >= 10) widthMm = own
+  let heightMm = widthMm * ratio
+  if (size?.widthMm) {
+    widthMm = size.widthMm
+    heightMm = size.heightMm ?? widthMm * ratio
+  } else if (size?.heightMm) {
+    heightMm = size.heightMm
+    widthMm = heightMm / ratio
+  }
+  widthMm = Math.round(widthMm * 1000) / 1000
+  heightMm = Math.round(heightMm * 1000) / 1000
+  return {
+    widthMm,
+    heightMm,
+    xMm: Math.round(500 * (workpiece.widthMm - widthMm)) / 500 / 2,
+    yMm: Math.round(500 * (workpiece.heightMm - heightMm)) / 500 / 2,
+  }
+}
+
+/** What the job burns, in the middle of the workpiece. */
+function centred(job: JobDocument, bench: Bench): JobDocument {
+  const burned = familyBounds(job, 'source', bench)
+  if (isEmptyBounds(burned)) return job
+  const { xMm, yMm, ...size } = job.placements.source
+  const shift = (low: number, high: number, length: number): number => Math.round(1000 * (length / 2 - (low + high) / 2)) / 1000
+  return {
+    ...job,
+    placements: {
+      source: {
+        ...size,
+        xMm: xMm + shift(burned.x0, burned.x1, job.workpiece.widthMm),
+        yMm: yMm + shift(burned.y0, burned.y1, job.workpiece.heightMm),
+      },
+    },
+  }
+}
+
+/** Whether the picture's border is nearly white, so that something can be told from its background. */
+function lightBorder(picture: GreyPicture): boolean {
+  const { widthPx: w, heightPx: h, samples, full, alpha } = picture
+  let light = 0
+  let all = 0
+  const look = (i: number): void => {
+    all++
+    if ((alpha && alpha[i] < 128) || samples[i] > 0.93 * full) light++
+  }
+  for (let x = 0; x < w; x++) {
+    look(x)
+    look((h - 1) * w + x)
+  }
+  for (let y = 0; y < h; y++) {
+    look(y * w)
+    look(y * w + w - 1)
+  }
+  return light > 0.9 * all
+}

@@ -1,0 +1,232 @@
+import Joi from 'joi'
+import { KERNELS } from '../picture/dither.ts'
+import { JOB_VERSION, type JobDocument } from './document.ts'
+import { RANGES } from './ranges.ts'
+
+const id = Joi.string().pattern(/^[A-Za-z0-9_-]{1,40}$/)
+const name = Joi.string().max(200)
+const within = ({ min, max }: { min: number; max: number }) => Joi.number().min(min).max(max).required()
+const rgb = Joi.array().items(Joi.number().integer().min(0).max(255)).length(3).required()
+const dose = Joi.object({ from: Joi.number().min(0).required(), to: Joi.number().greater(Joi.ref('from')).required() }).required()
+
+const proof = Joi.alternatives(
+  Joi.object({ kind: Joi.valid('proven').required(), times: Joi.number().integer().min(0).required() }),
+  Joi.object({ kind: Joi.valid('borrowed').required(), from: name.required() }),
+  Joi.object({ kind: Joi.valid('guessed').required() }),
+).required()
+
+export const recipeSchema = Joi.object({
+  id: id.required(),
+  process: Joi.valid('picture', 'cut').required(),
+  name: name.required(),
+  machine: id.required(),
+  power: within(RANGES.power),
+  speedMmS: within(RANGES.speedMmS),
+  passes: within(RANGES.passes).integer(),
+  intervalMm: within(RANGES.intervalMm).optional(),
+  kerfMm: within(RANGES.kerfMm).optional(),
+  air: Joi.boolean().required(),
+  proof,
+})
+
+export const materialSchema = Joi.object({
+  id: id.required(),
+  version: Joi.number().integer().min(1).required(),
+  name: name.required(),
+  thicknessMm: within(RANGES.thicknessMm),
+  look: Joi.object({ surface: rgb, grain: rgb, burn: rgb, edge: rgb, kind: Joi.valid('wood', 'plain').required() }).required(),
+  markDose: dose,
+  cutDose: dose,
+  recipes: Joi.array().items(recipeSchema).max(200).required(),
+})
+
+const perAxis = (max: number) =>
+  Joi.object({ x: Joi.number().greater(0).max(max).required(), y: Joi.number().greater(0).max(max).required() }).required()
+
+export const machineSchema = Joi.object({
+  id: id.required(),
+  version: Joi.number().integer().min(1).required(),
+  name: name.required(),
+  bed: Joi.object({ widthMm: within(RANGES.bedMm), heightMm: within(RANGES.bedMm) }).required(),
+  zero: Joi.valid('front-left', 'rear-left').required(),
+  watts: Joi.number().greater(0).max(10_000).required(),
+  fullPowerS: Joi.number().integer().min(1).max(65_535).required(),
+  maxSpeedMmS: perAxis(20_000),
+  accelerationMmS2: perAxis(500_000),
+  junctionDeviationMm: Joi.number().greater(0).max(1).required(),
+  plannerDepth: Joi.number().integer().min(2).max(4096).required(),
+  spotMm: Joi.number().greater(0).max(5).required(),
+  hasAir: Joi.boolean().required(),
+})
+
+const tone = Joi.object({
+  black: Joi.number().min(0).max(254).required(),
+  white: Joi.number().greater(Joi.ref('black')).max(255).required(),
+  gamma: within(RANGES.gamma),
+  brightness: Joi.number().min(-100).max(100).required(),
+  contrast: Joi.number().min(-100).max(100).required(),
+  invert: Joi.boolean().required(),
+}).required()
+
+const node = Joi.alternatives().conditional('.kind', {
+  switch: [
+    {
+      is: 'source',
+      // biome-ignore lint/suspicious/noThenProperty: Joi's own word
+      then: Joi.object({
+        kind: Joi.valid('source'),
+        name: name.required(),
+        asset: Joi.string()
+          .pattern(/^[0-9a-f]{64}$/)
+          .required(),
+        widthPx: within(RANGES.sidePx).integer(),
+        heightPx: within(RANGES.sidePx).integer(),
+        hasAlpha: Joi.boolean().required(),
+      }),
+    },
+    {
+      is: 'picture',
+      // biome-ignore lint/suspicious/noThenProperty: Joi's own word
+      then: Joi.object({
+        kind: Joi.valid('picture'),
+        name: name.required(),
+        from: id.required(),
+        tone,
+        kernel: Joi.valid(...KERNELS).required(),
+      }),
+    },
+    {
+      is: 'trace',
+      // biome-ignore lint/suspicious/noThenProperty: Joi's own word
+      then: Joi.object({
+        kind: Joi.valid('trace'),
+        name: name.required(),
+        from: id.required(),
+        channel: Joi.valid('grey', 'alpha').required(),
+        threshold: within(RANGES.threshold),
+        toleranceMm: within(RANGES.toleranceMm),
+        cornerDeg: within(RANGES.cornerDeg),
+        minAreaMm2: within(RANGES.minAreaMm2),
+      }),
+    },
+    {
+      is: 'offset',
+      // biome-ignore lint/suspicious/noThenProperty: Joi's own word
+      then: Joi.object({
+        kind: Joi.valid('offset'),
+        name: name.required(),
+        from: id.required(),
+        distanceMm: within(RANGES.distanceMm),
+        join: Joi.valid('round', 'mitre', 'bevel').required(),
+        outermost: Joi.boolean().required(),
+      }),
+    },
+  ],
+  otherwise: Joi.forbidden().messages({ 'any.unknown': '{{#label}} is a kind of artwork that this version does not know' }),
+})
+
+const operationBase = {
+  node: id.required(),
+  recipe: id.optional(),
+  power: within(RANGES.power),
+  speedMmS: within(RANGES.speedMmS),
+  passes: within(RANGES.passes).integer(),
+  air: Joi.boolean().required(),
+}
+
+const operation = Joi.alternatives().conditional('.kind', {
+  switch: [
+    {
+      is: 'picture',
+      // biome-ignore lint/suspicious/noThenProperty: Joi's own word
+      then: Joi.object({
+        kind: Joi.valid('picture'),
+        ...operationBase,
+        intervalMm: within(RANGES.intervalMm),
+        bothWays: Joi.boolean().required(),
+      }),
+    },
+    // biome-ignore lint/suspicious/noThenProperty: Joi's own word
+    { is: 'cut', then: Joi.object({ kind: Joi.valid('cut'), ...operationBase, kerfMm: within(RANGES.kerfMm) }) },
+  ],
+  otherwise: Joi.forbidden().messages({ 'any.unknown': '{{#label}} is a process that this version does not know' }),
+})
+
+const placement = Joi.object({
+  xMm: within(RANGES.positionMm),
+  yMm: within(RANGES.positionMm),
+  widthMm: within(RANGES.sizeMm),
+  heightMm: within(RANGES.sizeMm),
+})
+
+const jobSchema = Joi.object({
+  format: Joi.valid('neotaxis-job').required(),
+  version: Joi.number().integer().min(1).required(),
+  name: name.min(1).required(),
+  workpiece: Joi.object({
+    widthMm: within(RANGES.workpieceMm),
+    heightMm: within(RANGES.workpieceMm),
+    thicknessMm: within(RANGES.thicknessMm),
+  }).required(),
+  onBed: Joi.object({ xMm: within(RANGES.positionMm), yMm: within(RANGES.positionMm) }).required(),
+  material: materialSchema.required(),
+  machine: machineSchema.required(),
+  nodes: Joi.object().pattern(id, node).max(500).required(),
+  placements: Joi.object().pattern(id, placement).max(500).required(),
+  operations: Joi.object().pattern(id, operation).max(500).required(),
+  runOrder: Joi.array().items(id).unique().max(500).required(),
+  meant: Joi.object().pattern(Joi.string().max(120), Joi.string().max(400)).max(500).required(),
+})
+
+/** A job document that cannot be used; `message` is a sentence for the operator. */
+export class JobError extends Error {}
+
+/**
+ * Checks a job document from outside: its shape, its ranges, and that everything it refers to is there.
+ * @throws JobError with one sentence
+ */
+export function checkJob(value: unknown): JobDocument {
+  if (typeof value !== 'object' || value === null || (value as { format?: unknown }).format !== 'neotaxis-job')
+    throw new JobError('This is not a Neotaxis job.')
+  const version = (value as { version?: unknown }).version
+  if (typeof version === 'number' && version > JOB_VERSION) {
+    throw new JobError(
+      `This job was made by a newer Neotaxis (job version ${version}, this one reads up to ${JOB_VERSION}). Update Neotaxis to open it.`,
+    )
+  }
+  const { error, value: job } = jobSchema.validate(value, { convert: false, abortEarly: true })
+  if (error) throw new JobError(`The job does not hold together: ${error.message}.`)
+  checkReferences(job)
+  return job
+}
+
+function checkReferences(job: JobDocument): void {
+  const wrong = (what: string): never => {
+    throw new JobError(`The job does not hold together: ${what}.`)
+  }
+  for (const [key, node] of Object.entries(job.nodes)) {
+    if (node.kind === 'source') {
+      if (!job.placements[key]) wrong(`the artwork “${node.name}” has no place`)
+      continue
+    }
+    const parent = job.nodes[node.from]
+    if (!parent) wrong(`“${node.name}” comes from artwork that is missing`)
+    const fits = node.kind === 'offset' ? parent.kind === 'trace' || parent.kind === 'offset' : parent.kind === 'source'
+    if (!fits) wrong(`“${node.name}” cannot come from “${parent.name}”`)
+    let at: string | undefined = key
+    for (let steps = 0; at; steps++) {
+      if (steps > 100) wrong(`“${node.name}” comes from itself`)
+      const next: JobDocument['nodes'][string] | undefined = job.nodes[at]
+      at = next && next.kind !== 'source' ? next.from : undefined
+    }
+  }
+  for (const key of Object.keys(job.placements)) if (job.nodes[key]?.kind !== 'source') wrong('a place belongs to no artwork')
+  for (const [key, op] of Object.entries(job.operations)) {
+    const node = job.nodes[op.node]
+    if (!node) wrong(`operation “${key}” burns artwork that is missing`)
+    const fits = op.kind === 'picture' ? node.kind === 'picture' : node.kind === 'trace' || node.kind === 'offset'
+    if (!fits) wrong(`operation “${key}” cannot burn “${node.name}”`)
+    if (!job.runOrder.includes(key)) wrong(`operation “${key}” has no place in the run order`)
+  }
+  for (const key of job.runOrder) if (!job.operations[key]) wrong(`the run order names an operation “${key}” that is missing`)
+}

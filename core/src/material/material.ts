@@ -1,0 +1,60 @@
+/** How well a setting is known. */
+export type Proof =
+  | { readonly kind: 'proven'; readonly times: number }
+  | { readonly kind: 'borrowed'; readonly from: string }
+  | { readonly kind: 'guessed' }
+
+/** Settings that work for one process on one material and thickness with one machine. */
+export interface Recipe {
+  readonly id: string
+  readonly process: 'picture' | 'cut'
+  readonly name: string
+  readonly machine: string
+  readonly power: number
+  readonly speedMmS: number
+  readonly passes: number
+  readonly intervalMm?: number
+  readonly kerfMm?: number
+  readonly air: boolean
+  readonly proof: Proof
+}
+
+/** Doses between which a process does what it should: below `from` too little, above `to` too much. */
+export interface DoseWindow {
+  readonly from: number
+  readonly to: number
+}
+
+/** One sheet material in one thickness. Doses hold for all its machines; recipes name theirs. */
+export interface Material {
+  readonly id: string
+  readonly version: number
+  readonly name: string
+  readonly thicknessMm: number
+  /** Colours of the surface, its burn and its cut edge, for the forecast: [r, g, b] 0–255. */
+  readonly look: {
+    readonly surface: Rgb
+    readonly grain: Rgb
+    readonly burn: Rgb
+    readonly edge: Rgb
+    readonly kind: 'wood' | 'plain'
+  }
+  /** J/mm² at which the surface starts to mark and is fully dark. */
+  readonly markDose: DoseWindow
+  /** J/mm in one pass that cut through without charring. */
+  readonly cutDose: DoseWindow
+  readonly recipes: readonly Recipe[]
+}
+
+export type Rgb = readonly [number, number, number]
+
+/** The recipe of a material for a process on a machine, if it has one. */
+export const recipeFor = (material: Material, process: Recipe['process'], machine: string): Recipe | undefined =>
+  material.recipes.find((recipe) => recipe.process === process && recipe.machine === machine)
+
+/** Energy along a line. @param watts at full power @param power share 0–1 @returns J/mm of one pass */
+export const lineDose = (watts: number, power: number, speedMmS: number): number => (watts * power) / speedMmS
+
+/** Energy over an area. @returns J/mm² of one pass */
+export const areaDose = (watts: number, power: number, speedMmS: number, intervalMm: number): number =>
+  (watts * power) / (speedMmS * intervalMm)

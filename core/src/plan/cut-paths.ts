@@ -1,0 +1,42 @@
+import { offset } from '../geometry/clip.ts'
+import type { Ring } from '../geometry/ring.ts'
+import type { CutOperation } from '../job/document.ts'
+import type { Machine } from '../machine/machine.ts'
+import type { MachineFrame } from './frame.ts'
+import type { MoveWriter } from './moves.ts'
+import { orderCuts } from './order.ts'
+
+/** The middle line of the cut: half a kerf outside the part, and inside its holes. @param rings outline of the part, job mm */
+export const kerfLine = (rings: readonly Ring[], kerfMm: number): Ring[] => offset(rings, kerfMm / 2)
+
+/** Cuts closed rings in a good order, every ring as many times as there are passes. @param rings middle lines, job mm */
+export function writeCutPaths(
+  writer: MoveWriter,
+  rings: readonly Ring[],
+  operation: CutOperation,
+  machine: Machine,
+  frame: MachineFrame,
+  s: number,
+  progress?: (done: number) => void,
+): void {
+  const speed = Math.min(operation.speedMmS, Math.max(machine.maxSpeedMmS.x, machine.maxSpeedMmS.y))
+  const inMachine = rings.map((ring) => {
+    const out = new Float64Array(ring.length)
+    for (let i = 0; i < ring.length; i += 2) {
+      out[i] = frame.x(ring[i])
+      out[i + 1] = frame.y(ring[i + 1])
+    }
+    return out
+  })
+  for (const { ring, start } of orderCuts(inMachine, [writer.x, writer.y], progress)) {
+    const points = inMachine[ring]
+    const n = points.length / 2
+    writer.move(points[2 * start], points[2 * start + 1], 0, 0)
+    for (let pass = 0; pass < operation.passes; pass++) {
+      for (let k = 1; k <= n; k++) {
+        const i = 2 * ((start + k) % n)
+        writer.move(points[i], points[i + 1], s, speed)
+      }
+    }
+  }
+}

@@ -1,0 +1,162 @@
+import { type Bounds, EMPTY_BOUNDS } from '../geometry/bounds.ts'
+import { type JobDocument, sourceOf } from '../job/document.ts'
+import { type Bench, grownRings, operationMarks } from '../job/evaluate.ts'
+import { areaDose, lineDose } from '../material/material.ts'
+import { MotionClock } from '../motion/time.ts'
+import { writeCutPaths } from './cut-paths.ts'
+import { machineFrame } from './frame.ts'
+import { dotGrid } from './grid.ts'
+import { type MoveBlock, MoveWriter, type PlanSink } from './moves.ts'
+import { writePictureRows } from './picture-rows.ts'
+
+/** More dots than this are refused: they would take days to burn. */
+export const MAX_DOTS = 400_000_000
+
+/** The name under which the way back to zero is reported. */
+export const RETURN = 'return'
+
+/** A job that cannot be planned; `message` is a sentence for the operator. */
+export class PlanError extends Error {}
+
+/** Operations → moves, in run order, then back to zero. @param only ids to run, default all */
+export function planJob(job: JobDocument, bench: Bench, sink: PlanSink, only?: ReadonlySet<string>): void {
+  const frame = machineFrame(job)
+  const { machine } = job
+  const writer = new MoveWriter(sink)
+  const order = job.runOrder.filter((id) => !only || only.has(id))
+  order.forEach((id, index) => {
+    const operation = job.operations[id]
+    const s = Math.round(operation.power * machine.fullPowerS)
+    writer.operation(id)
+    const share = (from: number, to: number) =>
+      bench.progress && ((done: number) => bench.progress?.((index + from + (to - from) * done) / order.length))
+    const preparing: Bench = { ...bench, progress: share(0, 0.5) }
+    const writing = share(0.5, 1)
+    if (operation.kind === 'picture') {
+      const grid = dotGrid(job.placements[sourceOf(job, operation.node)], operation)
+      if (grid.columns * grid.rows > MAX_DOTS)
+        throw new PlanError(
+          `${grid.columns} × ${grid.rows} dots are more than can be planned. Choose a larger interval or a smaller picture.`,
+        )
+      writePictureRows(writer, operationMarks(job, operation, preparing), grid, operation, machine, frame, s, writing)
+    } else
+      writeCutPaths(
+        writer,
+        grownRings(job, operation.node, operation.kerfMm / 2, preparing),
+        operation,
+        machine,
+        frame,
+        s,
+        writing,
+      )
+  })
+  writer.operation(RETURN)
+  writer.move(0, 0, 0, 0)
+  writer.flush()
+}
+
+export interface OperationReport {
+  readonly id: string
+  readonly kind: 'picture' | 'cut'
+  readonly seconds: number
+  readonly travelMm: number
+  readonly burnMm: number
+  readonly doseJPerMm?: number
+  readonly doseJPerMm2?: number
+}
+
+export interface PlanReport {
+  readonly seconds: number
+  readonly travelMm: number
+  readonly burnMm: number
+  /** What is burned, machine mm: [x0, y0, x1, y1]; null where nothing is. */
+  readonly bounds: readonly [number, number, number, number] | null
+  readonly operations: readonly OperationReport[]
+  readonly returnSeconds: number
+}
+
+/** Times, ways and bounds of a plan, as a sink beside others. */
+export class PlanMeter implements PlanSink {
+  private readonly job: JobDocument
+  private readonly clock: MotionClock
+  private readonly ids: string[] = []
+  private box: Bounds = EMPTY_BOUNDS
+  private x = 0
+  private y = 0
+
+  constructor(job: JobDocument) {
+    this.job = job
+    this.clock = new MotionClock(job.machine)
+  }
+
+  operation(id: string): void {
+    this.clock.section()
+    this.ids.push(id)
+  }
+
+  moves(block: MoveBlock): void {
+    this.clock.add(block)
+    let { x0, y0, x1, y1 } = this.box
+    let px = this.x
+    let py = this.y
+    for (let i = 0; i < block.count; i++) {
+      const x = block.x[i]
+      const y = block.y[i]
+      if (block.s[i] > 0) {
+        x0 = Math.min(x0, px, x)
+        x1 = Math.max(x1, px, x)
+        y0 = Math.min(y0, py, y)
+        y1 = Math.max(y1, py, y)
+      }
+      px = x
+      py = y
+    }
+    this.x = px
+    this.y = py
+    this.box = { x0, y0, x1, y1 }
+  }
+
+  report(): PlanReport {
+    const totals = this.clock.finish()
+    const { watts } = this.job.machine
+    const operations = this.ids.flatMap((id, i): OperationReport[] => {
+      const op = this.job.operations[id]
+      if (!op) return []
+      const { seconds, travelMm, burnMm } = totals[i]
+      const dose =
+        op.kind === 'cut'
+          ? { doseJPerMm: lineDose(watts, op.power, op.speedMmS) * op.passes }
+          : { doseJPerMm2: areaDose(watts, op.power, op.speedMmS, op.intervalMm) * op.passes }
+      return [{ id, kind: op.kind, seconds, travelMm, burnMm, ...dose }]
+    })
+    const sum = (of: 'seconds' | 'travelMm' | 'burnMm'): number => totals.reduce((total, part) => total + part[of], 0)
+    const { x0, y0, x1, y1 } = this.box
+    return {
+      seconds: sum('seconds'),
+      travelMm: sum('travelMm'),
+      burnMm: sum('burnMm'),
+      bounds: x0 <= x1 ? [x0 / 1000, y0 / 1000, x1 / 1000, y1 / 1000] : null,
+      operations,
+      returnSeconds: totals[this.ids.indexOf(RETURN)]?.seconds ?? 0,
+    }
+  }
+}
+
+/** Times, ways and bounds of a job. */
+export function measureJob(job: JobDocument, bench: Bench, only?: ReadonlySet<string>): PlanReport {
+  const meter = new PlanMeter(job)
+  planJob(job, bench, meter, only)
+  return meter.report()
+}
+
+/** Hands one plan to several sinks. */
+export const both = (a: PlanSink, b: PlanSink): PlanSink => ({
+  operation(id) {
+    a.operation(id)
+    b.operation(id)
+  },
+  moves(block) {
+    a.moves(block)
+    b.moves(block)
+  },
+})

@@ -1,0 +1,2 @@
+export { dropFiles, ferry, harbourNight, linoFish, tideClockFace } from './pictures.ts'
+export { tideClockJob } from './tide-clock.ts'

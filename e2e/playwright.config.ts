@@ -1,0 +1,28 @@
+import { defineConfig } from '@playwright/test'
+
+export default defineConfig({
+  testDir: './src',
+  testMatch: '*.spec.ts',
+  timeout: 90_000,
+  workers: 2,
+  fullyParallel: false,
+  reporter: [['list'], ['json', { outputFile: process.env.E2E_REPORT ?? 'test-results/e2e.json' }]],
+  outputDir: 'test-results/pages',
+  use: {
+    baseURL: process.env.NEOTAXIS_URL ?? 'http://127.0.0.1:4310',
+    viewport: { width: 1280, height: 800 },
+    contextOptions: { reducedMotion: 'reduce' },
+    acceptDownloads: true,
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      chromiumSandbox: process.getuid?.() !== 0,
+      args: [
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--no-first-run',
+        '--disable-quic',
+      ],
+    },
+  },
+})

@@ -1,0 +1,10 @@
+import { decode } from 'bmp-ts'
+import type { Decoded } from './take-in.ts'
+
+/** BMP; its transparency is not trusted, since most programs leave it at nothing. */
+export function decodeBmp(bytes: Uint8Array): Decoded {
+  const { width, height, data } = decode(Buffer.from(bytes), { toRGBA: true })
+  const samples = new Uint8Array(width * height * 3)
+  for (let i = 0; i < width * height; i++) samples.set(data.subarray(4 * i, 4 * i + 3), 3 * i)
+  return { widthPx: width, heightPx: height, channels: 3, samples, full: 255 }
+}

@@ -1,0 +1,1 @@
+export { type Intake, takeIn } from './take-in.ts'

@@ -1,0 +1,118 @@
+import { deflateSync } from 'node:zlib'
+import {
+  assetName,
+  decodePng,
+  encodePng,
+  MAX_PIXELS,
+  orient,
+  PictureError,
+  pngSize,
+  type RawPicture,
+  tooLarge,
+} from '@neotaxis/core'
+import { imageSize } from 'image-size'
+import { decodeBmp } from './bmp.ts'
+import { decodeGif } from './gif.ts'
+import { decodeJpeg } from './jpeg.ts'
+import { decodeTiff } from './tiff.ts'
+import { decodeWebp } from './webp.ts'
+
+/** A picture as it is kept: its canonical PNG, named by SHA-256, and what is known of it. */
+export interface Intake {
+  readonly asset: string
+  readonly bytes: Uint8Array
+  readonly widthPx: number
+  readonly heightPx: number
+  readonly hasAlpha: boolean
+  readonly pixelsPerMm?: number
+}
+
+/** What a decoder of a format gives back. */
+export interface Decoded extends RawPicture {
+  readonly pixelsPerMm?: number
+  /** EXIF orientation 1–8, where the pixels still have to be turned. */
+  readonly orientation?: number
+}
+
+type Decoder = (bytes: Uint8Array) => Promise<Decoded> | Decoded
+
+const DECODERS: Record<string, Decoder> = {
+  png: decodePng,
+  jpg: decodeJpeg,
+  gif: decodeGif,
+  bmp: decodeBmp,
+  tiff: decodeTiff,
+  webp: decodeWebp,
+}
+
+/** Larger files are refused unread. */
+const MAX_BYTES = 150_000_000
+
+/**
+ * Reads a picture file (PNG, JPEG, GIF, BMP, TIFF, WebP), turned as its camera held it, into the one form that every
+ * part of Neotaxis reads. Its size is checked from the header, before anything is decoded.
+ * @throws PictureError with a sentence for the operator
+ */
+export async function takeIn(bytes: Uint8Array): Promise<Intake> {
+  if (bytes.length === 0) throw new PictureError('The file is empty.')
+  if (bytes.length > MAX_BYTES)
+    throw new PictureError(`The file has ${Math.round(bytes.length / 1e6)} MB; at most ${MAX_BYTES / 1e6} MB can be read.`)
+  const { type, width, height } = header(bytes)
+  const decoder = DECODERS[type]
+  if (!decoder) throw new PictureError(`Pictures of the kind ${type.toUpperCase()} cannot be read. Save it as PNG or JPEG.`)
+  if (width * height > MAX_PIXELS || !width || !height) throw new PictureError(tooLarge(width, height))
+  let decoded: Decoded
+  try {
+    decoded = await decoder(bytes)
+  } catch (cause) {
+    if (cause instanceof PictureError) throw cause
+    throw new PictureError(`The ${NAMES[type] ?? type} picture is damaged or cut short and cannot be read.`, { cause })
+  }
+  const upright = orient(decoded, decoded.orientation ?? 1)
+  const { pixelsPerMm } = decoded
+  const hasAlpha = seeThrough(upright)
+  // A PNG of 8 or 16 bit is kept byte for byte: nothing is gained by writing it anew.
+  const canonical =
+    type === 'png' && isCanonical(bytes)
+      ? bytes
+      : encodePng(hasAlpha ? upright : withoutAlpha(upright), { pixelsPerMm, deflate: (body) => deflateSync(body, { level: 3 }) })
+  return {
+    asset: assetName(canonical),
+    bytes: canonical,
+    widthPx: upright.widthPx,
+    heightPx: upright.heightPx,
+    hasAlpha,
+    pixelsPerMm,
+  }
+}
+
+const NAMES: Record<string, string> = { png: 'PNG', jpg: 'JPEG', gif: 'GIF', bmp: 'BMP', tiff: 'TIFF', webp: 'WebP' }
+
+function header(bytes: Uint8Array): { type: string; width: number; height: number } {
+  const png = pngSize(bytes)
+  if (png) return { type: 'png', width: png.widthPx, height: png.heightPx }
+  try {
+    const { type = '', width, height } = imageSize(bytes)
+    return { type, width, height }
+  } catch (cause) {
+    throw new PictureError('This is no picture that can be read. PNG, JPEG, GIF, BMP, TIFF and WebP are understood.', { cause })
+  }
+}
+
+/** Whether a PNG has 8 or 16 bit a channel, no palette, and is whole: the decoder has read it already. */
+const isCanonical = (bytes: Uint8Array): boolean => bytes[24] >= 8 && bytes[25] !== 3
+
+function seeThrough({ channels, samples, full }: RawPicture): boolean {
+  if (channels === 1 || channels === 3) return false
+  for (let i = channels - 1; i < samples.length; i += channels) if (samples[i] !== full) return true
+  return false
+}
+
+function withoutAlpha(raw: RawPicture): RawPicture {
+  if (raw.channels === 1 || raw.channels === 3) return raw
+  const channels = (raw.channels - 1) as 1 | 3
+  const n = raw.widthPx * raw.heightPx
+  const samples = raw.full === 255 ? new Uint8Array(n * channels) : new Uint16Array(n * channels)
+  for (let i = 0; i < n; i++) for (let k = 0; k < channels; k++) samples[i * channels + k] = raw.samples[i * raw.channels + k]
+  return { ...raw, channels, samples }
+}

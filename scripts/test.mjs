@@ -1,0 +1,90 @@
+// `npm test`: set-up, checks, unit and API tests, the browser. Ends with one line that counts them all.
+import { spawn, spawnSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { freePort, startDatabase } from './database.mjs'
+import { buildPage, debianPackages, npmPackages, root } from './prepare.mjs'
+
+const bin = (name) => join(root, 'node_modules', '.bin', name)
+const count = { passed: 0, failed: 0 }
+const scratch = mkdtempSync(join(tmpdir(), 'neotaxis-test-'))
+let database
+let server
+
+function step(title) {
+  process.stdout.write(`\n== ${title}\n`)
+}
+
+/** A check that passes or fails as one. */
+function check(title, command, args) {
+  step(title)
+  const done = spawnSync(command, args, { cwd: root, stdio: 'inherit' })
+  if (done.status === 0) count.passed++
+  else {
+    count.failed++
+    process.stdout.write(`FAILED: ${title}\n`)
+  }
+}
+
+/** Runs a test runner while this process goes on answering. @returns its exit code */
+const run = (command, args, env, cwd = root) =>
+  new Promise((resolve) =>
+    spawn(command, args, { cwd, stdio: 'inherit', env: { ...process.env, ...env } }).once('exit', (code) => resolve(code ?? 1)),
+  )
+
+/** Adds a runner's numbers; one that failed without a failed test counts as one failure. */
+function add(passed, failed, code) {
+  count.passed += passed
+  count.failed += failed > 0 || code === 0 ? failed : 1
+}
+
+async function vitest(env) {
+  step('unit and API tests')
+  const report = join(scratch, 'vitest.json')
+  const code = await run(bin('vitest'), ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`], env)
+  const { numPassedTests = 0, numFailedTests = 0 } = JSON.parse(readFileSync(report, 'utf8'))
+  add(numPassedTests, numFailedTests, code)
+}
+
+async function browser(env) {
+  step('whole jobs in the browser')
+  const report = join(scratch, 'e2e.json')
+  const code = await run(bin('playwright'), ['test'], { ...env, E2E_REPORT: report }, join(root, 'e2e'))
+  const { stats } = JSON.parse(readFileSync(report, 'utf8'))
+  add(stats.expected + stats.flaky, stats.unexpected, code)
+}
+
+try {
+  debianPackages(['mariadb-server', 'chromium'])
+  npmPackages()
+  check('format and lint', bin('biome'), ['check', '.'])
+  check('types', process.execPath, ['scripts/typecheck.mjs'])
+  check('dead code', bin('knip'), [])
+  check('licences', process.execPath, ['scripts/licences.mjs'])
+  step('the page')
+  buildPage()
+  database = await startDatabase(join(scratch, 'data'))
+  const port = await freePort()
+  const env = { NEOTAXIS_DB_PORT: String(database.port), NEOTAXIS_LOG: 'warn' }
+  await vitest(env)
+  server = spawn(process.execPath, ['--import', 'tsx', join(root, 'server/src/main.ts')], {
+    cwd: root,
+    env: { ...process.env, ...env, NEOTAXIS_DB_NAME: 'e2e', NEOTAXIS_PORT: String(port) },
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+  })
+  await new Promise((resolve, reject) => {
+    server.on('message', (message) => message?.listening && resolve())
+    server.once('exit', () => reject(new Error('The server did not start.')))
+  })
+  await browser({ ...env, NEOTAXIS_URL: `http://127.0.0.1:${port}` })
+} catch (error) {
+  process.stdout.write(`${error.stack}\n`)
+  count.failed++
+} finally {
+  server?.kill('SIGTERM')
+  await database?.stop()
+  rmSync(scratch, { recursive: true, force: true })
+}
+process.stdout.write(`\n${count.passed} passed, ${count.failed} failed\n`)
+process.exitCode = count.failed === 0 ? 0 : 1

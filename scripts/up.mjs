@@ -1,0 +1,91 @@
+// `npm run demo`, `npm start`, `npm run dev`: everything from nothing, until Ctrl-C.
+import { spawn } from 'node:child_process'
+import { join } from 'node:path'
+import { freePort, startDatabase } from './database.mjs'
+import { buildPage, dataDirectory, debianPackages, npmPackages, root } from './prepare.mjs'
+
+const mode = process.argv[2] ?? 'start'
+const children = []
+let database
+let stopping = false
+
+async function stop(code) {
+  if (stopping) return
+  stopping = true
+  for (const child of children.reverse()) {
+    if (child.exitCode === null) {
+      const gone = new Promise((resolve) => child.once('exit', resolve))
+      child.kill('SIGTERM')
+      await Promise.race([gone, new Promise((resolve) => setTimeout(resolve, 4000))])
+    }
+  }
+  await database?.stop()
+  process.exit(code)
+}
+process.on('SIGINT', () => stop(0))
+process.on('SIGTERM', () => stop(0))
+process.on('SIGHUP', () => stop(0))
+
+function run(name, args, env, { cwd = root, once = false } = {}) {
+  const child = spawn(process.execPath, args, {
+    cwd,
+    env: { ...process.env, ...env },
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    detached: true,
+  })
+  child.once('exit', (code) => {
+    if (!stopping && !(once && code === 0)) {
+      process.stderr.write(`${name} ended (${code}).\n`)
+      stop(1)
+    }
+  })
+  children.push(child)
+  return child
+}
+
+try {
+  debianPackages(['mariadb-server'])
+  npmPackages()
+  if (mode !== 'dev') buildPage()
+  const folder = dataDirectory(mode === 'demo' ? 'demo' : 'shop')
+  database = await startDatabase(folder, mode === 'demo' ? 33_971 : 33_970)
+  const port = await freePort(Number(process.env.PORT ?? 4310))
+  const env = {
+    NEOTAXIS_PORT: String(port),
+    NEOTAXIS_DB_PORT: String(database.port),
+    NEOTAXIS_LOG: process.env.NEOTAXIS_LOG ?? 'warn',
+  }
+  const watch = mode === 'dev' ? ['--watch-path=server/src', '--watch-path=core/src'] : []
+  const server = run('The server', [...watch, '--import', 'tsx', join(root, 'server/src/main.ts')], env)
+  await new Promise((resolve, reject) => {
+    if (mode === 'dev') return resolve()
+    server.on('message', (message) => message?.listening && resolve())
+    server.once('exit', () => reject(new Error('The server did not start.')))
+  })
+  let address = `http://127.0.0.1:${port}`
+  if (mode === 'demo') {
+    const seed = run(
+      'The demo data',
+      ['--import', 'tsx', join(root, 'demo/src/seed.ts'), address],
+      { ...env, NEOTAXIS_FILES: dataDirectory('files') },
+      { once: true },
+    )
+    await new Promise((resolve) => seed.once('exit', resolve))
+  }
+  if (mode === 'dev') {
+    const webPort = await freePort(5173)
+    run(
+      'Vite',
+      [join(root, 'node_modules/vite/bin/vite.js'), '--port', String(webPort), '--strictPort'],
+      { NEOTAXIS_API: address },
+      { cwd: join(root, 'web') },
+    )
+    address = `http://127.0.0.1:${webPort}`
+  }
+  process.stdout.write(`\nNeotaxis is ready: ${address}/jobs\n`)
+  if (mode === 'demo') process.stdout.write(`Three pictures to drop on it: ${dataDirectory('files')}\n`)
+  process.stdout.write('Ctrl-C stops it.\n')
+} catch (error) {
+  process.stderr.write(`${error.message}\n`)
+  await stop(1)
+}

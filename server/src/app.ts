@@ -1,0 +1,92 @@
+import { existsSync } from 'node:fs'
+import { join } from 'node:path'
+import compression from 'compression'
+import express, { type ErrorRequestHandler, type Express } from 'express'
+import helmet from 'helmet'
+import type { Logger } from 'pino'
+import { pinoHttp } from 'pino-http'
+import type { Sequelize } from 'sequelize'
+import { Refusal } from './refusal.ts'
+import { assetRoutes } from './routes/assets.ts'
+import { catalogueRoutes } from './routes/catalogue.ts'
+import { healthRoutes } from './routes/health.ts'
+import { jobRoutes } from './routes/jobs.ts'
+
+export interface AppSettings {
+  readonly sequelize: Sequelize
+  readonly log: Logger
+  /** Folder of the built page; left out where another server serves it. */
+  readonly page?: string
+}
+
+/** The server without a port. It keeps nothing between requests: several can stand on one database. */
+export function createApp({ sequelize, log, page }: AppSettings): Express {
+  const app = express()
+  app.disable('x-powered-by')
+  app.use(pinoHttp({ logger: log, autoLogging: { ignore: (request) => request.url === '/api/health' } }))
+  app.use(
+    helmet({
+      strictTransportSecurity: false,
+      // Shared memory, for cancelling work in progress, needs both.
+      crossOriginOpenerPolicy: { policy: 'same-origin' },
+      crossOriginEmbedderPolicy: { policy: 'require-corp' },
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          'default-src': ["'self'"],
+          'script-src': ["'self'"],
+          'worker-src': ["'self'", 'blob:'],
+          'img-src': ["'self'", 'data:', 'blob:'],
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'font-src': ["'self'"],
+          'connect-src': ["'self'", 'ws:'],
+          'object-src': ["'none'"],
+          'base-uri': ["'self'"],
+          'frame-ancestors': ["'none'"],
+        },
+      },
+    }),
+  )
+  app.use(
+    compression({
+      filter: (request, response) => !request.path.startsWith('/api/assets/') && compression.filter(request, response),
+    }),
+  )
+  app.use('/api', healthRoutes(sequelize), assetRoutes(), catalogueRoutes(), jobRoutes())
+  app.use('/api', () => {
+    throw new Refusal(404, 'no-route', 'There is nothing at this address.')
+  })
+  if (page && existsSync(join(page, 'index.html'))) {
+    app.use(
+      express.static(page, {
+        index: false,
+        setHeaders: (response, path) =>
+          response.set('Cache-Control', path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache'),
+      }),
+    )
+    app.get('/{*path}', (_request, response) => response.set('Cache-Control', 'no-cache').sendFile(join(page, 'index.html')))
+  }
+  app.use(answerErrors(log))
+  return app
+}
+
+const answerErrors =
+  (log: Logger): ErrorRequestHandler =>
+  (error, _request, response, next) => {
+    if (response.headersSent) return next(error)
+    if (error instanceof Refusal) return response.status(error.status).json({ code: error.code, message: error.message })
+    if (error?.type === 'entity.too.large')
+      return response.status(413).json({ code: 'too-large', message: 'The file is too large.' })
+    if (error?.type === 'entity.parse.failed')
+      return response.status(400).json({ code: 'bad-request', message: 'The request is not JSON.' })
+    if (typeof error?.status === 'number' && error.status < 500)
+      return response.status(error.status).json({ code: 'bad-request', message: 'The request cannot be understood.' })
+    log.error({ err: error }, 'request failed')
+    const away = String(error?.name).startsWith('SequelizeConnection')
+    return response.status(away ? 503 : 500).json({
+      code: away ? 'database-away' : 'failed',
+      message: away
+        ? 'The database is away. Nothing was changed; it will be tried again.'
+        : 'Something went wrong on the server. Nothing was changed.',
+    })
+  }

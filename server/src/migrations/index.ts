@@ -1,0 +1,10 @@
+import type { QueryInterface } from 'sequelize'
+import * as first from './0001-first.ts'
+
+export interface Migration {
+  readonly name: string
+  readonly up: (tables: QueryInterface) => Promise<void>
+}
+
+/** In the order in which they run. A migration that has landed is never changed. */
+export const MIGRATIONS: readonly Migration[] = [{ name: '0001-first', up: first.up }]

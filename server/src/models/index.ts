@@ -1,0 +1,143 @@
+import {
+  type CreationOptional,
+  DataTypes,
+  type InferAttributes,
+  type InferCreationAttributes,
+  Model,
+  type Sequelize,
+} from 'sequelize'
+
+/** The bytes of an asset stand in chunks, so that no packet grows too large. */
+export class Asset extends Model<InferAttributes<Asset>, InferCreationAttributes<Asset>> {
+  declare sha256: string
+  declare bytes: number
+  declare chunks: number
+  declare widthPx: number
+  declare heightPx: number
+  declare hasAlpha: boolean
+  declare pixelsPerMm: number | null
+  declare createdAt: CreationOptional<Date>
+}
+
+export class AssetChunk extends Model<InferAttributes<AssetChunk>, InferCreationAttributes<AssetChunk>> {
+  declare sha256: string
+  declare number: number
+  declare data: Buffer
+}
+
+/** A job: its newest document. What led there stands in its revisions. */
+export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job>> {
+  declare id: string
+  declare name: string
+  declare revision: number
+  declare document: string
+  declare branchOf: string | null
+  declare createdAt: CreationOptional<Date>
+  declare updatedAt: CreationOptional<Date>
+  declare deletedAt: CreationOptional<Date | null>
+}
+
+/** One edit of a job: its patches, and the way back. */
+export class Revision extends Model<InferAttributes<Revision>, InferCreationAttributes<Revision>> {
+  declare jobId: string
+  declare revision: number
+  declare editId: string
+  declare name: string
+  declare kind: 'edit' | 'undo' | 'redo'
+  declare patches: string
+  declare inverse: string
+  declare createdAt: CreationOptional<Date>
+}
+
+/** A material without its recipes, as JSON. */
+export class MaterialRow extends Model<InferAttributes<MaterialRow>, InferCreationAttributes<MaterialRow>> {
+  declare id: string
+  declare version: number
+  declare document: string
+}
+
+export class RecipeRow extends Model<InferAttributes<RecipeRow>, InferCreationAttributes<RecipeRow>> {
+  declare id: string
+  declare materialId: string
+  declare document: string
+}
+
+export class MachineRow extends Model<InferAttributes<MachineRow>, InferCreationAttributes<MachineRow>> {
+  declare id: string
+  declare version: number
+  declare document: string
+}
+
+/** What the board shows of a job document, by the document's content: made once. */
+export class Card extends Model<InferAttributes<Card>, InferCreationAttributes<Card>> {
+  declare content: string
+  declare summary: string
+  declare picture: Buffer
+  declare createdAt: CreationOptional<Date>
+}
+
+export function defineModels(sequelize: Sequelize): void {
+  const key = (type: DataTypes.DataType) => ({ type, primaryKey: true })
+  const created = { sequelize, updatedAt: false as const }
+  const bare = { sequelize, timestamps: false }
+  const time = DataTypes.DATE(3)
+  Asset.init(
+    {
+      sha256: key(DataTypes.CHAR(64)),
+      bytes: DataTypes.INTEGER,
+      chunks: DataTypes.INTEGER,
+      widthPx: DataTypes.INTEGER,
+      heightPx: DataTypes.INTEGER,
+      hasAlpha: DataTypes.BOOLEAN,
+      pixelsPerMm: DataTypes.DOUBLE,
+      createdAt: time,
+    },
+    { ...created, tableName: 'assets' },
+  )
+  AssetChunk.init(
+    { sha256: key(DataTypes.CHAR(64)), number: key(DataTypes.INTEGER), data: DataTypes.BLOB('long') },
+    { ...bare, tableName: 'asset_chunks' },
+  )
+  Job.init(
+    {
+      id: key(DataTypes.STRING(40)),
+      name: DataTypes.STRING(200),
+      revision: DataTypes.INTEGER,
+      document: DataTypes.TEXT('long'),
+      branchOf: DataTypes.STRING(40),
+      createdAt: time,
+      updatedAt: time,
+      deletedAt: time,
+    },
+    { sequelize, tableName: 'jobs', paranoid: true },
+  )
+  Revision.init(
+    {
+      jobId: key(DataTypes.STRING(40)),
+      revision: key(DataTypes.INTEGER),
+      editId: DataTypes.STRING(40),
+      name: DataTypes.STRING(200),
+      kind: DataTypes.STRING(8),
+      patches: DataTypes.TEXT('long'),
+      inverse: DataTypes.TEXT('long'),
+      createdAt: time,
+    },
+    { ...created, tableName: 'revisions' },
+  )
+  MaterialRow.init(
+    { id: key(DataTypes.STRING(40)), version: DataTypes.INTEGER, document: DataTypes.TEXT('long') },
+    { ...bare, tableName: 'materials' },
+  )
+  RecipeRow.init(
+    { id: key(DataTypes.STRING(40)), materialId: DataTypes.STRING(40), document: DataTypes.TEXT('long') },
+    { ...bare, tableName: 'recipes' },
+  )
+  MachineRow.init(
+    { id: key(DataTypes.STRING(40)), version: DataTypes.INTEGER, document: DataTypes.TEXT('long') },
+    { ...bare, tableName: 'machines' },
+  )
+  Card.init(
+    { content: key(DataTypes.CHAR(64)), summary: DataTypes.TEXT, picture: DataTypes.BLOB('long'), createdAt: time },
+    { ...created, tableName: 'cards' },
+  )
+}

@@ -1,0 +1,36 @@
+import express, { Router } from 'express'
+import Joi from 'joi'
+import { assetBytes, keepAsset } from '../assets/store.ts'
+import { takeInPicture } from '../assets/take-in.ts'
+import { Asset } from '../models/index.ts'
+import { Refusal } from '../refusal.ts'
+import { validated } from './validate.ts'
+
+const sha256 = Joi.string()
+  .pattern(/^[0-9a-f]{64}$/)
+  .required()
+
+/** Pictures: brought in as any file, kept and given out as canonical PNG under their SHA-256. */
+export function assetRoutes(): Router {
+  const routes = Router()
+  routes.post('/assets', express.raw({ type: () => true, limit: '150mb' }), async (request, response) => {
+    if (!Buffer.isBuffer(request.body)) throw new Refusal(400, 'empty', 'The file is empty.')
+    const intake = await takeInPicture(request.body)
+    await keepAsset(intake)
+    const { bytes, ...facts } = intake
+    response.status(201).json({ ...facts, bytes: bytes.length })
+  })
+  routes.get('/assets/:sha256', async (request, response) => {
+    const name = validated(sha256, request.params.sha256)
+    response.set({
+      'Content-Type': 'image/png',
+      'Cache-Control': 'public, max-age=31536000, immutable',
+      'X-Content-Type-Options': 'nosniff',
+    })
+    response.send(Buffer.from(await assetBytes(name)))
+  })
+  routes.head('/assets/:sha256', async (request, response) => {
+    response.status((await Asset.count({ where: { sha256: validated(sha256, request.params.sha256) } })) ? 200 : 404).end()
+  })
+  return routes
+}

@@ -1,0 +1,286 @@
+import { type ChildProcess, spawn } from 'node:child_process'
+import { fileURLToPath } from 'node:url'
+import { type Edit, editFrom, encodePng, type JobDocument, packJob, withOperation } from '@neotaxis/core'
+import { tideClockFace, tideClockJob } from '@neotaxis/demo'
+import pino from 'pino'
+import type { Sequelize } from 'sequelize'
+import request from 'supertest'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { createApp } from './app.ts'
+import { fillCatalogue } from './catalogue.ts'
+import { databaseSettings, openDatabase } from './database.ts'
+
+const settings = { ...databaseSettings(process.env), name: `api_${process.pid}` }
+let sequelize: Sequelize
+let app: ReturnType<typeof createApp>
+let face: Uint8Array
+let asset: string
+
+beforeAll(async () => {
+  sequelize = await openDatabase(settings)
+  await fillCatalogue()
+  app = createApp({ sequelize, log: pino({ level: 'silent' }) })
+  face = encodePng(tideClockFace(400))
+  asset = (
+    await request(app).post('/api/assets').set('Content-Type', 'application/octet-stream').send(Buffer.from(face)).expect(201)
+  ).body.asset
+})
+afterAll(async () => {
+  await sequelize.query(`DROP DATABASE \`${settings.name}\``)
+  await sequelize.close()
+})
+
+const jobOf = (): JobDocument =>
+  tideClockJob({ name: 'tide-clock-face.png', asset, widthPx: 400, heightPx: 400, hasAlpha: false })
+const make = async (): Promise<string> => (await request(app).post('/api/jobs').send({ job: jobOf() }).expect(201)).body.id
+const powerEdit = (job: JobDocument, operation: string, power: number, id: string): Edit =>
+  editFrom(job, withOperation(job, operation, { power }), `power ${power}`, id)
+
+describe('assets', () => {
+  it('keeps a picture under its SHA-256 and gives it back byte for byte', async () => {
+    const { body } = await request(app).get(`/api/assets/${asset}`).expect(200).expect('Content-Type', 'image/png')
+    expect(Buffer.compare(body as Buffer, Buffer.from(face))).toBe(0)
+  })
+
+  it('keeps large pictures whole, in chunks', async () => {
+    const samples = Uint8Array.from({ length: 2200 * 2200 }, (_, i) => (Math.imul(i, 2654435761) >>> 13) & 255)
+    const png = Buffer.from(encodePng({ widthPx: 2200, heightPx: 2200, channels: 1, samples, full: 255 }))
+    expect(png.length).toBeGreaterThan(3_000_000)
+    const { body } = await request(app).post('/api/assets').set('Content-Type', 'application/octet-stream').send(png).expect(201)
+    const back = await request(app).get(`/api/assets/${body.asset}`).expect(200)
+    expect(Buffer.compare(back.body as Buffer, png)).toBe(0)
+  })
+
+  it('refuses what is no picture, and keeps nothing of it', async () => {
+    const count = async (): Promise<unknown> => (await sequelize.query('SELECT COUNT(*) AS n FROM assets'))[0]
+    const before = await count()
+    const giant = Buffer.from(face)
+    giant.writeUInt32BE(60_000, 16)
+    giant.writeUInt32BE(60_000, 20)
+    for (const bytes of [Buffer.from('no picture'), Buffer.from(face.subarray(0, face.length / 2)), giant]) {
+      const { body } = await request(app)
+        .post('/api/assets')
+        .set('Content-Type', 'application/octet-stream')
+        .send(bytes)
+        .expect(422)
+      expect(body.message).toMatch(/^[A-Z].*\.$/)
+    }
+    await request(app).post('/api/assets').set('Content-Type', 'application/octet-stream').send(Buffer.alloc(0)).expect(400)
+    expect(await count()).toEqual(before)
+  })
+})
+
+describe('jobs', () => {
+  it('gives back what was made, with a card that is planned and painted', async () => {
+    const id = await make()
+    const { body } = await request(app).get(`/api/jobs/${id}`).expect(200)
+    expect(body.document).toEqual(jobOf())
+    const card = (await request(app).get(`/api/jobs/${id}/card`).expect(200)).body
+    expect(card.seconds).toBeGreaterThan(60)
+    expect(card).toMatchObject({ stop: 0, ask: 0 })
+    const picture = await request(app).get(`/api/jobs/${id}/card.png`).expect(200)
+    expect((picture.body as Buffer).subarray(1, 4).toString()).toBe('PNG')
+  })
+
+  it('finds jobs by a part of their name, and takes wildcards as letters', async () => {
+    await make()
+    expect((await request(app).get('/api/jobs?search=clock').expect(200)).body.jobs.length).toBeGreaterThan(0)
+    expect((await request(app).get('/api/jobs?search=%25').expect(200)).body.jobs).toEqual([])
+  })
+
+  it('refuses documents that do not hold together, from a newer version, or with a missing picture', async () => {
+    const post = async (job: unknown): Promise<string> =>
+      (await request(app).post('/api/jobs').send({ job }).expect(422)).body.message
+    const job = jobOf()
+    expect(await post({ ...job, version: 99 })).toMatch(/newer Neotaxis/)
+    expect(await post({ ...job, runOrder: ['engrave'] })).toMatch(/no place in the run order/)
+    expect(await post({ ...job, operations: { ...job.operations, cut: { ...job.operations.cut, power: 3 } } })).toMatch(/power/)
+    const source = { ...job.nodes.source, asset: 'f'.repeat(64) }
+    expect(await post({ ...job, nodes: { ...job.nodes, source } })).toMatch(/Bring it in first/)
+  })
+
+  it('opens a job file again, and refuses damaged ones', async () => {
+    const id = await make()
+    const file = (await request(app).get(`/api/jobs/${id}/file`).buffer(true).parse(binary).expect(200)).body as Buffer
+    const again = (await request(app).post('/api/jobs/file').set('Content-Type', 'application/zip').send(file).expect(201)).body
+    expect((await request(app).get(`/api/jobs/${again.id}`)).body.document).toEqual(jobOf())
+    expect(
+      (await request(app).post('/api/jobs/file').set('Content-Type', 'application/zip').send(file.subarray(0, 300)).expect(422))
+        .body.message,
+    ).toMatch(/damaged|not a Neotaxis/)
+    const newer = Buffer.from(packJob({ ...jobOf(), version: 2 }, () => face))
+    expect(
+      (await request(app).post('/api/jobs/file').set('Content-Type', 'application/zip').send(newer).expect(422)).body.message,
+    ).toMatch(/newer/)
+  })
+
+  it('puts a job away and brings it back; copies it', async () => {
+    const id = await make()
+    await request(app).delete(`/api/jobs/${id}`).expect(204)
+    await request(app).get(`/api/jobs/${id}`).expect(404)
+    await request(app).post(`/api/jobs/${id}/restore`).expect(204)
+    const copy = (await request(app).post(`/api/jobs/${id}/copy`).expect(201)).body
+    expect(copy.name).toBe('Tide-clock face (copy)')
+  })
+})
+
+const binary = (response: NodeJS.ReadableStream, done: (error: Error | null, body: Buffer) => void): void => {
+  const parts: Buffer[] = []
+  response.on('data', (part: Buffer) => parts.push(part))
+  response.on('end', () => done(null, Buffer.concat(parts)))
+}
+
+describe('edits', () => {
+  it('counts revisions, and takes an edit that is sent twice once', async () => {
+    const id = await make()
+    const edits = [powerEdit(jobOf(), 'cut', 0.5, 'a1')]
+    const save = () => request(app).post(`/api/jobs/${id}/edits`).send({ base: 0, edits }).expect(200)
+    expect((await save()).body).toMatchObject({ status: 'saved', revision: 1 })
+    expect((await save()).body).toMatchObject({ status: 'saved', revision: 1, missed: [] })
+    const { body } = await request(app).get(`/api/jobs/${id}`)
+    expect(body.document.operations.cut.power).toBe(0.5)
+    expect(body.edits).toHaveLength(1)
+  })
+
+  it('puts edits of another page on top where they touch other things', async () => {
+    const id = await make()
+    await request(app)
+      .post(`/api/jobs/${id}/edits`)
+      .send({ base: 0, edits: [powerEdit(jobOf(), 'cut', 0.5, 'one')] })
+      .expect(200)
+    const { body } = await request(app)
+      .post(`/api/jobs/${id}/edits`)
+      .send({ base: 0, edits: [powerEdit(jobOf(), 'engrave', 0.4, 'two')] })
+      .expect(200)
+    expect(body).toMatchObject({ status: 'rebased', revision: 2 })
+    expect(body.missed.map((edit: Edit) => edit.id)).toEqual(['one'])
+    const { operations } = (await request(app).get(`/api/jobs/${id}`)).body.document
+    expect([operations.cut.power, operations.engrave.power]).toEqual([0.5, 0.4])
+  })
+
+  it('keeps a branch where both touch the same, and loses neither', async () => {
+    const id = await make()
+    await request(app)
+      .post(`/api/jobs/${id}/edits`)
+      .send({ base: 0, edits: [powerEdit(jobOf(), 'cut', 0.5, 'mine')] })
+      .expect(200)
+    const { body } = await request(app)
+      .post(`/api/jobs/${id}/edits`)
+      .send({ base: 0, edits: [powerEdit(jobOf(), 'cut', 0.6, 'yours')] })
+      .expect(200)
+    expect(body.status).toBe('branched')
+    const kept = (await request(app).get(`/api/jobs/${id}`)).body
+    const branch = (await request(app).get(`/api/jobs/${body.branch}`)).body
+    expect(kept.document.operations.cut.power).toBe(0.5)
+    expect(branch.document.operations.cut.power).toBe(0.6)
+    expect(branch.branchOf).toBe(id)
+    expect(branch.edits.map((edit: Edit) => edit.id)).toEqual(['yours'])
+  })
+
+  it('refuses an edit that would break the job', async () => {
+    const id = await make()
+    const edit: Edit = { id: 'bad', name: 'bad', kind: 'edit', patches: [{ path: ['runOrder'], value: ['cut'] }], inverse: [] }
+    await request(app)
+      .post(`/api/jobs/${id}/edits`)
+      .send({ base: 0, edits: [edit] })
+      .expect(422)
+    const polluting = { ...edit, patches: [{ path: ['__proto__', 'x'], value: 1 }] }
+    await request(app)
+      .post(`/api/jobs/${id}/edits`)
+      .send({ base: 0, edits: [polluting] })
+      .expect(422)
+    await request(app)
+      .post(`/api/jobs/${id}/edits`)
+      .send({ base: 7, edits: [edit] })
+      .expect(409)
+    await request(app).post(`/api/jobs/${id}/edits`).send({ base: 0, edits: [] }).expect(400)
+    expect((await request(app).get(`/api/jobs/${id}`)).body.revision).toBe(0)
+  })
+
+  it('lets many pages save at once, each edit once', async () => {
+    const id = await make()
+    const answers = await Promise.all(
+      Array.from({ length: 12 }, (_, i) => {
+        const edit: Edit = {
+          id: `p${i}`,
+          name: 'meant',
+          kind: 'edit',
+          patches: [{ path: ['meant', `x${i}`], value: 'y' }],
+          inverse: [{ path: ['meant', `x${i}`] }],
+        }
+        return request(app)
+          .post(`/api/jobs/${id}/edits`)
+          .send({ base: 0, edits: [edit] })
+      }),
+    )
+    expect(answers.map(({ status }) => status)).toEqual(answers.map(() => 200))
+    const { body } = await request(app).get(`/api/jobs/${id}`)
+    expect(body.revision).toBe(12)
+    expect(Object.keys(body.document.meant)).toHaveLength(12)
+  })
+})
+
+describe('a server that is killed', () => {
+  const start = async (): Promise<{ child: ChildProcess; url: string }> => {
+    const child = spawn(process.execPath, ['--import', 'tsx', fileURLToPath(new URL('./main.ts', import.meta.url))], {
+      env: { ...process.env, NEOTAXIS_DB_NAME: settings.name, NEOTAXIS_PORT: '0', NEOTAXIS_LOG: 'silent' },
+      stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    })
+    const port = await new Promise<number>((resolve, reject) => {
+      child.once('message', (message) => resolve((message as { listening: number }).listening))
+      child.once('exit', () => reject(new Error('The server ended.')))
+    })
+    return { child, url: `http://127.0.0.1:${port}` }
+  }
+
+  it('has lost no edit that it acknowledged', async () => {
+    const id = await make()
+    const acknowledged: string[] = []
+    let number = 0
+    let revision = 0
+    for (let round = 0; round < 6; round++) {
+      const { child, url } = await start()
+      const killAfter = 5 + ((round * 7) % 13)
+      let sent = 0
+      try {
+        for (;;) {
+          const edit: Edit = {
+            id: `k${number++}`,
+            name: 'power',
+            kind: 'edit',
+            patches: [{ path: ['operations', 'cut', 'power'], value: (number % 90) / 100 }],
+            inverse: [],
+          }
+          const sending = fetch(`${url}/api/jobs/${id}/edits`, {
+            method: 'POST',
+            headers: { 'Content-Type': 'application/json' },
+            body: JSON.stringify({ base: revision, edits: [edit] }),
+          })
+          // In the middle of a request, not between two.
+          if (++sent === killAfter) child.kill('SIGKILL')
+          const answer = (await (await sending).json()) as { status: string; revision: number }
+          if (answer.status !== 'saved') throw new Error(answer.status)
+          revision = answer.revision
+          acknowledged.push(edit.id)
+        }
+      } catch {
+        child.kill('SIGKILL')
+      }
+      const { body } = await request(app).get(`/api/jobs/${id}`)
+      const kept = new Set((body.edits as Edit[]).map((edit) => edit.id))
+      expect(acknowledged.filter((editId) => !kept.has(editId))).toEqual([])
+      expect(body.document.operations.cut.power).toBe((body.edits as Edit[]).at(-1)!.patches[0].value)
+      revision = body.revision
+    }
+    expect(acknowledged.length).toBeGreaterThan(30)
+  })
+})
+
+describe('health and unknown addresses', () => {
+  it('answers', async () => {
+    expect((await request(app).get('/api/health').expect(200)).body).toEqual({ status: 'ok', database: 'ok' })
+    expect((await request(app).get('/api/nothing').expect(404)).body.message).toMatch(/nothing at this address/)
+    expect((await request(app).get('/api/assets/../../etc/passwd').expect(404)).body.code).toBe('no-route')
+    await request(app).get('/api/jobs/a%20b').expect(400)
+  })
+})

@@ -1,0 +1,102 @@
+import type { Edit, JobDocument, Machine, Material, Workpiece } from '@neotaxis/core'
+
+/** The server's answer when something cannot be done; `message` is a sentence for the operator. */
+export class ServerRefusal extends Error {
+  readonly status: number
+  readonly code: string
+  constructor(status: number, code: string, message: string) {
+    super(message)
+    this.status = status
+    this.code = code
+  }
+}
+
+/** The server cannot be reached, or cannot work just now. */
+export class ServerAway extends Error {
+  constructor() {
+    super('The server is not answering. It will be tried again.')
+  }
+}
+
+async function call(path: string, init?: RequestInit): Promise<Response> {
+  let response: Response
+  try {
+    response = await fetch(`/api${path}`, init)
+  } catch {
+    throw new ServerAway()
+  }
+  if (response.ok) return response
+  const answer = (await response.json().catch(() => null)) as { code?: string; message?: string } | null
+  // A proxy without its server answers without a code of ours.
+  if (response.status >= 502 || !answer?.code) throw new ServerAway()
+  throw new ServerRefusal(response.status, answer.code, answer.message ?? 'The server refused.')
+}
+
+const json = (body: unknown): RequestInit => ({
+  method: 'POST',
+  headers: { 'Content-Type': 'application/json' },
+  body: JSON.stringify(body),
+})
+const read = async <T>(response: Promise<Response>): Promise<T> => (await response).json() as Promise<T>
+
+export interface JobBrief {
+  readonly id: string
+  readonly name: string
+  readonly revision: number
+  readonly branchOf: string | null
+  readonly updatedAt: string
+  readonly workpiece: Workpiece
+  readonly material: string
+  readonly machine: string
+}
+
+export interface SavedEdit extends Edit {
+  readonly revision: number
+}
+
+export interface OpenedJob {
+  readonly id: string
+  readonly revision: number
+  readonly branchOf: string | null
+  readonly document: JobDocument
+  readonly edits: readonly SavedEdit[]
+}
+
+export type SaveAnswer =
+  | { readonly status: 'saved' | 'rebased'; readonly revision: number; readonly missed: readonly SavedEdit[] }
+  | { readonly status: 'branched'; readonly branch: string; readonly branchName: string }
+
+export interface AssetFacts {
+  readonly asset: string
+  readonly widthPx: number
+  readonly heightPx: number
+  readonly hasAlpha: boolean
+  readonly pixelsPerMm?: number
+}
+
+export interface CardFacts {
+  readonly content: string
+  readonly seconds: number
+  readonly stop: number
+  readonly ask: number
+  readonly note: number
+}
+
+export const api = {
+  jobs: (search: string) => read<{ jobs: JobBrief[] }>(call(`/jobs?search=${encodeURIComponent(search)}`)),
+  job: (id: string) => read<OpenedJob>(call(`/jobs/${id}`)),
+  editsSince: (id: string, revision: number) =>
+    read<{ revision: number; edits: SavedEdit[] }>(call(`/jobs/${id}/edits?since=${revision}`)),
+  saveEdits: (id: string, base: number, edits: readonly Edit[]) =>
+    read<SaveAnswer>(call(`/jobs/${id}/edits`, json({ base, edits }))),
+  createJob: (job: JobDocument) => read<JobBrief>(call('/jobs', json({ job }))),
+  openFile: (file: Blob) => read<JobBrief>(call('/jobs/file', { method: 'POST', body: file })),
+  copyJob: (id: string) => read<JobBrief>(call(`/jobs/${id}/copy`, { method: 'POST' })),
+  deleteJob: (id: string) => call(`/jobs/${id}`, { method: 'DELETE' }),
+  restoreJob: (id: string) => call(`/jobs/${id}/restore`, { method: 'POST' }),
+  card: (id: string) => read<CardFacts>(call(`/jobs/${id}/card`)),
+  bringIn: (file: Blob) =>
+    read<AssetFacts>(call('/assets', { method: 'POST', headers: { 'Content-Type': 'application/octet-stream' }, body: file })),
+  materials: () => read<{ materials: Material[] }>(call('/materials')),
+  machines: () => read<{ machines: Machine[] }>(call('/machines')),
+}

@@ -1,0 +1,63 @@
+import { Box, Dialog, InputBase, List, ListItemButton, ListItemText, Typography } from '@mui/material'
+import { useEffect, useState } from 'react'
+import { COMMANDS, canRun, onCommand, runCommand } from './commands.ts'
+
+/** Finds every command by its name; `?` lists those with a key. */
+export function CommandSearch() {
+  const [open, setOpen] = useState<'search' | 'keys' | null>(null)
+  const [text, setText] = useState('')
+  const [at, setAt] = useState(0)
+  useEffect(() => onCommand({ search: () => setOpen('search'), shortcuts: () => setOpen('keys') }), [])
+  const close = (): void => {
+    setOpen(null)
+    setText('')
+    setAt(0)
+  }
+  const found = COMMANDS.filter(
+    ({ id, title, keys }) =>
+      canRun(id) && id !== 'search' && (open !== 'keys' || keys) && title.toLowerCase().includes(text.toLowerCase()),
+  )
+  const run = (id: string): void => {
+    close()
+    setTimeout(() => runCommand(id))
+  }
+  return (
+    <Dialog
+      open={open !== null}
+      onClose={close}
+      fullWidth
+      maxWidth="sm"
+      aria-label={open === 'keys' ? 'Shortcuts' : 'Find a command'}
+    >
+      <Box sx={{ p: 2, pb: 0 }}>
+        {open === 'keys' && <Typography variant="h2">Shortcuts</Typography>}
+        <InputBase
+          autoFocus
+          fullWidth
+          placeholder="What do you want to do?"
+          value={text}
+          onChange={(event) => {
+            setText(event.target.value)
+            setAt(0)
+          }}
+          onKeyDown={(event) => {
+            if (event.key === 'ArrowDown') setAt((i) => Math.min(found.length - 1, i + 1))
+            if (event.key === 'ArrowUp') setAt((i) => Math.max(0, i - 1))
+            if (event.key === 'Enter' && found[at]) run(found[at].id)
+          }}
+          inputProps={{ 'aria-label': 'Find a command' }}
+          sx={{ fontSize: 18, py: 1 }}
+        />
+      </Box>
+      <List dense sx={{ maxHeight: 420, overflow: 'auto' }}>
+        {found.map(({ id, title, keys }, i) => (
+          <ListItemButton key={id} selected={i === at} onClick={() => run(id)}>
+            <ListItemText primary={title} />
+            <Typography sx={{ color: 'text.secondary', fontVariantNumeric: 'tabular-nums' }}>{keys}</Typography>
+          </ListItemButton>
+        ))}
+        {found.length === 0 && <Typography sx={{ p: 2, color: 'text.secondary' }}>Nothing here is called that.</Typography>}
+      </List>
+    </Dialog>
+  )
+}

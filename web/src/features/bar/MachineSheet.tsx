@@ -1,0 +1,47 @@
+import { Box, List, ListItemButton, ListItemText, Popover, Typography } from '@mui/material'
+import type { JobDocument, Machine } from '@neotaxis/core'
+import { useEdit } from '../use-edit.ts'
+import { useCatalogue } from './use-catalogue.ts'
+import { onMaterial } from './WorkpieceSheet.tsx'
+
+interface Props {
+  readonly job: JobDocument
+  readonly anchor: HTMLElement | null
+  readonly onClose: () => void
+}
+
+const onMachine = (job: JobDocument, machine: Machine): JobDocument => {
+  const { widthMm, heightMm } = job.workpiece
+  const onBed = { xMm: Math.max(0, (machine.bed.widthMm - widthMm) / 2), yMm: Math.max(0, (machine.bed.heightMm - heightMm) / 2) }
+  return onMaterial({ ...job, machine, onBed }, job.material)
+}
+
+/** Which machine the job is planned for. Operations take the recipes for it. */
+export function MachineSheet({ job, anchor, onClose }: Props) {
+  const edit = useEdit()
+  const machines = useCatalogue()?.machines ?? [job.machine]
+  return (
+    <Popover open={anchor !== null} anchorEl={anchor} onClose={onClose} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}>
+      <Box sx={{ p: 2, width: 320 }}>
+        <Typography variant="h2">Machine</Typography>
+        <List dense>
+          {machines.map((machine) => (
+            <ListItemButton
+              key={machine.id}
+              selected={machine.id === job.machine.id}
+              onClick={() => {
+                onClose()
+                if (machine.id !== job.machine.id) edit(`machine ${machine.name}`, (base) => onMachine(base, machine))
+              }}
+            >
+              <ListItemText
+                primary={machine.name}
+                secondary={`bed ${machine.bed.widthMm} × ${machine.bed.heightMm} mm, up to ${machine.maxSpeedMmS.x} mm/s`}
+              />
+            </ListItemButton>
+          ))}
+        </List>
+      </Box>
+    </Popover>
+  )
+}

@@ -1,0 +1,162 @@
+import RedoIcon from '@mui/icons-material/Redo'
+import UndoIcon from '@mui/icons-material/Undo'
+import { Box, ButtonBase, IconButton, InputBase, Tooltip, useTheme } from '@mui/material'
+import { formatLengthNumber, type JobDocument } from '@neotaxis/core'
+import { useEffect, useRef, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { useDispatch, useSelector } from '../../store/hooks.ts'
+import { redone, undone } from '../../store/job-slice.ts'
+import { lengthUnitChosen, speedUnitChosen, themeChosen } from '../../store/view-slice.ts'
+import { useEdit } from '../use-edit.ts'
+import { onCommand, runCommand } from './commands.ts'
+import { MachineSheet } from './MachineSheet.tsx'
+import { SaveState } from './SaveState.tsx'
+import { Wordmark } from './Wordmark.tsx'
+import { WorkpieceSheet } from './WorkpieceSheet.tsx'
+
+const SPEED_UNITS = ['mm/s', 'mm/min', 'in/s', 'in/min'] as const
+
+/** Name and state of the job, the workpiece, the machine, undo, units. */
+export function TopBar({ job }: { readonly job: JobDocument }) {
+  const dispatch = useDispatch()
+  const navigate = useNavigate()
+  const edit = useEdit()
+  const mode = useTheme().palette.mode
+  const { history } = useSelector((state) => state.job)
+  const { lengthUnit, speedUnit } = useSelector((state) => state.view)
+  const [sheet, setSheet] = useState<'workpiece' | 'machine' | null>(null)
+  const workpieceChip = useRef<HTMLButtonElement>(null)
+  const machineChip = useRef<HTMLButtonElement>(null)
+  const last = history.done.at(-1)
+  const next = history.undone.at(-1)
+  useEffect(() =>
+    onCommand({
+      undo: () => dispatch(undone()),
+      redo: () => dispatch(redone()),
+      units: () => dispatch(lengthUnitChosen(lengthUnit === 'mm' ? 'in' : 'mm')),
+      'speed-units': () => dispatch(speedUnitChosen(SPEED_UNITS[(SPEED_UNITS.indexOf(speedUnit) + 1) % 4])),
+      theme: () => dispatch(themeChosen(mode === 'light' ? 'dark' : 'light')),
+      workpiece: () => setSheet('workpiece'),
+      machine: () => setSheet('machine'),
+      board: () => void navigate('/jobs'),
+    }),
+  )
+  const chip = {
+    border: 1,
+    borderColor: 'divider',
+    borderRadius: 5,
+    bgcolor: 'background.paper',
+    px: 1.6,
+    minHeight: 34,
+    fontSize: 14,
+    gap: 1,
+    whiteSpace: 'nowrap',
+  } as const
+  const length = (mm: number): string => String(Number(formatLengthNumber(mm, lengthUnit, lengthUnit === 'mm' ? 1 : 2)))
+  return (
+    <Box
+      component="header"
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 2,
+        px: 2.2,
+        height: 52,
+        bgcolor: 'shop.bar',
+        borderBottom: 1,
+        borderColor: 'divider',
+      }}
+    >
+      <Wordmark />
+      <JobName name={job.name} onRename={(name) => edit('rename the job', (base) => ({ ...base, name }))} />
+      <SaveState />
+      <Box sx={{ display: 'flex' }}>
+        <Tooltip title={last ? `Undo: ${last.name}  (Ctrl Z)` : 'Nothing to undo'}>
+          <span>
+            <IconButton
+              disabled={!last}
+              onClick={() => dispatch(undone())}
+              aria-label={last ? `Undo: ${last.name}` : 'Undo'}
+              data-testid="undo"
+            >
+              <UndoIcon fontSize="small" />
+            </IconButton>
+          </span>
+        </Tooltip>
+        <Tooltip title={next ? `Redo: ${next.name}  (Ctrl Shift Z)` : 'Nothing to redo'}>
+          <span>
+            <IconButton
+              disabled={!next}
+              onClick={() => dispatch(redone())}
+              aria-label={next ? `Redo: ${next.name}` : 'Redo'}
+              data-testid="redo"
+            >
+              <RedoIcon fontSize="small" />
+            </IconButton>
+          </span>
+        </Tooltip>
+      </Box>
+      <Box sx={{ flex: 1 }} />
+      <Tooltip title="Material, thickness and size of the workpiece  (P)">
+        <ButtonBase ref={workpieceChip} sx={chip} onClick={() => setSheet('workpiece')} data-testid="workpiece-chip">
+          <Box
+            sx={{
+              width: 15,
+              height: 12,
+              borderRadius: 0.5,
+              bgcolor: `rgb(${job.material.look.surface.join(' ')})`,
+              border: 1,
+              borderColor: 'divider',
+            }}
+          />
+          {job.material.name} <b>{length(job.workpiece.thicknessMm)}</b> · {length(job.workpiece.widthMm)} ×{' '}
+          {length(job.workpiece.heightMm)} {lengthUnit}
+        </ButtonBase>
+      </Tooltip>
+      <Tooltip title="The machine this job is planned for">
+        <ButtonBase ref={machineChip} sx={chip} onClick={() => setSheet('machine')} data-testid="machine-chip">
+          {job.machine.name}
+        </ButtonBase>
+      </Tooltip>
+      <Tooltip title="Millimetres or inches  (U)">
+        <ButtonBase sx={{ ...chip, px: 1.2 }} onClick={() => runCommand('units')} data-testid="units">
+          {lengthUnit}
+        </ButtonBase>
+      </Tooltip>
+      <Tooltip title="Find a command  (Ctrl K)">
+        <ButtonBase
+          sx={{ color: 'text.secondary', fontWeight: 600, minHeight: 34, px: 0.5 }}
+          onClick={() => runCommand('search')}
+        >
+          Find
+        </ButtonBase>
+      </Tooltip>
+      <WorkpieceSheet job={job} anchor={sheet === 'workpiece' ? workpieceChip.current : null} onClose={() => setSheet(null)} />
+      <MachineSheet job={job} anchor={sheet === 'machine' ? machineChip.current : null} onClose={() => setSheet(null)} />
+    </Box>
+  )
+}
+
+function JobName({ name, onRename }: { readonly name: string; readonly onRename: (name: string) => void }) {
+  const [text, setText] = useState<string | null>(null)
+  const take = (): void => {
+    const next = text?.trim()
+    if (next && next !== name) onRename(next.slice(0, 200))
+    setText(null)
+  }
+  return (
+    <Tooltip title="Name of the job: click to change it">
+      <InputBase
+        value={text ?? name}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={take}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter') (event.target as HTMLElement).blur()
+          if (event.key === 'Escape') setText(null)
+        }}
+        inputProps={{ 'aria-label': 'Name of the job', maxLength: 200, size: Math.max(8, Math.min(26, (text ?? name).length)) }}
+        sx={{ fontWeight: 700, fontSize: 16, '& input': { py: 0.5 } }}
+      />
+    </Tooltip>
+  )
+}

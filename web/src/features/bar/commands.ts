@@ -1,0 +1,83 @@
+/** Everything that can be done from the keyboard or the command search, by name. */
+export interface Command {
+  readonly id: string
+  readonly title: string
+  /** Shown to people: “Ctrl Z”. */
+  readonly keys?: string
+  /** Whether a key press means this command. */
+  readonly match?: (event: KeyboardEvent) => boolean
+}
+
+const plain = (key: string) => (event: KeyboardEvent) =>
+  event.key.toLowerCase() === key && !event.ctrlKey && !event.metaKey && !event.altKey
+const chord =
+  (key: string, shift = false) =>
+  (event: KeyboardEvent) =>
+    event.key.toLowerCase() === key && (event.ctrlKey || event.metaKey) && event.shiftKey === shift && !event.altKey
+
+export const COMMANDS: readonly Command[] = [
+  { id: 'undo', title: 'Undo', keys: 'Ctrl Z', match: chord('z') },
+  { id: 'redo', title: 'Redo', keys: 'Ctrl Shift Z', match: (event) => chord('z', true)(event) || chord('y')(event) },
+  { id: 'save-program', title: 'Save the program (G-code)', keys: 'Ctrl Shift G', match: chord('g', true) },
+  { id: 'save-job', title: 'Save the job as a file', keys: 'Ctrl S', match: chord('s') },
+  { id: 'search', title: 'Find a command', keys: 'Ctrl K', match: chord('k') },
+  { id: 'shortcuts', title: 'List the shortcuts', keys: '?', match: (event) => event.key === '?' },
+  { id: 'view-whole', title: 'Show the whole workpiece', keys: 'W', match: plain('w') },
+  { id: 'view-close', title: 'Show the selection close up', keys: 'C', match: plain('c') },
+  { id: 'view-real', title: 'Show it at real size', keys: 'R', match: plain('r') },
+  { id: 'view-artwork', title: 'Turn between artwork and burn', keys: 'A', match: plain('a') },
+  { id: 'view-in', title: 'Closer', keys: '+', match: (event) => event.key === '+' || event.key === '=' },
+  { id: 'view-out', title: 'Farther', keys: '−', match: (event) => event.key === '-' },
+  { id: 'measure-screen', title: 'Measure this screen with a ruler' },
+  {
+    id: 'earlier',
+    title: 'Run the selected operation earlier',
+    keys: 'Alt ←',
+    match: (event) => event.altKey && event.key === 'ArrowLeft' && inRunLine(event),
+  },
+  {
+    id: 'later',
+    title: 'Run the selected operation later',
+    keys: 'Alt →',
+    match: (event) => event.altKey && event.key === 'ArrowRight' && inRunLine(event),
+  },
+  { id: 'units', title: 'Millimetres or inches', keys: 'U', match: plain('u') },
+  { id: 'speed-units', title: 'Next unit of speed' },
+  { id: 'theme', title: 'Light or dark' },
+  { id: 'workpiece', title: 'Change the workpiece', keys: 'P', match: plain('p') },
+  { id: 'machine', title: 'Change the machine' },
+  { id: 'board', title: 'Back to the job board', keys: 'J', match: plain('j') },
+]
+
+const inRunLine = (event: KeyboardEvent): boolean =>
+  event.target instanceof Element && event.target.closest('[data-run-line]') !== null
+
+type Handlers = Readonly<Record<string, () => void>>
+
+const registered = new Set<Handlers>()
+
+/** Says what commands do, as long as a part of the page is there. @returns the way to take it back */
+export function onCommand(handlers: Handlers): () => void {
+  registered.add(handlers)
+  return () => registered.delete(handlers)
+}
+
+export function runCommand(id: string): void {
+  for (const handlers of [...registered]) handlers[id]?.()
+}
+
+/** Whether a command can be done on this page. */
+export const canRun = (id: string): boolean => [...registered].some((handlers) => id in handlers)
+
+/** Runs the command that a key stands for, unless somebody is typing. */
+export function runKey(event: KeyboardEvent): void {
+  const target = event.target as HTMLElement | null
+  const typing = target?.matches?.('input, textarea, [contenteditable], [role="slider"]') ?? false
+  const command = COMMANDS.find(({ match }) => match?.(event))
+  if (!command || !canRun(command.id)) return
+  if (typing && !(event.ctrlKey || event.metaKey)) return
+  // Undo inside a field belongs to the text.
+  if (typing && (command.id === 'undo' || command.id === 'redo')) return
+  event.preventDefault()
+  runCommand(command.id)
+}

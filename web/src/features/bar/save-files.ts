@@ -1,0 +1,40 @@
+import type { JobDocument } from '@neotaxis/core'
+import { store } from '../../store/store.ts'
+import { program } from '../../workers/engine.ts'
+
+function download(blob: Blob, name: string): void {
+  const link = document.createElement('a')
+  link.href = URL.createObjectURL(blob)
+  link.download = name
+  link.click()
+  setTimeout(() => URL.revokeObjectURL(link.href), 60_000)
+}
+
+const fileName = (name: string): string => name.replace(/[\\/:*?"<>|]+/g, ' ').trim() || 'job'
+
+/** The program of the job as it is on screen, worked out here. */
+export async function saveProgram(job: JobDocument): Promise<void> {
+  download(await program(job), `${fileName(job.name)}.gcode`)
+}
+
+/** The job file from the server, once it has every change. */
+export async function saveJobFile(id: string, name: string): Promise<void> {
+  await settled()
+  const response = await fetch(`/api/jobs/${id}/file`).catch(() => undefined)
+  if (!response?.ok) throw new Error('The server is not answering: the job file can be saved when it is back.')
+  download(await response.blob(), `${fileName(name)}.neotaxis`)
+}
+
+function settled(): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const look = (): boolean => {
+      const { pending, save } = store.getState().job
+      if (save === 'away') reject(new Error('The server is not answering: the job file can be saved when it is back.'))
+      else if (pending.length > 0) return false
+      else resolve()
+      return true
+    }
+    if (look()) return
+    const stop = store.subscribe(() => look() && stop())
+  })
+}

@@ -1,0 +1,212 @@
+import { Box, Button, Switch, Tooltip, Typography } from '@mui/material'
+import { areaDose, formatDuration, type JobDocument, lineDose, RANGES, withOperation } from '@neotaxis/core'
+import { useSelector } from '../../store/hooks.ts'
+import { useEvaluation } from '../../workers/use-evaluation.ts'
+import { runCommand } from '../bar/commands.ts'
+import { CountField, LengthField, PercentField, SpeedField } from '../field/quantities.tsx'
+import { selectedNode, selectedOperation } from '../selection.ts'
+import { useEdit } from '../use-edit.ts'
+import { ArtworkDetails } from './ArtworkDetails.tsx'
+import { DoseScale } from './DoseScale.tsx'
+import { Recipe } from './Recipe.tsx'
+import { SizeDetails } from './SizeDetails.tsx'
+
+const NAMES = { picture: 'Picture', cut: 'Cut' }
+
+/** Everything about what is selected; about the job where nothing is. */
+export function Details({ job }: { readonly job: JobDocument }) {
+  const selection = useSelector((state) => state.view.selection)
+  const { drawing } = useEvaluation()
+  const node = selectedNode(job, selection)
+  const operation = selectedOperation(job, selection)
+  const box = node ? drawing?.bounds[node] : undefined
+  return (
+    <Box
+      component="aside"
+      aria-label="Details"
+      sx={{
+        display: 'flex',
+        flexDirection: 'column',
+        height: '100%',
+        bgcolor: 'shop.panel',
+        borderLeft: 1,
+        borderColor: 'divider',
+      }}
+    >
+      <Box sx={{ flex: 1, overflow: 'auto', p: 2.2, pb: 1 }}>
+        {operation ? (
+          <OperationDetails job={job} id={operation} />
+        ) : node ? (
+          <Typography variant="h2">{job.nodes[node].name}</Typography>
+        ) : (
+          <JobDetails job={job} />
+        )}
+        {node && <ArtworkDetails job={job} node={node} />}
+        {node && box && Number.isFinite(box.x0) && <SizeDetails job={job} node={node} box={box} />}
+      </Box>
+      <Box sx={{ display: 'flex', gap: 1.2, p: 2, pt: 1.2, borderTop: 1, borderColor: 'divider' }}>
+        <Tooltip title="The job with its pictures, to keep or to hand on  (Ctrl S)">
+          <Button
+            variant="outlined"
+            color="secondary"
+            sx={{ flex: 1, whiteSpace: 'nowrap', px: 1, borderColor: 'divider', bgcolor: 'background.paper' }}
+            onClick={() => runCommand('save-job')}
+            data-testid="save-job"
+          >
+            Job file
+          </Button>
+        </Tooltip>
+        <Tooltip title="The program for the machine, as G-code  (Ctrl Shift G)">
+          <Button
+            variant="contained"
+            sx={{ flex: 1.3, whiteSpace: 'nowrap', px: 1 }}
+            onClick={() => runCommand('save-program')}
+            data-testid="save-program"
+          >
+            Save program
+          </Button>
+        </Tooltip>
+      </Box>
+    </Box>
+  )
+}
+
+function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id: string }) {
+  const edit = useEdit()
+  const operation = job.operations[id]
+  const place = job.runOrder.indexOf(id)
+  const { machine, material } = job
+  const set = (name: string, change: Parameters<typeof withOperation>[2]) => edit(name, (base) => withOperation(base, id, change))
+  const { power, speedMmS, passes } = operation
+  return (
+    <>
+      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
+        <Typography variant="h2">
+          {place + 1} · {NAMES[operation.kind]}
+        </Typography>
+        <Box
+          sx={{
+            flex: 1,
+            textAlign: 'right',
+            color: 'text.secondary',
+            overflow: 'hidden',
+            textOverflow: 'ellipsis',
+            whiteSpace: 'nowrap',
+          }}
+        >
+          {job.nodes[operation.node].name}
+        </Box>
+      </Box>
+      <Recipe job={job} id={id} />
+      <PercentField
+        label="Power"
+        value={power}
+        range={RANGES.power}
+        hint={`Share of ${machine.watts} W, 0 to 100 %.`}
+        onCommit={(v) => set(`power ${Number((v * 100).toFixed(1))} %`, { power: v })}
+      />
+      <SpeedField
+        label="Speed"
+        value={speedMmS}
+        range={RANGES.speedMmS}
+        hint={`${machine.name} reaches ${machine.maxSpeedMmS.x} mm/s.`}
+        onCommit={(v) => set('speed', { speedMmS: v })}
+      />
+      <CountField label="Passes" value={passes} range={RANGES.passes} onCommit={(v) => set(`${v} passes`, { passes: v })} />
+      {operation.kind === 'picture' && (
+        <LengthField
+          label="Interval"
+          value={operation.intervalMm}
+          range={RANGES.intervalMm}
+          digits={3}
+          step={0.005}
+          hint={`Distance of lines and dots. ${Math.round(25.4 / operation.intervalMm)} dpi; the spot is ${machine.spotMm} mm.`}
+          onCommit={(v) => set('interval', { intervalMm: v })}
+        />
+      )}
+      {operation.kind === 'cut' && (
+        <LengthField
+          label="Kerf"
+          value={operation.kerfMm}
+          range={RANGES.kerfMm}
+          digits={2}
+          step={0.01}
+          hint="Width of the cut. Half of it is kept away from the part."
+          onCommit={(v) => set('kerf', { kerfMm: v })}
+        />
+      )}
+      {machine.hasAir && (
+        <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 36 }}>
+          <Box component="label" htmlFor="air" sx={{ flex: 1 }}>
+            Air assist
+          </Box>
+          <Switch
+            size="small"
+            id="air"
+            checked={operation.air}
+            onChange={(_, on) => set(on ? 'air on' : 'air off', { air: on })}
+          />
+        </Box>
+      )}
+      {operation.kind === 'picture' && (
+        <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 36 }}>
+          <Box component="label" htmlFor="both-ways" sx={{ flex: 1 }}>
+            Rows there and back
+          </Box>
+          <Switch
+            size="small"
+            id="both-ways"
+            checked={operation.bothWays}
+            onChange={(_, on) => set(on ? 'rows both ways' : 'rows one way', { bothWays: on })}
+          />
+        </Box>
+      )}
+      {operation.kind === 'cut' ? (
+        <DoseScale
+          dose={lineDose(machine.watts, power, speedMmS) * passes}
+          unit="J/mm"
+          window={material.cutDose}
+          below="marks"
+          within="cuts through"
+          above="chars"
+        />
+      ) : (
+        <DoseScale
+          dose={areaDose(machine.watts, power, speedMmS, operation.intervalMm) * passes}
+          unit="J/mm²"
+          window={material.markDose}
+          below="no mark"
+          within="darker"
+          above="deep"
+        />
+      )}
+    </>
+  )
+}
+
+function JobDetails({ job }: { readonly job: JobDocument }) {
+  const { measure } = useEvaluation()
+  return (
+    <>
+      <Typography variant="h2" sx={{ mb: 1 }}>
+        The whole job
+      </Typography>
+      <Box sx={{ color: 'text.secondary', mb: 2 }}>
+        Select something on the workpiece, the shelf or the run line to change it.
+      </Box>
+      {job.runOrder.map((id, index) => {
+        const report = measure?.report.operations.find((op) => op.id === id)
+        return (
+          <Box key={id} sx={{ display: 'flex', py: 0.9, borderBottom: 1, borderColor: 'divider' }}>
+            <span>
+              {index + 1} {NAMES[job.operations[id].kind]} of {job.nodes[job.operations[id].node].name}
+            </span>
+            <Box component="b" sx={{ ml: 'auto' }}>
+              {report ? formatDuration(report.seconds) : '…'}
+            </Box>
+          </Box>
+        )
+      })}
+    </>
+  )
+}

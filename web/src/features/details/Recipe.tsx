@@ -1,0 +1,65 @@
+import { Box, Link } from '@mui/material'
+import { type JobDocument, type Operation, type Recipe as RecipeType, withOperation } from '@neotaxis/core'
+import { useEdit } from '../use-edit.ts'
+
+const proofOf = ({ proof }: RecipeType): string =>
+  proof.kind === 'proven'
+    ? `proven ${proof.times} ${proof.times === 1 ? 'time' : 'times'}`
+    : proof.kind === 'borrowed'
+      ? `borrowed from ${proof.from}, not proven here`
+      : 'guessed, try it on scrap first'
+
+const departs = (operation: Operation, recipe: RecipeType): boolean =>
+  operation.power !== recipe.power ||
+  operation.speedMmS !== recipe.speedMmS ||
+  operation.passes !== recipe.passes ||
+  (operation.kind === 'picture' && recipe.intervalMm !== undefined && operation.intervalMm !== recipe.intervalMm) ||
+  (operation.kind === 'cut' && recipe.kerfMm !== undefined && operation.kerfMm !== recipe.kerfMm)
+
+/** Which recipe the settings come from, how well it is known, and whether they left it. */
+export function Recipe({ job, id }: { readonly job: JobDocument; readonly id: string }) {
+  const edit = useEdit()
+  const operation = job.operations[id]
+  const recipe = job.material.recipes.find((r) => r.id === operation.recipe)
+  const away = recipe && departs(operation, recipe)
+  const look =
+    recipe?.proof.kind === 'proven'
+      ? { bgcolor: 'shop.selected', border: '1px solid transparent' }
+      : { bgcolor: 'transparent', border: '1px dashed', borderColor: 'text.secondary' }
+  return (
+    <Box sx={{ ...look, borderRadius: 2, px: 1.5, py: 1, my: 1, fontSize: 13.5 }}>
+      {recipe ? (
+        <>
+          <b>Recipe</b> {recipe.name}
+          <Box sx={{ color: 'text.secondary' }}>{away ? 'changed here' : proofOf(recipe)}</Box>
+          {away && (
+            <Link
+              component="button"
+              sx={{ fontWeight: 700, fontSize: 'inherit' }}
+              onClick={() =>
+                edit('back to the recipe', (base) =>
+                  withOperation(base, id, {
+                    power: recipe.power,
+                    speedMmS: recipe.speedMmS,
+                    passes: recipe.passes,
+                    air: recipe.air,
+                    ...(operation.kind === 'picture'
+                      ? { intervalMm: recipe.intervalMm ?? operation.intervalMm }
+                      : { kerfMm: recipe.kerfMm ?? operation.kerfMm }),
+                  }),
+                )
+              }
+            >
+              Back to the recipe
+            </Link>
+          )}
+        </>
+      ) : (
+        <>
+          <b>No recipe</b> for this process on {job.material.name} with {job.machine.name}.{' '}
+          <Box sx={{ color: 'text.secondary' }}>Try it on scrap first.</Box>
+        </>
+      )}
+    </Box>
+  )
+}

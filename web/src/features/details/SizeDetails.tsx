@@ -1,0 +1,51 @@
+import { Box, Switch, Typography } from '@mui/material'
+import { type Bounds, effectiveDpi, type JobDocument, RANGES, resized, sourceOf } from '@neotaxis/core'
+import { useState } from 'react'
+import { useSelector } from '../../store/hooks.ts'
+import { LengthField } from '../field/quantities.tsx'
+import { useEdit } from '../use-edit.ts'
+
+/** Width and height of what is selected; the family scales as one. */
+export function SizeDetails({ job, node, box }: { readonly job: JobDocument; readonly node: string; readonly box: Bounds }) {
+  const edit = useEdit()
+  const anchor = useSelector((state) => state.view.anchor)
+  const [keepRatio, setKeepRatio] = useState(true)
+  const sourceId = sourceOf(job, node)
+  const source = job.nodes[sourceId]
+  const place = job.placements[sourceId]
+  const options = { anchorX: (anchor.h + 1) / 2, anchorY: (anchor.v + 1) / 2, keepRatio }
+  const where =
+    anchor.h === 0 && anchor.v === 0
+      ? 'its middle'
+      : `its ${['top', '', 'bottom'][anchor.v + 1]} ${['left', '', 'right'][anchor.h + 1]}`.replace(/\s+/g, ' ').trim()
+  return (
+    <>
+      <Typography variant="h3" component="h3" sx={{ mt: 2.2, mb: 0.4 }}>
+        Size, {where} stays
+      </Typography>
+      <LengthField
+        label="Width"
+        value={box.x1 - box.x0}
+        range={RANGES.sizeMm}
+        onCommit={(v) => edit('width', (base) => resized(base, node, box, { widthMm: v }, options))}
+      />
+      <LengthField
+        label="Height"
+        value={box.y1 - box.y0}
+        range={RANGES.sizeMm}
+        onCommit={(v) => edit('height', (base) => resized(base, node, box, { heightMm: v }, options))}
+      />
+      <Box sx={{ display: 'flex', alignItems: 'center' }}>
+        <Box component="label" htmlFor="keep-ratio" sx={{ flex: 1 }}>
+          Keep the ratio
+        </Box>
+        <Switch size="small" id="keep-ratio" checked={keepRatio} onChange={(_, on) => setKeepRatio(on)} />
+      </Box>
+      {source.kind === 'source' && (
+        <Box sx={{ color: 'text.secondary', fontSize: 12.5 }}>
+          {Math.round(effectiveDpi(source.widthPx, place.widthMm))} dpi there at this size
+        </Box>
+      )}
+    </>
+  )
+}

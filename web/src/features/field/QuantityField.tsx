@@ -1,0 +1,99 @@
+import { Box, InputBase, Tooltip } from '@mui/material'
+import { useEffect, useId, useRef, useState } from 'react'
+
+export interface QuantityFieldProps {
+  readonly label: string
+  readonly value: number
+  readonly unit: string
+  /** The value as it is shown, without unit. */
+  readonly show: (value: number) => string
+  /** Reads what was typed; throws an error whose message is a sentence. */
+  readonly read: (text: string) => number
+  readonly min: number
+  readonly max: number
+  /** How far the arrow keys go. */
+  readonly step: number
+  readonly hint?: string
+  readonly onCommit: (value: number) => void
+}
+
+/**
+ * A value with its unit: type, Enter takes it, Escape leaves it. Arrow keys step. What cannot be is refused here, with
+ * the range, and nothing is changed.
+ */
+export function QuantityField({ label, value, unit, show, read, min, max, step, hint, onCommit }: QuantityFieldProps) {
+  const id = useId()
+  const [text, setText] = useState<string | null>(null)
+  const [error, setError] = useState<string | null>(null)
+  const input = useRef<HTMLInputElement>(null)
+  // A value changed elsewhere replaces what was not taken yet.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the value is the trigger
+  useEffect(() => {
+    setText(null)
+    setError(null)
+  }, [value])
+  const take = (typed: string): boolean => {
+    if (typed.trim() === show(value)) {
+      setText(null)
+      setError(null)
+      return true
+    }
+    try {
+      const next = read(typed)
+      if (next < min - 1e-9 || next > max + 1e-9) throw new Error(`${label} goes from ${show(min)} to ${show(max)} ${unit}.`)
+      setText(null)
+      setError(null)
+      if (Math.abs(next - value) > 1e-9) onCommit(next)
+      return true
+    } catch (cause) {
+      setError(cause instanceof Error ? cause.message : 'This cannot be read.')
+      return false
+    }
+  }
+  return (
+    <Box sx={{ borderBottom: 1, borderColor: error ? 'error.main' : 'divider' }}>
+      <Box sx={{ display: 'flex', alignItems: 'baseline', minHeight: 36, gap: 1 }}>
+        <Tooltip title={hint ?? `${show(min)} to ${show(max)} ${unit}. Enter takes it, Escape leaves it.`} placement="left">
+          <Box component="label" htmlFor={id} sx={{ flex: 1 }}>
+            {label}
+          </Box>
+        </Tooltip>
+        <InputBase
+          id={id}
+          inputRef={input}
+          value={text ?? show(value)}
+          error={error !== null}
+          onChange={(event) => setText(event.target.value)}
+          onFocus={(event) => event.target.select()}
+          onBlur={(event) => {
+            if (!take(event.target.value)) setText(event.target.value)
+          }}
+          onKeyDown={(event) => {
+            const typed = (event.target as HTMLInputElement).value
+            if (event.key === 'Enter' && take(typed)) input.current?.select()
+            if (event.key === 'Escape') {
+              setText(null)
+              setError(null)
+              event.stopPropagation()
+            }
+            if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
+              event.preventDefault()
+              const next = value + (event.key === 'ArrowUp' ? step : -step) * (event.shiftKey ? 10 : 1)
+              onCommit(Math.min(max, Math.max(min, Number(next.toFixed(6)))))
+            }
+          }}
+          inputProps={{ 'aria-describedby': error ? `${id}-error` : undefined, inputMode: 'decimal' }}
+          sx={{ width: 104, '& input': { textAlign: 'right', fontWeight: 700, fontSize: 17, p: 0, height: 30 } }}
+        />
+        <Box component="span" sx={{ color: 'text.secondary', minWidth: 42, fontSize: 13 }}>
+          {unit}
+        </Box>
+      </Box>
+      {error && (
+        <Box id={`${id}-error`} role="alert" sx={{ color: 'error.main', fontSize: 12.5, pb: 0.5 }}>
+          {error}
+        </Box>
+      )}
+    </Box>
+  )
+}

@@ -1,0 +1,150 @@
+import { Box, ButtonBase, Typography, useTheme } from '@mui/material'
+import { formatLength, type JobDocument, type LineageNode } from '@neotaxis/core'
+import { useDispatch, useSelector } from '../../store/hooks.ts'
+import { selected } from '../../store/view-slice.ts'
+import { runColour } from '../../theme/run-ramp.ts'
+import { useEvaluation } from '../../workers/use-evaluation.ts'
+import { selectedNode } from '../selection.ts'
+import { Thumbnail } from './Thumbnail.tsx'
+
+interface Row {
+  readonly id: string
+  readonly node: LineageNode
+  readonly depth: number
+}
+
+/** Nodes in family order: each under the one it comes from. */
+export function familyRows(job: JobDocument): Row[] {
+  const rows: Row[] = []
+  const add = (id: string, depth: number): void => {
+    rows.push({ id, node: job.nodes[id], depth })
+    for (const [child, node] of Object.entries(job.nodes)) if (node.kind !== 'source' && node.from === id) add(child, depth + 1)
+  }
+  for (const [id, node] of Object.entries(job.nodes)) if (node.kind === 'source') add(id, 0)
+  return rows
+}
+
+function facts(node: LineageNode, unit: 'mm' | 'in'): string {
+  switch (node.kind) {
+    case 'source':
+      return `picture · ${node.widthPx} × ${node.heightPx} px`
+    case 'picture':
+      return node.kernel === 'none' ? 'grey as power' : node.kernel === 'threshold' ? 'black or nothing' : 'Floyd–Steinberg'
+    case 'trace':
+      return `${node.channel === 'alpha' ? 'from transparency' : 'trace'} at ${Math.round(node.threshold * 100)} %`
+    case 'offset':
+      return `${node.outermost ? 'outermost, ' : ''}${formatLength(node.distanceMm, unit)}`
+  }
+}
+
+/** Where the artwork comes from, and what uses it. */
+export function LineageShelf({ job }: { readonly job: JobDocument }) {
+  const dispatch = useDispatch()
+  const { palette } = useTheme()
+  const { drawing } = useEvaluation()
+  const selection = useSelector((state) => state.view.selection)
+  const unit = useSelector((state) => state.view.lengthUnit)
+  const current = selectedNode(job, selection)
+  const rows = familyRows(job)
+  return (
+    <Box
+      component="nav"
+      aria-label="Artwork and where it comes from"
+      sx={{ p: 1.6, overflow: 'auto', height: '100%', bgcolor: 'shop.panel', borderRight: 1, borderColor: 'divider' }}
+    >
+      <Typography variant="h3" component="h2" sx={{ mb: 1.4 }}>
+        Artwork and where it comes from
+      </Typography>
+      <Box role="tree" aria-label="Artwork">
+        {rows.map(({ id, node, depth }, i) => {
+          const operations = job.runOrder.flatMap((op, at) => (job.operations[op].node === id ? [at] : []))
+          const chosen = id === current
+          const indent = Math.min(depth, 4) * 15
+          return (
+            <Box key={id} sx={{ position: 'relative', pl: `${indent}px`, pb: 1.3 }}>
+              {depth > 0 && (
+                <Box
+                  aria-hidden
+                  sx={{
+                    position: 'absolute',
+                    left: `${indent - 8}px`,
+                    top: -10 - 54 * (i - 1 - rows.findLastIndex((row, j) => j < i && row.depth === depth - 1)),
+                    height: 34 + 54 * (i - 1 - rows.findLastIndex((row, j) => j < i && row.depth === depth - 1)),
+                    width: 8,
+                    borderLeft: 2,
+                    borderBottom: 2,
+                    borderColor: 'divider',
+                    borderBottomLeftRadius: 8,
+                  }}
+                />
+              )}
+              <ButtonBase
+                role="treeitem"
+                aria-level={depth + 1}
+                aria-selected={chosen}
+                onClick={() => dispatch(selected({ kind: 'node', id }))}
+                data-testid={`node-${id}`}
+                sx={{
+                  width: '100%',
+                  justifyContent: 'flex-start',
+                  gap: 1.2,
+                  textAlign: 'left',
+                  borderRadius: 2,
+                  border: chosen ? 2 : 1,
+                  borderColor: chosen ? 'primary.main' : 'divider',
+                  bgcolor: chosen ? 'shop.selected' : 'background.paper',
+                  p: chosen ? '4px' : '5px',
+                  height: 48,
+                  position: 'relative',
+                }}
+              >
+                <Thumbnail job={job} id={id} node={node} rings={drawing?.outlines[id]} box={drawing?.bounds[id]} />
+                <Box sx={{ minWidth: 0, pr: operations.length ? 2.4 : 0 }}>
+                  <Box sx={{ fontWeight: 700, fontSize: 13, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
+                    {node.name}
+                  </Box>
+                  <Box
+                    sx={{
+                      color: 'text.secondary',
+                      fontSize: 12,
+                      overflow: 'hidden',
+                      textOverflow: 'ellipsis',
+                      whiteSpace: 'nowrap',
+                    }}
+                  >
+                    {facts(node, unit)}
+                  </Box>
+                </Box>
+                <Box sx={{ position: 'absolute', right: 6, top: 6, display: 'flex', gap: 0.4 }}>
+                  {operations.map((at) => {
+                    const { fill, ink } = runColour(at, job.runOrder.length)
+                    return (
+                      <Box
+                        key={at}
+                        aria-label={`operation ${at + 1}`}
+                        sx={{
+                          width: 17,
+                          height: 17,
+                          borderRadius: '50%',
+                          bgcolor: fill,
+                          color: ink,
+                          fontSize: 11,
+                          fontWeight: 700,
+                          display: 'grid',
+                          placeItems: 'center',
+                          outline: `1px solid ${palette.shop.line}`,
+                        }}
+                      >
+                        {at + 1}
+                      </Box>
+                    )
+                  })}
+                </Box>
+              </ButtonBase>
+            </Box>
+          )
+        })}
+      </Box>
+    </Box>
+  )
+}

@@ -1,0 +1,220 @@
+import { Box, Button, ButtonBase, Dialog, LinearProgress, MenuItem, TextField, Typography } from '@mui/material'
+import { formatDuration, RANGES } from '@neotaxis/core'
+import { useEffect, useLayoutEffect, useRef, useState } from 'react'
+import { type AssetFacts, api } from '../../api/api.ts'
+import { cancelWork, progressNow, proposals } from '../../workers/engine.ts'
+import type { ProposalCard } from '../../workers/shared.ts'
+import { useCatalogue } from '../bar/use-catalogue.ts'
+import { LengthField } from '../field/quantities.tsx'
+
+interface Props {
+  readonly name: string
+  readonly facts: AssetFacts
+  readonly onClose: () => void
+  readonly onMade: (jobId: string) => void
+}
+
+/** What a dropped picture could become: finished jobs with their picture and time. One choice makes the job. */
+export default function ProposalChooser({ name, facts, onClose, onMade }: Props) {
+  const catalogue = useCatalogue()
+  const [materialId, setMaterialId] = useState('birch-ply-3')
+  const [machineId, setMachineId] = useState('bench-60')
+  const [size, setSize] = useState({ widthMm: 300, heightMm: 200 })
+  const [width, setWidth] = useState<number>()
+  const [cards, setCards] = useState<readonly ProposalCard[]>()
+  const [error, setError] = useState<string>()
+  const [progress, setProgress] = useState(0)
+  const [making, setMaking] = useState(false)
+  const material = catalogue?.materials.find(({ id }) => id === materialId)
+  const machine = catalogue?.machines.find(({ id }) => id === machineId)
+
+  useEffect(() => {
+    if (!material || !machine) return
+    let gone = false
+    setCards(undefined)
+    setError(undefined)
+    const timer = setInterval(() => setProgress(progressNow()), 150)
+    proposals({
+      facts: { ...facts, name },
+      workpiece: { ...size, thicknessMm: material.thicknessMm },
+      material,
+      machine,
+      size: width ? { widthMm: width } : undefined,
+    })
+      .then((made) => {
+        if (!gone && made) setCards(made)
+      })
+      .catch((cause: unknown) => {
+        if (!gone) setError(cause instanceof Error ? cause.message : 'Nothing can be made of this picture.')
+      })
+      .finally(() => clearInterval(timer))
+    return () => {
+      gone = true
+      clearInterval(timer)
+    }
+  }, [facts, name, material, machine, size, width])
+
+  const choose = async (card: ProposalCard): Promise<void> => {
+    setMaking(true)
+    try {
+      onMade((await api.createJob(card.job)).id)
+    } catch (cause) {
+      setError(cause instanceof Error ? cause.message : 'The job could not be made.')
+      setMaking(false)
+    }
+  }
+  const close = (): void => {
+    cancelWork()
+    onClose()
+  }
+  return (
+    <Dialog
+      open
+      onClose={close}
+      maxWidth={false}
+      slotProps={{ paper: { sx: { width: 'min(1180px, 96vw)', borderRadius: 3, p: 3, bgcolor: 'shop.panel' } } }}
+      aria-labelledby="proposals-title"
+    >
+      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 2, mb: 2 }}>
+        <Typography variant="h1" id="proposals-title">
+          What becomes of “{name}”?
+        </Typography>
+        <Typography sx={{ color: 'text.secondary' }}>
+          {facts.widthPx} × {facts.heightPx} px{facts.hasAlpha ? ', with transparency' : ''}
+        </Typography>
+      </Box>
+      <Box sx={{ display: 'flex', gap: 3, mb: 2.5, alignItems: 'center', flexWrap: 'wrap' }}>
+        <TextField
+          select
+          size="small"
+          label="Material"
+          value={material ? materialId : ''}
+          onChange={(event) => setMaterialId(event.target.value)}
+          sx={{ width: 190 }}
+        >
+          {catalogue?.materials.map(({ id, name: title, thicknessMm }) => (
+            <MenuItem key={id} value={id}>
+              {title}, {thicknessMm} mm
+            </MenuItem>
+          ))}
+        </TextField>
+        <TextField
+          select
+          size="small"
+          label="Machine"
+          value={machine ? machineId : ''}
+          onChange={(event) => setMachineId(event.target.value)}
+          sx={{ width: 190 }}
+        >
+          {catalogue?.machines.map(({ id, name: title }) => (
+            <MenuItem key={id} value={id}>
+              {title}
+            </MenuItem>
+          ))}
+        </TextField>
+        <Box sx={{ width: 210 }}>
+          <LengthField
+            label="Workpiece wide"
+            value={size.widthMm}
+            range={RANGES.workpieceMm}
+            onCommit={(widthMm) => setSize((s) => ({ ...s, widthMm }))}
+          />
+        </Box>
+        <Box sx={{ width: 190 }}>
+          <LengthField
+            label="and high"
+            value={size.heightMm}
+            range={RANGES.workpieceMm}
+            onCommit={(heightMm) => setSize((s) => ({ ...s, heightMm }))}
+          />
+        </Box>
+        <Box sx={{ width: 210 }}>
+          <LengthField
+            label="Picture wide"
+            value={width ?? cards?.[0].job.placements.source.widthMm ?? 0}
+            range={RANGES.sizeMm}
+            onCommit={setWidth}
+          />
+        </Box>
+      </Box>
+      {error && (
+        <Typography role="alert" sx={{ color: 'error.main', py: 2 }}>
+          {error}
+        </Typography>
+      )}
+      {!cards && !error && (
+        <Box sx={{ py: 12, px: 20 }}>
+          <LinearProgress variant="determinate" value={100 * progress} aria-label="Working out the proposals" />
+        </Box>
+      )}
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(3, 1fr)', gap: 2 }}>
+        {cards?.map((card) => (
+          <ButtonBase
+            key={card.id}
+            disabled={making}
+            onClick={() => void choose(card)}
+            data-testid={`proposal-${card.id}`}
+            sx={{
+              display: 'block',
+              textAlign: 'left',
+              bgcolor: 'background.paper',
+              border: 1,
+              borderColor: 'divider',
+              borderRadius: 3,
+              overflow: 'hidden',
+              '&:hover': { borderColor: 'primary.main', boxShadow: 3 },
+            }}
+          >
+            <Forecast card={card} />
+            <Box sx={{ p: 2 }}>
+              <Box sx={{ display: 'flex', gap: 1, fontWeight: 700, fontSize: 16 }}>
+                {card.title}
+                <Box component="span" sx={{ ml: 'auto' }} data-seconds={card.seconds}>
+                  {formatDuration(card.seconds)}
+                </Box>
+              </Box>
+              <Box sx={{ color: 'text.secondary', mt: 0.4 }}>{card.detail}</Box>
+              <Box sx={{ color: 'text.secondary', mt: 0.4, fontSize: 13 }}>
+                {card.job.runOrder
+                  .map((id, i) => `${i + 1} ${card.job.operations[id].kind === 'cut' ? 'cut' : 'picture'}`)
+                  .join(' → ')}
+              </Box>
+              {card.findings
+                .filter(({ severity }) => severity !== 'note')
+                .map(({ id, message }) => (
+                  <Box key={id} sx={{ color: 'shop.ask', mt: 0.6, fontSize: 13 }}>
+                    {message}
+                  </Box>
+                ))}
+            </Box>
+          </ButtonBase>
+        ))}
+      </Box>
+      <Box sx={{ display: 'flex', justifyContent: 'flex-end', mt: 2 }}>
+        <Button onClick={close} color="secondary">
+          None of them
+        </Button>
+      </Box>
+    </Dialog>
+  )
+}
+
+function Forecast({ card }: { readonly card: ProposalCard }) {
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const { rgba, widthPx, heightPx } = card.picture
+  useLayoutEffect(() => {
+    canvas.current?.getContext('2d')?.putImageData(new ImageData(rgba as Uint8ClampedArray<ArrayBuffer>, widthPx, heightPx), 0, 0)
+  }, [rgba, widthPx, heightPx])
+  return (
+    <Box sx={{ bgcolor: 'shop.surround', p: 1.5, height: 240, display: 'grid', placeItems: 'center' }}>
+      <canvas
+        ref={canvas}
+        width={widthPx}
+        height={heightPx}
+        role="img"
+        aria-label={`${card.title}: the workpiece after the burn`}
+        style={{ maxWidth: '100%', maxHeight: 214, background: '#2b2a28', boxShadow: '0 2px 8px rgb(0 0 0 / 25%)' }}
+      />
+    </Box>
+  )
+}

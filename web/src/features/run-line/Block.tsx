@@ -1,0 +1,116 @@
+import { useSortable } from '@dnd-kit/sortable'
+import { CSS } from '@dnd-kit/utilities'
+import { Box, Tooltip, useTheme } from '@mui/material'
+import { type Finding, formatDuration, formatSpeed, type JobDocument } from '@neotaxis/core'
+import { useDispatch, useSelector } from '../../store/hooks.ts'
+import { selected as select } from '../../store/view-slice.ts'
+import { runColour } from '../../theme/run-ramp.ts'
+
+interface Props {
+  readonly id: string
+  readonly job: JobDocument
+  readonly index: number
+  readonly width: number
+  readonly seconds: number | undefined
+  readonly stale: boolean
+  readonly selected: boolean
+  readonly findings: readonly Finding[]
+  /** All open findings, for their numbers. */
+  readonly all: readonly Finding[]
+}
+
+/** Processes are told apart by texture: dots for pictures, an edge line for cuts. */
+const TEXTURES = {
+  picture: 'radial-gradient(circle, rgb(255 255 255 / 20%) 1.1px, transparent 1.3px)',
+  cut: 'linear-gradient(to top, rgb(0 0 0 / 34%) 0 3px, transparent 3px 5px, rgb(0 0 0 / 34%) 5px 6px, transparent 6px)',
+}
+
+const NAMES = { picture: 'Picture', cut: 'Cut' }
+
+/** One operation as a block of time. */
+export function Block({ id, job, index, width, seconds, stale, selected, findings, all }: Props) {
+  const dispatch = useDispatch()
+  const { palette } = useTheme()
+  const speedUnit = useSelector((state) => state.view.speedUnit)
+  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id })
+  const operation = job.operations[id]
+  const { fill, ink } = runColour(index, job.runOrder.length)
+  const time = seconds === undefined ? '…' : formatDuration(seconds)
+  const settings = `${formatSpeed(operation.speedMmS, speedUnit)} · ${Number((operation.power * 100).toFixed(1))} %${operation.passes > 1 ? ` · ${operation.passes} passes` : ''}`
+  return (
+    <Tooltip
+      title={`${NAMES[operation.kind]} of “${job.nodes[operation.node].name}”: ${settings}, ${time}. Drag, or Alt ← →, to run it at another time.`}
+    >
+      <Box
+        ref={setNodeRef}
+        {...attributes}
+        {...listeners}
+        role="listitem"
+        aria-label={`${index + 1}, ${NAMES[operation.kind]} of ${job.nodes[operation.node].name}, ${settings}, ${time}`}
+        aria-current={selected}
+        data-testid={`block-${id}`}
+        data-seconds={seconds}
+        onClick={() => dispatch(select({ kind: 'operation', id }))}
+        onKeyDown={(event) => {
+          if (event.key === 'Enter' && !event.altKey) dispatch(select({ kind: 'operation', id }))
+          else listeners?.onKeyDown?.(event)
+        }}
+        onFocus={() => dispatch(select({ kind: 'operation', id }))}
+        style={{ transform: CSS.Translate.toString(transform), transition }}
+        sx={{
+          width,
+          flex: 'none',
+          position: 'relative',
+          borderRadius: 2,
+          px: 1.3,
+          py: 0.9,
+          cursor: isDragging ? 'grabbing' : 'grab',
+          zIndex: isDragging ? 2 : 0,
+          boxShadow: isDragging ? 6 : 0,
+          bgcolor: fill,
+          color: ink,
+          backgroundImage: TEXTURES[operation.kind],
+          backgroundSize: operation.kind === 'picture' ? '7px 7px' : '100% 100%',
+          outline: selected ? `3px solid ${palette.primary.main}` : 'none',
+          outlineOffset: 1,
+          overflow: 'hidden',
+          opacity: stale ? 0.82 : 1,
+          whiteSpace: 'nowrap',
+          touchAction: 'none',
+        }}
+      >
+        <Box sx={{ display: 'flex', gap: 1, fontWeight: 700, fontSize: 14.5 }}>
+          <span>
+            {index + 1} {NAMES[operation.kind]}
+          </span>
+          <Box component="span" sx={{ ml: 'auto' }}>
+            {time}
+          </Box>
+        </Box>
+        <Box sx={{ fontSize: 12.5, overflow: 'hidden', textOverflow: 'ellipsis' }}>{settings}</Box>
+        <Box sx={{ position: 'absolute', right: 7, bottom: 9, display: 'flex', gap: 0.4 }}>
+          {findings.map((finding) => (
+            <Box
+              key={finding.id}
+              sx={{
+                minWidth: 18,
+                height: 18,
+                borderRadius: '50% 50% 3px 50%',
+                transform: 'rotate(45deg)',
+                bgcolor: palette.shop[finding.severity],
+                color: palette.shop.halo,
+                fontSize: 11,
+                fontWeight: 700,
+                display: 'grid',
+                placeItems: 'center',
+                outline: `1.5px solid ${palette.shop.halo}`,
+              }}
+            >
+              <span style={{ transform: 'rotate(-45deg)' }}>{all.indexOf(finding) + 1}</span>
+            </Box>
+          ))}
+        </Box>
+      </Box>
+    </Tooltip>
+  )
+}

@@ -1,0 +1,190 @@
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  KeyboardSensor,
+  PointerSensor,
+  TouchSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core'
+import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates } from '@dnd-kit/sortable'
+import { Box, Typography } from '@mui/material'
+import { formatDuration, type JobDocument, reordered } from '@neotaxis/core'
+import { useEffect, useLayoutEffect, useRef, useState } from 'react'
+import { useSelector } from '../../store/hooks.ts'
+import { useEvaluation } from '../../workers/use-evaluation.ts'
+import { onCommand } from '../bar/commands.ts'
+import { selectedOperation } from '../selection.ts'
+import { useEdit } from '../use-edit.ts'
+import { Block } from './Block.tsx'
+import { niceStep } from './nice-step.ts'
+
+const GAP = 5
+const SMALLEST = 96
+
+/** Widths of blocks in proportion to their times, none smaller than can be read and grasped. */
+export function blockWidths(seconds: readonly number[], room: number, smallest = SMALLEST): number[] {
+  const width = room - GAP * Math.max(0, seconds.length - 1)
+  const least = Math.min(smallest, width / Math.max(1, seconds.length))
+  let fixed = new Set<number>()
+  for (;;) {
+    const free = seconds.reduce((sum, s, i) => (fixed.has(i) ? sum : sum + s), 0)
+    const left = width - fixed.size * least
+    const small = seconds.flatMap((s, i) => (!fixed.has(i) && (free > 0 ? (s / free) * left : 0) < least ? [i] : []))
+    if (small.length === 0) return seconds.map((s, i) => (fixed.has(i) ? least : (s / free) * left))
+    fixed = new Set([...fixed, ...small])
+    if (fixed.size === seconds.length) return seconds.map(() => width / seconds.length)
+  }
+}
+
+/** Time from the first move to the last: a block for every operation, in run order. Dragging blocks orders the job. */
+export function RunLine({ job }: { readonly job: JobDocument }) {
+  const edit = useEdit()
+  const { measure, measured } = useEvaluation()
+  const selection = useSelector((state) => state.view.selection)
+  const track = useRef<HTMLDivElement>(null)
+  const [room, setRoom] = useState(900)
+  useLayoutEffect(() => {
+    const observer = new ResizeObserver(([entry]) => setRoom(entry.contentRect.width))
+    observer.observe(track.current!)
+    return () => observer.disconnect()
+  }, [])
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(TouchSensor, { activationConstraint: { delay: 150, tolerance: 8 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  )
+  const seconds = job.runOrder.map((id) => measure?.report.operations.find((op) => op.id === id)?.seconds ?? 0)
+  const widths = blockWidths(seconds, room)
+  const total = measure?.report.seconds
+  const stale = measured !== job
+  const current = selectedOperation(job, selection)
+  const shift = (by: number): void => {
+    if (!current) return
+    const to = job.runOrder.indexOf(current) + by
+    if (to < 0 || to >= job.runOrder.length) return
+    edit(by < 0 ? 'run earlier' : 'run later', (base) => reordered(base, current, to))
+  }
+  useEffect(() => onCommand({ earlier: () => shift(-1), later: () => shift(1) }))
+  const dropped = ({ active, over }: DragEndEvent): void => {
+    if (!over || active.id === over.id) return
+    const to = job.runOrder.indexOf(String(over.id))
+    edit('change the run order', (base) => reordered(base, String(active.id), to))
+  }
+  const starts = widths.map((_, i) => widths.slice(0, i).reduce((sum, w) => sum + w + GAP, 0))
+  const burning = measure?.report.operations.reduce((sum, op) => sum + op.burnMm, 0) ?? 0
+  const travelling = measure?.report.travelMm ?? 0
+  return (
+    <Box
+      component="section"
+      aria-label="Run line: operations in the order and time in which they run"
+      data-run-line
+      sx={{
+        display: 'flex',
+        alignItems: 'stretch',
+        gap: 2.5,
+        px: 2.2,
+        py: 1,
+        height: '100%',
+        bgcolor: 'background.paper',
+        borderTop: 1,
+        borderColor: 'divider',
+      }}
+    >
+      <Box ref={track} sx={{ flex: 1, minWidth: 0, position: 'relative' }}>
+        <Ticks seconds={seconds} starts={starts} widths={widths} />
+        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
+          <SortableContext items={[...job.runOrder]} strategy={horizontalListSortingStrategy}>
+            <Box role="list" sx={{ display: 'flex', gap: `${GAP}px`, height: 62, mt: '26px' }}>
+              {job.runOrder.map((id, index) => (
+                <Block
+                  key={id}
+                  id={id}
+                  job={job}
+                  index={index}
+                  width={widths[index]}
+                  seconds={measure ? seconds[index] : undefined}
+                  stale={stale}
+                  selected={id === current}
+                  findings={measure?.findings.filter((finding) => finding.operation === id && !finding.meant) ?? []}
+                  all={measure?.findings.filter(({ meant }) => !meant) ?? []}
+                />
+              ))}
+            </Box>
+          </SortableContext>
+        </DndContext>
+        <Box sx={{ display: 'flex', justifyContent: 'space-between', color: 'text.secondary', fontSize: 12.5, mt: 0.7 }}>
+          <span>
+            {measure
+              ? `burning ${(burning / 1000).toFixed(1)} m · moving dark ${(travelling / 1000).toFixed(1)} m · back to zero ${measure.report.returnSeconds.toFixed(1)} s`
+              : ''}
+          </span>
+          <span>{job.runOrder.length > 1 ? 'drag a block to change the order · Alt ← →' : ''}</span>
+        </Box>
+      </Box>
+      <Box sx={{ minWidth: 92, textAlign: 'right', alignSelf: 'center' }}>
+        <Typography
+          component="div"
+          data-testid="total-time"
+          data-seconds={total}
+          sx={{ fontSize: 28, fontWeight: 750, lineHeight: 1.1, color: stale ? 'text.secondary' : 'text.primary' }}
+        >
+          {total === undefined ? '…' : formatDuration(total)}
+        </Typography>
+        <Box sx={{ color: 'text.secondary', fontSize: 12.5 }}>whole job</Box>
+      </Box>
+    </Box>
+  )
+}
+
+/** The clock over the blocks. Where a short block is drawn wider than its time, the marks follow the block. */
+function Ticks({
+  seconds,
+  starts,
+  widths,
+}: {
+  readonly seconds: readonly number[]
+  readonly starts: readonly number[]
+  readonly widths: readonly number[]
+}) {
+  const total = seconds.reduce((sum, s) => sum + s, 0)
+  if (total <= 0) return null
+  const step = niceStep(total, 8)
+  const place = (t: number): number => {
+    let from = 0
+    for (let i = 0; i < seconds.length; i++) {
+      if (t <= from + seconds[i] || i === seconds.length - 1)
+        return starts[i] + (seconds[i] > 0 ? Math.min(1, (t - from) / seconds[i]) : 0) * widths[i]
+      from += seconds[i]
+    }
+    return 0
+  }
+  const marks: { t: number; x: number }[] = []
+  for (let t = 0; t <= total; t += step) {
+    const x = place(t)
+    if (marks.length === 0 || x - marks[marks.length - 1].x > 44) marks.push({ t, x })
+  }
+  return (
+    <Box aria-hidden sx={{ position: 'absolute', left: 0, right: 0, top: 0, height: 24 }}>
+      {marks.map(({ t, x }) => (
+        <Box
+          key={t}
+          sx={{
+            position: 'absolute',
+            left: x,
+            fontSize: 12,
+            color: 'text.secondary',
+            pl: 0.5,
+            borderLeft: 1,
+            borderColor: 'divider',
+            height: 22,
+            lineHeight: '14px',
+          }}
+        >
+          {formatDuration(t)}
+        </Box>
+      ))}
+    </Box>
+  )
+}

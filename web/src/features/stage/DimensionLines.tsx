@@ -1,0 +1,245 @@
+import { Box, ButtonBase, InputBase, useTheme } from '@mui/material'
+import { type Bounds, formatLengthNumber, type JobDocument, moved, parseLength, RANGES, resized } from '@neotaxis/core'
+import { useState } from 'react'
+import { useSelector } from '../../store/hooks.ts'
+import { useEdit } from '../use-edit.ts'
+import type { StageView } from './stage-view.ts'
+
+interface Props {
+  readonly job: JobDocument
+  readonly node: string
+  readonly box: Bounds
+  readonly view: StageView
+  readonly width: number
+  readonly height: number
+}
+
+/** Live distances from the selection to the workpiece's edges, and its own width and height. Each number can be clicked and typed. */
+export function DimensionLines({ job, node, box, view, width, height }: Props) {
+  const { palette } = useTheme()
+  const edit = useEdit()
+  const anchor = useSelector((state) => state.view.anchor)
+  const px = (x: number): number => (x - view.x) * view.scale
+  const py = (y: number): number => (y - view.y) * view.scale
+  const clampX = (x: number): number => Math.min(width - 44, Math.max(44, x))
+  const clampY = (y: number): number => Math.min(height - 24, Math.max(22, y))
+  const { widthMm, heightMm } = job.workpiece
+  const cx = px((box.x0 + box.x1) / 2)
+  const cy = py((box.y0 + box.y1) / 2)
+  const anchorAt = { anchorX: (anchor.h + 1) / 2, anchorY: (anchor.v + 1) / 2, keepRatio: true }
+  const w = box.x1 - box.x0
+  const h = box.y1 - box.y0
+  const margins = [
+    {
+      key: 'left',
+      value: box.x0,
+      x1: px(0),
+      y1: cy,
+      x2: px(box.x0),
+      y2: cy,
+      set: (v: number) => moved(job, node, v - box.x0, 0),
+    },
+    {
+      key: 'right',
+      value: widthMm - box.x1,
+      x1: px(box.x1),
+      y1: cy,
+      x2: px(widthMm),
+      y2: cy,
+      set: (v: number) => moved(job, node, widthMm - box.x1 - v, 0),
+    },
+    { key: 'top', value: box.y0, x1: cx, y1: py(0), x2: cx, y2: py(box.y0), set: (v: number) => moved(job, node, 0, v - box.y0) },
+    {
+      key: 'bottom',
+      value: heightMm - box.y1,
+      x1: cx,
+      y1: py(box.y1),
+      x2: cx,
+      y2: py(heightMm),
+      set: (v: number) => moved(job, node, 0, heightMm - box.y1 - v),
+    },
+  ]
+  return (
+    <>
+      <svg style={{ position: 'absolute', inset: 0, width: '100%', height: '100%', pointerEvents: 'none' }} aria-hidden>
+        {margins.map(({ key, x1, y1, x2, y2 }) => (
+          <g key={key} stroke={palette.primary.main} strokeWidth={1.2}>
+            <line x1={x1} y1={y1} x2={x2} y2={y2} stroke={palette.shop.halo} strokeWidth={3.5} opacity={0.6} />
+            <line x1={x1} y1={y1} x2={x2} y2={y2} />
+            {key === 'left' || key === 'right' ? (
+              <>
+                <line x1={x1} y1={y1 - 5} x2={x1} y2={y1 + 5} />
+                <line x1={x2} y1={y2 - 5} x2={x2} y2={y2 + 5} />
+              </>
+            ) : (
+              <>
+                <line x1={x1 - 5} y1={y1} x2={x1 + 5} y2={y1} />
+                <line x1={x2 - 5} y1={y2} x2={x2 + 5} y2={y2} />
+              </>
+            )}
+          </g>
+        ))}
+      </svg>
+      {margins.map(({ key, value, x1, y1, x2, y2, set }) => {
+        const short = key === 'top' || key === 'bottom' ? Math.abs(y2 - y1) < 46 : Math.abs(x2 - x1) < 60
+        const beside = key === 'top' || key === 'bottom'
+        return (
+          <Measure
+            key={key}
+            label={`Margin ${key}`}
+            value={value}
+            x={clampX((x1 + x2) / 2 + (beside && short ? 40 : 0))}
+            y={clampY((y1 + y2) / 2 + (!beside ? -15 : short ? (key === 'top' ? -4 : 6) : 0))}
+            min={RANGES.positionMm.min}
+            onCommit={(v) => edit(`margin ${key} ${v.toFixed(1)} mm`, () => set(v))}
+          />
+        )
+      })}
+      <Measure
+        label="Width"
+        value={w}
+        x={clampX(cx - 52)}
+        y={clampY(py(box.y0) + 20)}
+        min={RANGES.sizeMm.min}
+        onCommit={(v) => edit(`width ${v.toFixed(1)} mm`, (base) => resized(base, node, box, { widthMm: v }, anchorAt))}
+        prefix="↔"
+      />
+      <Measure
+        label="Height"
+        value={h}
+        x={clampX(cx + 52)}
+        y={clampY(py(box.y0) + 20)}
+        min={RANGES.sizeMm.min}
+        onCommit={(v) => edit(`height ${v.toFixed(1)} mm`, (base) => resized(base, node, box, { heightMm: v }, anchorAt))}
+        prefix="↕"
+      />
+    </>
+  )
+}
+
+interface MeasureProps {
+  readonly label: string
+  readonly value: number
+  readonly x: number
+  readonly y: number
+  readonly min: number
+  readonly prefix?: string
+  readonly onCommit: (mm: number) => void
+}
+
+function Measure({ label, value, x, y, min, prefix, onCommit }: MeasureProps) {
+  const unit = useSelector((state) => state.view.lengthUnit)
+  const [typing, setTyping] = useState<string | null>(null)
+  const [error, setError] = useState<string | null>(null)
+  const shown = formatLengthNumber(value, unit)
+  const take = (text: string): void => {
+    if (text.trim() === shown) {
+      setTyping(null)
+      return
+    }
+    try {
+      const mm = parseLength(text, unit)
+      if (mm < min || mm > RANGES.sizeMm.max)
+        throw new Error(
+          `${label} goes from ${formatLengthNumber(min, unit)} to ${formatLengthNumber(RANGES.sizeMm.max, unit)} ${unit}.`,
+        )
+      setTyping(null)
+      setError(null)
+      onCommit(mm)
+    } catch (cause) {
+      setError(cause instanceof Error ? cause.message : 'This is not a length.')
+    }
+  }
+  const place = { position: 'absolute' as const, left: x, top: y, transform: 'translate(-50%, -50%)' }
+  const stop = { onPointerDown: (event: React.PointerEvent) => event.stopPropagation() }
+  if (typing === null) {
+    return (
+      <ButtonBase
+        {...stop}
+        onClick={() => setTyping(shown)}
+        aria-label={`${label} ${shown} ${unit}. Press to type.`}
+        data-testid={`dim-${label.toLowerCase().replace(' ', '-')}`}
+        sx={{
+          ...place,
+          px: 0.8,
+          py: 0.2,
+          minHeight: 26,
+          borderRadius: 1.5,
+          color: 'primary.main',
+          fontWeight: 700,
+          fontSize: 14,
+          bgcolor: 'shop.halo',
+          opacity: 0.94,
+          '&:hover': { opacity: 1, boxShadow: 1 },
+          whiteSpace: 'nowrap',
+        }}
+      >
+        {prefix && (
+          <Box component="span" sx={{ opacity: 0.7, mr: 0.4 }}>
+            {prefix}
+          </Box>
+        )}
+        {shown}
+      </ButtonBase>
+    )
+  }
+  return (
+    <Box {...stop} sx={{ ...place, zIndex: 3 }}>
+      <InputBase
+        autoFocus
+        value={typing}
+        onFocus={(event) => event.target.select()}
+        onChange={(event) => {
+          setTyping(event.target.value)
+          setError(null)
+        }}
+        onKeyDown={(event) => {
+          event.stopPropagation()
+          if (event.key === 'Enter') take(typing)
+          if (event.key === 'Escape') {
+            setTyping(null)
+            setError(null)
+          }
+        }}
+        onBlur={() => (error ? undefined : take(typing))}
+        endAdornment={
+          <Box component="span" sx={{ color: 'text.secondary', fontSize: 12.5, ml: 0.5 }}>
+            {unit}
+          </Box>
+        }
+        inputProps={{ 'aria-label': label, 'aria-invalid': error !== null }}
+        sx={{
+          bgcolor: 'background.paper',
+          border: 2,
+          borderColor: error ? 'error.main' : 'primary.main',
+          borderRadius: 1.5,
+          px: 1,
+          width: 108,
+          fontWeight: 700,
+          '& input': { p: 0.2 },
+        }}
+      />
+      {error && (
+        <Box
+          role="alert"
+          sx={{
+            position: 'absolute',
+            top: '100%',
+            left: 0,
+            mt: 0.5,
+            width: 220,
+            bgcolor: 'background.paper',
+            color: 'error.main',
+            border: 1,
+            borderColor: 'error.main',
+            borderRadius: 1,
+            p: 0.8,
+            fontSize: 12.5,
+          }}
+        >
+          {error}
+        </Box>
+      )}
+    </Box>
+  )
+}

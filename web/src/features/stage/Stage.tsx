@@ -1,0 +1,374 @@
+import { Box, Button, LinearProgress, Typography, useTheme } from '@mui/material'
+import { type Bounds, type JobDocument, moved, resized, sourceOf } from '@neotaxis/core'
+import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
+import { useDispatch, useSelector } from '../../store/hooks.ts'
+import { abandoned } from '../../store/job-slice.ts'
+import { store } from '../../store/store.ts'
+import { anchored, selected } from '../../store/view-slice.ts'
+import { runColour } from '../../theme/run-ramp.ts'
+import { resumeWork, stopWork, useEvaluation } from '../../workers/use-evaluation.ts'
+import { selectedNode } from '../selection.ts'
+import { useChange, useEdit } from '../use-edit.ts'
+import { DimensionLines } from './DimensionLines.tsx'
+import { operationAt } from './hit.ts'
+import { outlinePath } from './outline-paths.ts'
+import { Pins } from './Pins.tsx'
+import { SelectionBox } from './SelectionBox.tsx'
+import { StageTools } from './StageTools.tsx'
+import { drawArtwork } from './source-pictures.ts'
+import { fitView, type StageView, zoomed } from './stage-view.ts'
+import { Tiles } from './tiles.ts'
+
+type Drag =
+  | { readonly kind: 'pan'; readonly x: number; readonly y: number; readonly view: StageView }
+  | { readonly kind: 'move'; readonly x: number; readonly y: number; readonly node: string; moving: boolean }
+  | {
+      readonly kind: 'resize'
+      readonly h: number
+      readonly v: number
+      readonly node: string
+      readonly box: Bounds
+      readonly x: number
+      readonly y: number
+      moving: boolean
+    }
+
+/** Pointer movement in CSS pixels before a press counts as a drag. */
+const SLACK = 4
+
+/** The workpiece after the burn, with the selection's box, dimension lines and pins over it. */
+export function Stage({ job }: { readonly job: JobDocument }) {
+  const theme = useTheme()
+  const dispatch = useDispatch()
+  const evaluated = useEvaluation()
+  const { drawing, drawn, measure, progress, cancelled, error } = evaluated
+  const { selection, shows, screenPxPerMm } = useSelector((state) => state.view)
+  const { show, finish } = useChange()
+  const edit = useEdit()
+  const frame = useRef<HTMLDivElement>(null)
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const [size, setSize] = useState({ width: 0, height: 0 })
+  const [view, setView] = useState<StageView>()
+  const [tick, setTick] = useState(0)
+  const tiles = useRef<Tiles>(undefined)
+  const drag = useRef<Drag>(undefined)
+  const fingers = useRef(new Map<number, { x: number; y: number }>())
+
+  useEffect(() => {
+    const made = new Tiles(() => setTick((n) => n + 1))
+    tiles.current = made
+    return () => made.end()
+  }, [])
+
+  useLayoutEffect(() => {
+    const observer = new ResizeObserver(([entry]) =>
+      setSize({ width: entry.contentRect.width, height: entry.contentRect.height }),
+    )
+    observer.observe(frame.current!)
+    return () => observer.disconnect()
+  }, [])
+
+  const { widthMm, heightMm } = job.workpiece
+  const whole = useCallback(() => {
+    if (size.width > 0)
+      setView(fitView({ x0: 0, y0: 0, x1: widthMm, y1: heightMm }, size.width, size.height, { x: 70, top: 44, bottom: 118 }))
+  }, [size, widthMm, heightMm])
+  // The first look, and whenever the workpiece or the window changes its size.
+  useEffect(whole, [whole])
+
+  const node = selectedNode(job, selection)
+  const box = node && drawing?.bounds[node] && Number.isFinite(drawing.bounds[node].x0) ? drawing.bounds[node] : undefined
+  // While the artwork is dragged, its box goes along before the outlines are there.
+  const shift = useMemo(() => {
+    if (!node || !drawn?.nodes[node]) return { x: 0, y: 0 }
+    const source = sourceOf(job, node)
+    const now = job.placements[source]
+    const then = drawn.placements[source]
+    if (!then || now.widthMm !== then.widthMm) return { x: 0, y: 0 }
+    return { x: now.xMm - then.xMm, y: now.yMm - then.yMm }
+  }, [node, job, drawn])
+  const shownBox = box && { x0: box.x0 + shift.x, x1: box.x1 + shift.x, y0: box.y0 + shift.y, y1: box.y1 + shift.y }
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new tile is a reason to draw again
+  useLayoutEffect(() => {
+    const element = canvas.current
+    if (!element || !view || size.width === 0) return
+    const ratio = window.devicePixelRatio || 1
+    element.width = Math.round(size.width * ratio)
+    element.height = Math.round(size.height * ratio)
+    const context = element.getContext('2d')!
+    context.setTransform(ratio, 0, 0, ratio, 0, 0)
+    const left = -view.x * view.scale
+    const top = -view.y * view.scale
+    const w = widthMm * view.scale
+    const h = heightMm * view.scale
+    context.save()
+    context.shadowColor = 'rgb(0 0 0 / 28%)'
+    context.shadowBlur = 14
+    context.shadowOffsetY = 3
+    context.fillStyle = theme.palette.shop.bed
+    context.fillRect(left, top, w, h)
+    context.restore()
+    context.save()
+    context.beginPath()
+    context.rect(left, top, w, h)
+    context.clip()
+    if (!drawing) {
+      context.fillStyle = `rgb(${job.material.look.surface.join(' ')})`
+      context.fillRect(left, top, w, h)
+    }
+    if (shows === 'forecast') tiles.current?.draw(context, view, size.width, size.height, ratio, job.workpiece)
+    context.restore()
+    const toJob = (): void => context.setTransform(ratio * view.scale, 0, 0, ratio * view.scale, ratio * left, ratio * top)
+    if (shows === 'artwork') {
+      context.fillStyle = `rgb(${job.material.look.surface.join(' ')})`
+      context.fillRect(left, top, w, h)
+      drawArtwork(context, job, view, () => setTick((n) => n + 1))
+      toJob()
+      job.runOrder.forEach((id, index) => {
+        const rings = drawing?.outlines[job.operations[id].node]
+        if (!rings) return
+        context.lineWidth = 2 / view.scale
+        context.strokeStyle = runColour(index, job.runOrder.length).fill
+        context.stroke(outlinePath(rings))
+      })
+    }
+    const rings = node && drawing?.outlines[node]
+    if (rings) {
+      toJob()
+      context.translate(shift.x, shift.y)
+      const path = outlinePath(rings)
+      context.lineWidth = 4 / view.scale
+      context.strokeStyle = theme.palette.shop.halo
+      context.globalAlpha = 0.55
+      context.stroke(path)
+      context.globalAlpha = 1
+      context.lineWidth = 1.6 / view.scale
+      context.strokeStyle = theme.palette.primary.main
+      context.stroke(path)
+    }
+  }, [view, size, tick, job, drawing, shows, node, shift, theme, widthMm, heightMm])
+
+  const at = useCallback((event: { clientX: number; clientY: number }) => {
+    const rect = frame.current!.getBoundingClientRect()
+    return { x: event.clientX - rect.left, y: event.clientY - rect.top }
+  }, [])
+
+  // React listens passively; a wheel that zooms must not scroll the page.
+  useEffect(() => {
+    const element = frame.current!
+    const wheel = (event: WheelEvent): void => {
+      event.preventDefault()
+      const { x, y } = at(event)
+      if (event.shiftKey || (Math.abs(event.deltaX) > Math.abs(event.deltaY) && !event.ctrlKey)) {
+        setView(
+          (v) =>
+            v && {
+              ...v,
+              x: v.x + (event.deltaX || event.deltaY) / v.scale,
+              y: v.y + (event.deltaX ? event.deltaY / v.scale : 0),
+            },
+        )
+      } else setView((v) => v && zoomed(v, Math.exp(-event.deltaY * (event.ctrlKey ? 0.01 : 0.0016)), x, y))
+    }
+    element.addEventListener('wheel', wheel, { passive: false })
+    return () => element.removeEventListener('wheel', wheel)
+  }, [at])
+
+  const startResize = (h: number, v: number) => (event: ReactPointerEvent) => {
+    if (!node || !shownBox) return
+    event.stopPropagation()
+    frame.current!.setPointerCapture(event.pointerId)
+    drag.current = { kind: 'resize', h, v, node, box: shownBox, ...at(event), moving: false }
+  }
+
+  const down = (event: ReactPointerEvent): void => {
+    if (!view) return
+    const { x, y } = at(event)
+    fingers.current.set(event.pointerId, { x, y })
+    frame.current!.setPointerCapture(event.pointerId)
+    if (fingers.current.size === 2) {
+      if (drag.current?.kind !== 'pan') dispatch(abandoned())
+      drag.current = undefined
+      return
+    }
+    if (event.button === 1 || !drawing) {
+      drag.current = { kind: 'pan', x, y, view }
+      return
+    }
+    const mx = view.x + x / view.scale
+    const my = view.y + y / view.scale
+    const hit = operationAt(job, drawing, mx, my, 7 / view.scale)
+    // What is selected already is dragged from anywhere in its box.
+    const inside = shownBox && mx >= shownBox.x0 && mx <= shownBox.x1 && my >= shownBox.y0 && my <= shownBox.y1
+    if (hit && !(inside && node && sourceOf(job, job.operations[hit].node) === sourceOf(job, node)))
+      dispatch(selected({ kind: 'operation', id: hit }))
+    if (hit || inside) {
+      const target = hit ? job.operations[hit].node : node!
+      drag.current = { kind: 'move', x, y, node: inside && node ? node : target, moving: false }
+    } else drag.current = { kind: 'pan', x, y, view }
+  }
+
+  const move = (event: ReactPointerEvent): void => {
+    if (!view || !fingers.current.has(event.pointerId)) {
+      if (drag.current?.kind !== 'resize') return
+    }
+    const { x, y } = at(event)
+    if (fingers.current.size === 2) {
+      const before = [...fingers.current.values()]
+      fingers.current.set(event.pointerId, { x, y })
+      const after = [...fingers.current.values()]
+      const span = (p: { x: number; y: number }[]): number => Math.hypot(p[0].x - p[1].x, p[0].y - p[1].y)
+      const mid = (p: { x: number; y: number }[]) => ({ x: (p[0].x + p[1].x) / 2, y: (p[0].y + p[1].y) / 2 })
+      const m = mid(after)
+      const o = mid(before)
+      setView(
+        (v) =>
+          v &&
+          zoomed(
+            { ...v, x: v.x - (m.x - o.x) / v.scale, y: v.y - (m.y - o.y) / v.scale },
+            span(after) / Math.max(1, span(before)),
+            m.x,
+            m.y,
+          ),
+      )
+      return
+    }
+    const d = drag.current
+    if (!d || !view) return
+    const dx = (x - d.x) / view.scale
+    const dy = (y - d.y) / view.scale
+    if (d.kind === 'pan') {
+      setView({ ...d.view, x: d.view.x - dx, y: d.view.y - dy })
+      return
+    }
+    if (!d.moving && Math.hypot(x - d.x, y - d.y) < SLACK) return
+    d.moving = true
+    if (d.kind === 'move') {
+      const straight = event.shiftKey
+      show((base) =>
+        moved(base, d.node, straight && Math.abs(dx) < Math.abs(dy) ? 0 : dx, straight && Math.abs(dx) >= Math.abs(dy) ? 0 : dy),
+      )
+    } else {
+      const { box: from, h, v } = d
+      const free = event.altKey
+      const width = Math.max(1, from.x1 - from.x0 + h * dx)
+      const height = Math.max(1, from.y1 - from.y0 + v * dy)
+      const byWidth = h !== 0 && (v === 0 || width / (from.x1 - from.x0) >= height / (from.y1 - from.y0) || free)
+      const wanted =
+        free && h !== 0 && v !== 0 ? { widthMm: width, heightMm: height } : byWidth ? { widthMm: width } : { heightMm: height }
+      show((base) => resized(base, d.node, from, wanted, { anchorX: (1 - h) / 2, anchorY: (1 - v) / 2, keepRatio: !free }))
+    }
+  }
+
+  const up = (event: ReactPointerEvent): void => {
+    fingers.current.delete(event.pointerId)
+    const d = drag.current
+    drag.current = undefined
+    if (!d) return
+    if (d.kind === 'pan') {
+      const { x, y } = at(event)
+      if (Math.hypot(x - d.x, y - d.y) < SLACK && event.button !== 1) dispatch(selected(null))
+    } else if (d.moving) finish(d.kind === 'move' ? 'move the artwork' : 'resize the artwork')
+    else if (d.kind === 'resize') dispatch(anchored({ h: Math.sign(d.h) as -1 | 0 | 1, v: Math.sign(d.v) as -1 | 0 | 1 }))
+  }
+
+  const keys = (event: React.KeyboardEvent): void => {
+    if (event.target !== frame.current) return
+    const by = event.altKey ? 0.1 : event.shiftKey ? 10 : 1
+    const way = { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by] }[event.key]
+    if (way && node) {
+      event.preventDefault()
+      edit(`move ${by} mm`, (base) => moved(base, node, way[0], way[1]))
+    }
+    if (event.key === 'Escape') {
+      if (store.getState().job.document !== store.getState().job.base) dispatch(abandoned())
+      else dispatch(selected(null))
+    }
+  }
+
+  const centre = { x: size.width / 2, y: size.height / 2 }
+  const realSize = (): void => setView((v) => (v && screenPxPerMm ? zoomed(v, screenPxPerMm / v.scale, centre.x, centre.y) : v))
+  const closeUp = (): void => {
+    if (shownBox) setView(fitView(shownBox, size.width, size.height, { x: 90, top: 70, bottom: 130 }))
+  }
+
+  return (
+    <Box
+      ref={frame}
+      tabIndex={0}
+      role="application"
+      aria-label="Workpiece after the burn. Arrow keys move the selected artwork."
+      data-testid="stage"
+      data-settled={tiles.current?.settled && drawn === job && evaluated.measured === job}
+      onPointerDown={down}
+      onPointerMove={move}
+      onPointerUp={up}
+      onPointerCancel={up}
+      onKeyDown={keys}
+      sx={{
+        position: 'relative',
+        overflow: 'hidden',
+        height: '100%',
+        touchAction: 'none',
+        bgcolor: 'shop.surround',
+        cursor: 'default',
+        '&:focus-visible': { outlineOffset: -3 },
+      }}
+    >
+      <canvas ref={canvas} style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} aria-hidden />
+      {view && shownBox && node && (
+        <>
+          <SelectionBox box={shownBox} view={view} onHandle={startResize} />
+          <DimensionLines job={job} node={node} box={shownBox} view={view} width={size.width} height={size.height} />
+        </>
+      )}
+      {view && measure && <Pins job={job} findings={measure.findings} view={view} />}
+      <StageTools
+        onWhole={whole}
+        onReal={realSize}
+        onCloseUp={closeUp}
+        onZoom={(factor) => setView((v) => v && zoomed(v, factor, centre.x, centre.y))}
+        scale={view?.scale}
+      />
+      {(progress !== undefined || cancelled || error) && (
+        <Box
+          onPointerDown={(event) => event.stopPropagation()}
+          sx={{
+            position: 'absolute',
+            left: '50%',
+            top: 12,
+            transform: 'translateX(-50%)',
+            bgcolor: 'background.paper',
+            border: 1,
+            borderColor: 'divider',
+            borderRadius: 2,
+            px: 2,
+            py: 1,
+            minWidth: 260,
+          }}
+          role="status"
+        >
+          {error ? (
+            <Typography color="error">{error}</Typography>
+          ) : cancelled ? (
+            <Box sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
+              Stopped. What you see is from before.{' '}
+              <Button size="small" onClick={resumeWork}>
+                Work it out
+              </Button>
+            </Box>
+          ) : (
+            <Box sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
+              Working it out
+              <LinearProgress variant="determinate" value={100 * (progress ?? 0)} sx={{ flex: 1 }} aria-label="Progress" />
+              <Button size="small" onClick={stopWork}>
+                Stop
+              </Button>
+            </Box>
+          )}
+        </Box>
+      )}
+    </Box>
+  )
+}

@@ -1,0 +1,45 @@
+import type { JobDocument } from '@neotaxis/core'
+import type { StageView } from './stage-view.ts'
+
+const images = new Map<string, HTMLImageElement>()
+let weave: CanvasPattern | null | undefined
+
+/** The pattern that stands for “nothing here”: no paper, no mark. White is plain white. */
+function seeThrough(context: CanvasRenderingContext2D): CanvasPattern | null {
+  if (weave !== undefined) return weave
+  const cell = new OffscreenCanvas(12, 12)
+  const draw = cell.getContext('2d')!
+  draw.fillStyle = '#b9d3d6'
+  draw.fillRect(0, 0, 12, 12)
+  draw.strokeStyle = '#7fa9ae'
+  draw.lineWidth = 1.6
+  draw.beginPath()
+  draw.arc(3, 3, 1.3, 0, 7)
+  draw.moveTo(10.3, 9)
+  draw.arc(9, 9, 1.3, 0, 7)
+  draw.stroke()
+  weave = context.createPattern(cell as unknown as HTMLCanvasElement, 'repeat')
+  return weave
+}
+
+/** The pictures as they came, in their places; where they are transparent, a weave of small rings shows. */
+export function drawArtwork(context: CanvasRenderingContext2D, job: JobDocument, view: StageView, onLoad: () => void): void {
+  for (const [id, node] of Object.entries(job.nodes)) {
+    if (node.kind !== 'source') continue
+    let image = images.get(node.asset)
+    if (!image) {
+      image = new Image()
+      image.onload = onLoad
+      image.src = `/api/assets/${node.asset}`
+      images.set(node.asset, image)
+    }
+    const place = job.placements[id]
+    const x = (place.xMm - view.x) * view.scale
+    const y = (place.yMm - view.y) * view.scale
+    const w = place.widthMm * view.scale
+    const h = place.heightMm * view.scale
+    context.fillStyle = seeThrough(context) ?? '#b9d3d6'
+    context.fillRect(x, y, w, h)
+    if (image.complete && image.naturalWidth > 0) context.drawImage(image, x, y, w, h)
+  }
+}

@@ -1,0 +1,34 @@
+import type { JobDocument } from '@neotaxis/core'
+import { useCallback } from 'react'
+import { useDispatch } from '../store/hooks.ts'
+import { changing, edited } from '../store/job-slice.ts'
+import { store } from '../store/store.ts'
+
+/** A change of the job as a function of what is there. */
+export type Change = (job: JobDocument) => JobDocument
+
+/** Makes one named edit of the job. */
+export function useEdit(): (name: string, change: Change) => void {
+  const dispatch = useDispatch()
+  return useCallback(
+    (name, change) => {
+      const { document } = store.getState().job
+      if (document) dispatch(edited(name, change(document)))
+    },
+    [dispatch],
+  )
+}
+
+/** Shows a change in progress, from the last finished state; `useEdit` or `finish` ends it. */
+export function useChange(): { show: (change: Change) => void; finish: (name: string) => void } {
+  const dispatch = useDispatch()
+  const show = useCallback(
+    (change: Change) => {
+      const { base } = store.getState().job
+      if (base) dispatch(changing(change(base)))
+    },
+    [dispatch],
+  )
+  const finish = useCallback((name: string) => void dispatch(edited(name)), [dispatch])
+  return { show, finish }
+}

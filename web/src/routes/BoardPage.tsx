@@ -1,0 +1,256 @@
+import AddIcon from '@mui/icons-material/Add'
+import SearchIcon from '@mui/icons-material/Search'
+import { Box, Button, InputBase, Typography } from '@mui/material'
+import { useSnackbar } from 'notistack'
+import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react'
+import { useDropzone } from 'react-dropzone'
+import { useNavigate } from 'react-router'
+import { type AssetFacts, api, type JobBrief } from '../api/api.ts'
+import { Wordmark } from '../features/bar/Wordmark.tsx'
+import { JobCard } from '../features/board/JobCard.tsx'
+import { useDispatch, useTheme } from '../store/hooks.ts'
+import { themeChosen } from '../store/view-slice.ts'
+
+const ProposalChooser = lazy(() => import('../features/proposals/ProposalChooser.tsx'))
+
+/** All jobs; a picture or a job file dropped anywhere begins one. */
+export function BoardPage() {
+  const navigate = useNavigate()
+  const dispatch = useDispatch()
+  const mode = useTheme()
+  const { enqueueSnackbar } = useSnackbar()
+  const [jobs, setJobs] = useState<readonly JobBrief[]>()
+  const [search, setSearch] = useState('')
+  const [away, setAway] = useState(false)
+  const [reading, setReading] = useState<string | null>(null)
+  const [dropped, setDropped] = useState<{ name: string; facts: AssetFacts } | null>(null)
+  const field = useRef<HTMLInputElement>(null)
+
+  const load = useCallback(() => {
+    api
+      .jobs(search)
+      .then(({ jobs: found }) => {
+        setJobs(found)
+        setAway(false)
+      })
+      .catch(() => setAway(true))
+  }, [search])
+  useEffect(() => {
+    const timer = setTimeout(load, search ? 180 : 0)
+    return () => clearTimeout(timer)
+  }, [load, search])
+  useEffect(() => {
+    if (!away) return
+    const timer = setInterval(load, 2000)
+    return () => clearInterval(timer)
+  }, [away, load])
+  useEffect(() => {
+    document.title = 'Jobs · Neotaxis'
+    const key = (event: KeyboardEvent): void => {
+      if (event.key === '/' && !(event.target as Element).matches('input')) {
+        event.preventDefault()
+        field.current?.focus()
+      }
+    }
+    window.addEventListener('keydown', key)
+    return () => window.removeEventListener('keydown', key)
+  }, [])
+
+  const take = useCallback(
+    async (file: File) => {
+      setReading(file.name)
+      try {
+        if (file.name.endsWith('.neotaxis')) {
+          const job = await api.openFile(file)
+          void navigate(`/jobs/${job.id}/compose`)
+        } else setDropped({ name: file.name, facts: await api.bringIn(file) })
+      } catch (cause) {
+        enqueueSnackbar(`${file.name}: ${cause instanceof Error ? cause.message : 'It cannot be read.'}`, {
+          variant: 'error',
+          autoHideDuration: 10_000,
+        })
+      } finally {
+        setReading(null)
+      }
+    },
+    [navigate, enqueueSnackbar],
+  )
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    noClick: true,
+    noKeyboard: true,
+    multiple: false,
+    onDrop: (files) => {
+      if (files[0]) void take(files[0])
+    },
+  })
+  useEffect(() => {
+    const paste = (event: ClipboardEvent): void => {
+      const file = event.clipboardData?.files[0]
+      if (file) void take(file)
+    }
+    window.addEventListener('paste', paste)
+    return () => window.removeEventListener('paste', paste)
+  }, [take])
+
+  const copy = async (job: JobBrief): Promise<void> => {
+    try {
+      const made = await api.copyJob(job.id)
+      void navigate(`/jobs/${made.id}/compose`)
+    } catch (cause) {
+      enqueueSnackbar(cause instanceof Error ? cause.message : 'It could not be copied.', { variant: 'error' })
+    }
+  }
+  const remove = async (job: JobBrief): Promise<void> => {
+    try {
+      await api.deleteJob(job.id)
+      load()
+      enqueueSnackbar(`“${job.name}” is put away.`, {
+        action: (
+          <Button color="inherit" onClick={() => void api.restoreJob(job.id).then(load)}>
+            Bring it back
+          </Button>
+        ),
+      })
+    } catch (cause) {
+      enqueueSnackbar(cause instanceof Error ? cause.message : 'It could not be put away.', { variant: 'error' })
+    }
+  }
+
+  return (
+    <Box
+      {...getRootProps()}
+      component="main"
+      sx={{ minHeight: '100vh', bgcolor: 'shop.surround', outline: 'none' }}
+      data-testid="board"
+    >
+      <input {...getInputProps({ 'aria-label': 'Picture or job file' })} data-testid="file-input" />
+      <Box
+        component="header"
+        sx={{
+          display: 'flex',
+          alignItems: 'center',
+          gap: 3,
+          px: 3,
+          height: 60,
+          bgcolor: 'shop.bar',
+          borderBottom: 1,
+          borderColor: 'divider',
+        }}
+      >
+        <Wordmark />
+        <Box
+          sx={{
+            display: 'flex',
+            alignItems: 'center',
+            bgcolor: 'background.paper',
+            border: 1,
+            borderColor: 'divider',
+            borderRadius: 5,
+            px: 1.8,
+            width: 320,
+            gap: 1,
+          }}
+        >
+          <SearchIcon fontSize="small" sx={{ color: 'text.secondary' }} />
+          <InputBase
+            inputRef={field}
+            fullWidth
+            placeholder="Find a job  ( / )"
+            value={search}
+            onChange={(event) => setSearch(event.target.value)}
+            inputProps={{ 'aria-label': 'Find a job' }}
+            sx={{ height: 38 }}
+          />
+        </Box>
+        <Box sx={{ flex: 1 }} />
+        <Button color="secondary" onClick={() => dispatch(themeChosen(mode === 'light' ? 'dark' : 'light'))}>
+          {mode === 'light' ? 'Dark' : 'Light'}
+        </Button>
+        <Button variant="contained" startIcon={<AddIcon />} onClick={open}>
+          Bring a picture in
+        </Button>
+      </Box>
+      {away && (
+        <Box role="status" sx={{ bgcolor: 'error.main', color: 'background.paper', px: 3, py: 1 }}>
+          The server is not answering. The board comes back by itself when it does.
+        </Box>
+      )}
+      <Box sx={{ maxWidth: 1320, mx: 'auto', p: 3 }}>
+        {jobs?.length === 0 && (
+          <Box
+            sx={{
+              textAlign: 'center',
+              py: 10,
+              border: '2px dashed',
+              borderColor: 'divider',
+              borderRadius: 4,
+              bgcolor: 'shop.panel',
+            }}
+          >
+            <Typography variant="h1" sx={{ mb: 1 }}>
+              {search ? 'No job is called that' : 'Drop a picture here'}
+            </Typography>
+            <Typography sx={{ color: 'text.secondary' }}>
+              {search
+                ? 'Look for a part of its name.'
+                : 'A photo, a drawing, with or without transparency: you choose from finished jobs what becomes of it. A .neotaxis file opens as it was.'}
+            </Typography>
+          </Box>
+        )}
+        <Box sx={{ display: 'grid', gap: 2.5, gridTemplateColumns: 'repeat(auto-fill, minmax(270px, 1fr))' }}>
+          {jobs?.map((job) => (
+            <JobCard
+              key={`${job.id} ${job.revision}`}
+              job={job}
+              onCopy={() => void copy(job)}
+              onRemove={() => void remove(job)}
+            />
+          ))}
+          {jobs && jobs.length > 0 && !search && (
+            <Box
+              sx={{
+                minHeight: 220,
+                border: '2px dashed',
+                borderColor: 'divider',
+                borderRadius: 3,
+                display: 'grid',
+                placeItems: 'center',
+                textAlign: 'center',
+                color: 'text.secondary',
+                p: 3,
+              }}
+            >
+              <span>Drop a picture or a job file here, or anywhere. Pasting works too.</span>
+            </Box>
+          )}
+        </Box>
+      </Box>
+      {(isDragActive || reading) && (
+        <Box
+          sx={{
+            position: 'fixed',
+            inset: 0,
+            zIndex: 1200,
+            display: 'grid',
+            placeItems: 'center',
+            bgcolor: 'shop.surround',
+            opacity: 0.94,
+          }}
+          role="status"
+        >
+          <Typography variant="h1">{reading ? `Reading ${reading} …` : 'Let go: it becomes a job'}</Typography>
+        </Box>
+      )}
+      {dropped && (
+        <Suspense fallback={null}>
+          <ProposalChooser
+            name={dropped.name}
+            facts={dropped.facts}
+            onClose={() => setDropped(null)}
+            onMade={(id) => void navigate(`/jobs/${id}/compose`)}
+          />
+        </Suspense>
+      )}
+    </Box>
+  )
+}

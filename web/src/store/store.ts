@@ -1,0 +1,21 @@
+import { configureStore } from '@reduxjs/toolkit'
+import { jobReducer } from './job-slice.ts'
+import { keepView, viewReducer } from './view-slice.ts'
+
+export const store = configureStore({
+  reducer: { job: jobReducer, view: viewReducer },
+  // Documents are plain data by their schema; checking them at every step of a drag costs more than it finds.
+  middleware: (defaults) => defaults({ serializableCheck: false, immutableCheck: false }),
+})
+
+export type AppState = ReturnType<typeof store.getState>
+export type AppDispatch = typeof store.dispatch
+
+let view = store.getState().view
+store.subscribe(() => {
+  const next = store.getState().view
+  if (next !== view) {
+    view = next
+    keepView(next)
+  }
+})

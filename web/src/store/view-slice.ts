@@ -1,0 +1,82 @@
+import type { LengthUnit, SpeedUnit } from '@neotaxis/core'
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
+
+export type Selection = { readonly kind: 'operation' | 'node'; readonly id: string } | null
+/** What the stage shows: the workpiece after the burn, or the artwork itself with white told from transparent. */
+export type StageShows = 'forecast' | 'artwork'
+/** The point of the selection that stays when its size or place is typed: −1, 0, 1 each way. */
+export interface Anchor {
+  readonly h: -1 | 0 | 1
+  readonly v: -1 | 0 | 1
+}
+
+interface ViewState {
+  readonly lengthUnit: LengthUnit
+  readonly speedUnit: SpeedUnit
+  readonly theme: 'light' | 'dark' | 'system'
+  readonly selection: Selection
+  readonly shows: StageShows
+  readonly anchor: Anchor
+  /** Screen pixels (CSS) on one real millimetre, measured once with a ruler; undefined until then. */
+  readonly screenPxPerMm: number | undefined
+}
+
+const KEY = 'neotaxis.view'
+
+function kept(): Partial<ViewState> {
+  try {
+    return JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<ViewState>
+  } catch {
+    return {}
+  }
+}
+
+const initialState: ViewState = {
+  lengthUnit: 'mm',
+  speedUnit: 'mm/s',
+  theme: 'system',
+  shows: 'forecast',
+  screenPxPerMm: undefined,
+  ...kept(),
+  selection: null,
+  anchor: { h: 0, v: 0 },
+}
+
+const slice = createSlice({
+  name: 'view',
+  initialState,
+  reducers: {
+    lengthUnitChosen(state, { payload }: PayloadAction<LengthUnit>) {
+      state.lengthUnit = payload
+      if (payload === 'in' && state.speedUnit.startsWith('mm')) state.speedUnit = state.speedUnit === 'mm/s' ? 'in/s' : 'in/min'
+      if (payload === 'mm' && state.speedUnit.startsWith('in')) state.speedUnit = state.speedUnit === 'in/s' ? 'mm/s' : 'mm/min'
+    },
+    speedUnitChosen(state, { payload }: PayloadAction<SpeedUnit>) {
+      state.speedUnit = payload
+    },
+    themeChosen(state, { payload }: PayloadAction<ViewState['theme']>) {
+      state.theme = payload
+    },
+    selected(state, { payload }: PayloadAction<Selection>) {
+      if (state.selection?.id !== payload?.id || state.selection?.kind !== payload?.kind) state.anchor = { h: 0, v: 0 }
+      state.selection = payload
+    },
+    stageShows(state, { payload }: PayloadAction<StageShows>) {
+      state.shows = payload
+    },
+    anchored(state, { payload }: PayloadAction<Anchor>) {
+      state.anchor = payload
+    },
+    screenMeasured(state, { payload }: PayloadAction<number>) {
+      state.screenPxPerMm = payload
+    },
+  },
+})
+
+export const { lengthUnitChosen, speedUnitChosen, themeChosen, selected, stageShows, anchored, screenMeasured } = slice.actions
+export const viewReducer = slice.reducer
+
+/** Keeps what belongs to this screen and person across reloads. */
+export function keepView({ lengthUnit, speedUnit, theme, screenPxPerMm }: ViewState): void {
+  localStorage.setItem(KEY, JSON.stringify({ lengthUnit, speedUnit, theme, screenPxPerMm }))
+}

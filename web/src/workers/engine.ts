@@ -1,0 +1,78 @@
+import type { JobDocument } from '@neotaxis/core'
+import { proxy, type Remote, transfer, wrap } from 'comlink'
+import type { Engine } from './engine.worker.ts'
+import type { Painter } from './painter.worker.ts'
+import { type Drawing, type Measure, PROGRESS, type ProposalCard, type ProposalRequest, TICKET } from './shared.ts'
+
+interface Workers {
+  readonly engine: Remote<Engine>
+  readonly painter: Remote<Painter>
+  readonly shared: Int32Array
+}
+
+let workers: Workers | undefined
+const paintListeners = new Set<(version: number) => void>()
+
+/** The two workers, started when first needed: one computes, one paints, so that panning never waits for a plan. */
+function start(): Workers {
+  if (workers) return workers
+  const memory = typeof SharedArrayBuffer === 'undefined' ? undefined : new SharedArrayBuffer(8)
+  const engine = wrap<Engine>(new Worker(new URL('./engine.worker.ts', import.meta.url), { type: 'module' }))
+  const painter = wrap<Painter>(new Worker(new URL('./painter.worker.ts', import.meta.url), { type: 'module' }))
+  const { port1, port2 } = new MessageChannel()
+  void engine.connect(memory, transferPort(port1))
+  void painter.connect(
+    transferPort(port2),
+    proxy((version: number) => {
+      for (const listener of paintListeners) listener(version)
+    }),
+  )
+  workers = { engine, painter, shared: new Int32Array(memory ?? new ArrayBuffer(8)) }
+  return workers
+}
+
+const transferPort = (port: MessagePort): MessagePort => transfer(port, [port])
+
+let ticket = 0
+
+function nextTicket(): number {
+  const { shared } = start()
+  ticket++
+  Atomics.store(shared, TICKET, ticket)
+  Atomics.store(shared, PROGRESS, 0)
+  return ticket
+}
+
+/** What the stage draws of a job; undefined when a newer request overtook it. */
+export const draw = (job: JobDocument): Promise<Drawing | undefined> => {
+  const mine = nextTicket()
+  return start().engine.draw(job, mine)
+}
+
+/** Times and findings of a job; undefined when a newer request overtook it. */
+export const measure = (job: JobDocument): Promise<Measure | undefined> => {
+  const mine = nextTicket()
+  return start().engine.measure(job, mine)
+}
+
+/** The jobs that a picture could become; undefined when a newer request overtook it. */
+export const proposals = (request: ProposalRequest): Promise<ProposalCard[] | undefined> => {
+  const mine = nextTicket()
+  return start().engine.propose(request, mine)
+}
+
+export const program = (job: JobDocument): Promise<Blob> => start().engine.program(job)
+
+/** Stops whatever the engine is computing. */
+export const cancelWork = (): void => void nextTicket()
+
+/** Progress of the work at hand, 0–1. */
+export const progressNow = (): number => Atomics.load(start().shared, PROGRESS) / 1000
+
+export const painter = (): Remote<Painter> => start().painter
+
+/** Told whenever the forecast changed. @returns the way to stop listening */
+export function onForecast(listener: (version: number) => void): () => void {
+  paintListeners.add(listener)
+  return () => paintListeners.delete(listener)
+}

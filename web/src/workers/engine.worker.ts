@@ -1,0 +1,147 @@
+import {
+  assetsOf,
+  type Bench,
+  type Bounds,
+  checkFindings,
+  forecastScene,
+  type GreyPicture,
+  greyFromPng,
+  type JobDocument,
+  measureJob,
+  outlineRings,
+  PictureError,
+  paintForecast,
+  propose,
+  ResultCache,
+  type Ring,
+  ringsBounds,
+  sourceOf,
+  writeProgram,
+} from '@neotaxis/core'
+import { expose, transfer } from 'comlink'
+import {
+  type Drawing,
+  type Measure,
+  PROGRESS,
+  type ProposalCard,
+  type ProposalRequest,
+  TICKET,
+  type ToPainter,
+} from './shared.ts'
+
+const cache = new ResultCache(600_000_000)
+const pictures = new Map<string, GreyPicture>()
+let shared: Int32Array<ArrayBufferLike> = new Int32Array(2)
+/** Without shared memory (a page that is not isolated) work cannot be cancelled in the middle. */
+let isShared = false
+let painter: MessagePort | undefined
+let version = 0
+
+/** A newer request came: this one is not wanted any more. */
+class Outdated extends Error {}
+
+async function fetchPictures(names: readonly string[]): Promise<void> {
+  for (const name of names) {
+    if (pictures.has(name)) continue
+    const response = await fetch(`/api/assets/${name}`)
+    if (!response.ok) throw new PictureError('A picture of this job cannot be fetched from the server.')
+    pictures.set(name, greyFromPng(new Uint8Array(await response.arrayBuffer())))
+    // Pictures of jobs closed long ago make room.
+    if (pictures.size > 8) pictures.delete(pictures.keys().next().value!)
+  }
+}
+
+const picture = (asset: string): GreyPicture => {
+  const found = pictures.get(asset)
+  if (!found) throw new PictureError('A picture of this job is missing.')
+  return found
+}
+
+function bench(ticket: number, from = 0, to = 1): Bench {
+  return {
+    picture,
+    cache,
+    progress: (done) => {
+      if (isShared && Atomics.load(shared, TICKET) !== ticket) throw new Outdated()
+      Atomics.store(shared, PROGRESS, Math.round(1000 * (from + (to - from) * done)))
+    },
+  }
+}
+
+function unlessOutdated<T>(work: () => T): T | undefined {
+  try {
+    return work()
+  } catch (cause) {
+    if (cause instanceof Outdated) return undefined
+    throw cause
+  }
+}
+
+const engine = {
+  connect(memory: SharedArrayBuffer | undefined, port: MessagePort): void {
+    if (memory) shared = new Int32Array(memory)
+    isShared = memory !== undefined
+    painter = port
+  },
+
+  /** Outlines, boxes and, sent on to the painter, the forecast; undefined when a newer request made it pointless. */
+  async draw(job: JobDocument, ticket: number): Promise<Drawing | undefined> {
+    await fetchPictures(assetsOf(job))
+    return unlessOutdated(() => {
+      const work = bench(ticket)
+      const outlines: Record<string, readonly Ring[]> = {}
+      const bounds: Record<string, Bounds> = {}
+      for (const [id, node] of Object.entries(job.nodes)) {
+        if (node.kind === 'trace' || node.kind === 'offset') {
+          outlines[id] = outlineRings(job, id, work)
+          bounds[id] = ringsBounds(outlines[id])
+        } else {
+          const place = job.placements[sourceOf(job, id)]
+          bounds[id] = { x0: place.xMm, y0: place.yMm, x1: place.xMm + place.widthMm, y1: place.yMm + place.heightMm }
+        }
+      }
+      painter?.postMessage({ scene: forecastScene(job, work), version: ++version } satisfies ToPainter)
+      return { outlines, bounds }
+    })
+  },
+
+  /** Times and findings; undefined when a newer request made it pointless. */
+  async measure(job: JobDocument, ticket: number): Promise<Measure | undefined> {
+    await fetchPictures(assetsOf(job))
+    return unlessOutdated(() => ({
+      report: measureJob(job, bench(ticket, 0, 0.9)),
+      findings: checkFindings(job, bench(ticket, 0.9, 1)),
+    }))
+  },
+
+  /** The jobs a picture could become, each with its time and a picture of the result. */
+  async propose({ facts, ...settings }: ProposalRequest, ticket: number): Promise<ProposalCard[] | undefined> {
+    await fetchPictures([facts.asset])
+    const work: Bench = { picture, cache }
+    return unlessOutdated(() => {
+      const cards = propose(facts, picture(facts.asset), settings, bench(ticket, 0, 0.4)).map((proposal, i): ProposalCard => {
+        const { job } = proposal
+        const widthPx = 560
+        const pxPerMm = widthPx / job.workpiece.widthMm
+        const heightPx = Math.max(1, Math.round(job.workpiece.heightMm * pxPerMm))
+        const step = bench(ticket, 0.4 + 0.2 * i, 0.6 + 0.2 * i)
+        const { seconds } = measureJob(job, step)
+        const rgba = paintForecast(forecastScene(job, step), { x: 0, y: 0, pxPerMm, widthPx, heightPx })
+        return { ...proposal, seconds, findings: checkFindings(job, work), picture: { rgba, widthPx, heightPx } }
+      })
+      const buffers = cards.map((card) => card.picture.rgba.buffer as ArrayBuffer)
+      return transfer(cards, buffers)
+    })
+  },
+
+  /** The program of a job as a file. */
+  async program(job: JobDocument): Promise<Blob> {
+    await fetchPictures(assetsOf(job))
+    const parts: Uint8Array<ArrayBuffer>[] = []
+    writeProgram(job, { picture, cache }, (bytes) => parts.push(bytes.slice() as Uint8Array<ArrayBuffer>))
+    return new Blob(parts, { type: 'text/plain' })
+  },
+}
+
+export type Engine = typeof engine
+expose(engine)

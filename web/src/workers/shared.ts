@@ -1,0 +1,55 @@
+import type {
+  Bounds,
+  Finding,
+  JobDocument,
+  Machine,
+  Material,
+  PlanReport,
+  Ring,
+  Scene,
+  SourceFacts,
+  Workpiece,
+} from '@neotaxis/core'
+
+/** What the stage draws. */
+export interface Drawing {
+  /** Outlines of traces and offsets, job mm. */
+  readonly outlines: Readonly<Record<string, readonly Ring[]>>
+  /** Box around every node, job mm. */
+  readonly bounds: Readonly<Record<string, Bounds>>
+}
+
+/** Times and findings. */
+export interface Measure {
+  readonly report: PlanReport
+  readonly findings: readonly Finding[]
+}
+
+/** A proposal as the chooser shows it. */
+export interface ProposalCard {
+  readonly id: string
+  readonly title: string
+  readonly detail: string
+  readonly job: JobDocument
+  readonly seconds: number
+  readonly findings: readonly Finding[]
+  readonly picture: { readonly rgba: Uint8ClampedArray; readonly widthPx: number; readonly heightPx: number }
+}
+
+export interface ProposalRequest {
+  readonly facts: SourceFacts
+  readonly workpiece: Workpiece
+  readonly material: Material
+  readonly machine: Machine
+  readonly size?: { readonly widthMm?: number; readonly heightMm?: number }
+}
+
+/** Shared numbers: [0] the newest ticket asked for, [1] progress of the work at hand in thousandths. */
+export const TICKET = 0
+export const PROGRESS = 1
+
+/** From the engine to the painter: what to paint from now on. */
+export interface ToPainter {
+  readonly scene: Scene
+  readonly version: number
+}

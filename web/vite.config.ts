@@ -1,0 +1,12 @@
+import react from '@vitejs/plugin-react'
+import { defineConfig } from 'vite'
+
+// Shared memory between page and workers needs these two; the server sends them as well.
+const isolated = { 'Cross-Origin-Opener-Policy': 'same-origin', 'Cross-Origin-Embedder-Policy': 'require-corp' }
+
+export default defineConfig({
+  plugins: [react()],
+  worker: { format: 'es' },
+  build: { target: 'es2022', chunkSizeWarningLimit: 900 },
+  server: { host: '127.0.0.1', headers: isolated, proxy: { '/api': process.env.NEOTAXIS_API ?? 'http://127.0.0.1:4310' } },
+})
