@@ -39,6 +39,27 @@ function add(passed, failed, code) {
   count.failed += failed > 0 || code === 0 ? failed : 1
 }
 
+/** The page on a server of its own. */
+async function served(env, port) {
+  server = spawn(process.execPath, ['--import', 'tsx', join(root, 'server/src/main.ts')], {
+    cwd: root,
+    env: { ...process.env, ...env, NEOTAXIS_DB_NAME: 'e2e', NEOTAXIS_PORT: String(port) },
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+  })
+  await new Promise((resolve, reject) => {
+    server.on('message', (message) => message?.listening && resolve())
+    server.once('exit', () => reject(new Error('The server did not start.')))
+  })
+  await browser({ ...env, NEOTAXIS_URL: `http://127.0.0.1:${port}` })
+}
+
+function checks() {
+  check('format and lint', bin('biome'), ['check', '.'])
+  check('types', process.execPath, ['scripts/typecheck.mjs'])
+  check('dead code', bin('knip'), [])
+  check('licences', process.execPath, ['scripts/licences.mjs'])
+}
+
 async function vitest(env) {
   step('unit and API tests')
   const report = join(scratch, 'vitest.json')
@@ -55,29 +76,20 @@ async function browser(env) {
   add(stats.expected + stats.flaky, stats.unexpected, code)
 }
 
+const only = process.argv[2] === '--only' ? process.argv[3] : undefined
+const wanted = (part) => only === undefined || only === part
+
 try {
   debianPackages(['mariadb-server', 'chromium'])
   npmPackages()
-  check('format and lint', bin('biome'), ['check', '.'])
-  check('types', process.execPath, ['scripts/typecheck.mjs'])
-  check('dead code', bin('knip'), [])
-  check('licences', process.execPath, ['scripts/licences.mjs'])
+  if (wanted('checks')) checks()
   step('the page')
   buildPage()
   database = await startDatabase(join(scratch, 'data'))
   const port = await freePort()
   const env = { NEOTAXIS_DB_PORT: String(database.port), NEOTAXIS_LOG: 'warn' }
-  await vitest(env)
-  server = spawn(process.execPath, ['--import', 'tsx', join(root, 'server/src/main.ts')], {
-    cwd: root,
-    env: { ...process.env, ...env, NEOTAXIS_DB_NAME: 'e2e', NEOTAXIS_PORT: String(port) },
-    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
-  })
-  await new Promise((resolve, reject) => {
-    server.on('message', (message) => message?.listening && resolve())
-    server.once('exit', () => reject(new Error('The server did not start.')))
-  })
-  await browser({ ...env, NEOTAXIS_URL: `http://127.0.0.1:${port}` })
+  if (wanted('unit')) await vitest(env)
+  if (wanted('browser')) await served(env, port)
 } catch (error) {
   process.stdout.write(`${error.stack}\n`)
   count.failed++

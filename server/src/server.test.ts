@@ -43,7 +43,10 @@ describe('assets', () => {
   })
 
   it('keeps large pictures whole, in chunks', async () => {
-    const samples = Uint8Array.from({ length: 2200 * 2200 }, (_, i) => (Math.imul(i, 2654435761) >>> 13) & 255)
+    const samples = Uint8Array.from(
+      { length: 2200 * 2200 },
+      (_, i) => (Math.imul(Math.imul(i ^ (i >>> 7), 2654435761) ^ (i << 5), 2246822519) >>> 15) & 255,
+    )
     const png = Buffer.from(encodePng({ widthPx: 2200, heightPx: 2200, channels: 1, samples, full: 255 }))
     expect(png.length).toBeGreaterThan(3_000_000)
     const { body } = await request(app).post('/api/assets').set('Content-Type', 'application/octet-stream').send(png).expect(201)
@@ -65,7 +68,7 @@ describe('assets', () => {
         .expect(422)
       expect(body.message).toMatch(/^[A-Z].*\.$/)
     }
-    await request(app).post('/api/assets').set('Content-Type', 'application/octet-stream').send(Buffer.alloc(0)).expect(400)
+    await request(app).post('/api/assets').set('Content-Type', 'application/octet-stream').send(Buffer.alloc(0)).expect(422)
     expect(await count()).toEqual(before)
   })
 })
@@ -101,7 +104,13 @@ describe('jobs', () => {
 
   it('opens a job file again, and refuses damaged ones', async () => {
     const id = await make()
-    const file = (await request(app).get(`/api/jobs/${id}/file`).buffer(true).parse(binary).expect(200)).body as Buffer
+    const file = (
+      await request(app)
+        .get(`/api/jobs/${id}/file`)
+        .buffer(true)
+        .parse(binary as never)
+        .expect(200)
+    ).body as Buffer
     const again = (await request(app).post('/api/jobs/file').set('Content-Type', 'application/zip').send(file).expect(201)).body
     expect((await request(app).get(`/api/jobs/${again.id}`)).body.document).toEqual(jobOf())
     expect(

@@ -27,7 +27,7 @@ export function lowResolution(job: JobDocument): Found[] {
       kind: 'low-resolution',
       severity: 'note',
       operation: id,
-      x: place.xMm + place.widthMm / 2,
+      x: place.xMm + place.widthMm,
       y: place.yMm,
       message: `The picture is too small for its size: ${Math.round(there)} dpi there, ${Math.round(wanted)} dpi burned. Its pixels will show.`,
       fixes: [

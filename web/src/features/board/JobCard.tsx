@@ -50,13 +50,13 @@ export function JobCard({ job, onCopy, onRemove }: Props) {
       }}
       data-testid={`card-${job.id}`}
     >
-      <CardActionArea component={Link} to={`/jobs/${job.id}/compose`} aria-label={`Open ${job.name}`}>
+      <CardActionArea component={Link} to={`/jobs/${job.id}/compose`}>
         <Box sx={{ height: 180, display: 'grid', placeItems: 'center', bgcolor: 'shop.surround', p: 1.6 }}>
           {card ? (
             <Box
               component="img"
               src={`/api/jobs/${job.id}/card.png?content=${card.content.slice(0, 16)}`}
-              alt={`${job.name} after the burn`}
+              alt="after the burn"
               sx={{ maxWidth: '100%', maxHeight: 152, boxShadow: 3, borderRadius: 0.5, bgcolor: 'shop.bed' }}
             />
           ) : (

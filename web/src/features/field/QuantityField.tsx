@@ -53,7 +53,11 @@ export function QuantityField({ label, value, unit, show, read, min, max, step, 
   return (
     <Box sx={{ borderBottom: 1, borderColor: error ? 'error.main' : 'divider' }}>
       <Box sx={{ display: 'flex', alignItems: 'baseline', minHeight: 36, gap: 1 }}>
-        <Tooltip title={hint ?? `${show(min)} to ${show(max)} ${unit}. Enter takes it, Escape leaves it.`} placement="left">
+        <Tooltip
+          describeChild
+          title={hint ?? `${show(min)} to ${show(max)} ${unit}. Enter takes it, Escape leaves it.`}
+          placement="left"
+        >
           <Box component="label" htmlFor={id} sx={{ flex: 1 }}>
             {label}
           </Box>

@@ -1,0 +1,55 @@
+// `npm run bench [-- --seed N] [-- --only trace,picture,plan]`: every row against its reference, in one run.
+import { mkdirSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { parseArgs } from 'node:util'
+import type { Row } from './measure.ts'
+import { pictureRows } from './rows-picture.ts'
+import { planRows } from './rows-plan.ts'
+import { traceRows } from './rows-trace.ts'
+
+const { values } = parseArgs({ options: { seed: { type: 'string', default: '1' }, only: { type: 'string' } } })
+const seed = Number(values.seed)
+if (!Number.isInteger(seed)) throw new Error('--seed wants a whole number.')
+const groups: Record<string, (seed: number) => Row[] | Promise<Row[]>> = {
+  plan: planRows,
+  picture: pictureRows,
+  trace: traceRows,
+}
+const chosen = values.only?.split(',') ?? Object.keys(groups)
+const rows: Row[] = []
+for (const name of chosen) {
+  process.stderr.write(`${name} …\n`)
+  rows.push(...(await groups[name](seed)))
+}
+
+const show = (v: number | undefined): string =>
+  v === undefined ? '–' : v >= 100 ? v.toFixed(0) : v >= 1 ? v.toFixed(2) : v.toFixed(4)
+const table = rows.map(({ what, ours, reference, unit, target, note }) => {
+  const ratio = reference === undefined ? undefined : ours / reference
+  const verdict = target === undefined || ratio === undefined ? '' : ratio <= target ? 'ok' : 'MISSED'
+  return [
+    what,
+    `${show(ours)} ${unit}`,
+    `${show(reference)} ${unit}`,
+    show(ratio),
+    target === undefined ? '–' : `≤ ${target}`,
+    verdict,
+    note ?? '',
+  ]
+})
+const widths = ['what', 'ours', 'reference', 'ratio', 'target', '', ''].map((head, i) =>
+  Math.max(head.length, ...table.map((line) => line[i].length)),
+)
+for (const line of [['what', 'ours', 'reference', 'ratio', 'target', '', ''], ...table])
+  process.stdout.write(`${line.map((cell, i) => (i === 0 ? cell.padEnd(widths[i]) : cell.padStart(widths[i]))).join('  ')}\n`)
+const folder = join(fileURLToPath(import.meta.url), '../../../.data')
+mkdirSync(folder, { recursive: true })
+writeFileSync(
+  join(folder, 'bench.json'),
+  JSON.stringify(
+    { seed, rows: rows.map((row) => ({ ...row, ratio: row.reference === undefined ? null : row.ours / row.reference })) },
+    null,
+    1,
+  ),
+)

@@ -1,0 +1,122 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { ditherRows } from '@neotaxis/core/picture/dither'
+import { resampleRows } from '@neotaxis/core/picture/resample'
+import sharp from 'sharp'
+import { type Row, seconds, secondsOf, timeRow } from './measure.ts'
+import { randomFrom } from './random.ts'
+
+/** A soft, noisy grey picture, as photographs are. */
+function photo(width: number, height: number, seed: number): Uint8Array {
+  const random = randomFrom(seed)
+  const samples = new Uint8Array(width * height)
+  const waves = Array.from({ length: 6 }, () => [random() * 0.02, random() * 0.02, random() * 6, 30 * random()])
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      let v = 128
+      for (const [fx, fy, phase, amplitude] of waves) v += amplitude * Math.sin(fx * x + fy * y + phase)
+      samples[y * width + x] = Math.max(0, Math.min(255, v + 12 * (random() - 0.5)))
+    }
+  }
+  return samples
+}
+
+const DITHER = ['-dither', 'FloydSteinberg', '-remap', 'pattern:gray50']
+
+/** ImageMagick's own seconds for error diffusion, its file I/O taken off by a run that only reads and writes. */
+function magickDither(samples: Uint8Array, width: number, height: number): number {
+  const folder = mkdtempSync(join(tmpdir(), 'neotaxis-bench-'))
+  try {
+    const input = join(folder, 'in.pgm')
+    const output = join(folder, 'out.pgm')
+    writeFileSync(input, Buffer.concat([Buffer.from(`P5\n${width} ${height}\n255\n`), samples]))
+    const program = ['convert-im6.q16', 'convert-im6', 'convert'].find((name) => {
+      try {
+        return execFileSync(name, ['-version'], { encoding: 'utf8' }).includes('ImageMagick 6')
+      } catch {
+        return false
+      }
+    })
+    if (!program) throw new Error('ImageMagick is not there.')
+    const limits = ['-limit', 'thread', '1']
+    const whole = seconds(() => execFileSync(program, [...limits, input, ...DITHER, output]), 3)
+    const io = seconds(() => execFileSync(program, [...limits, input, output]), 3)
+    return Math.max(0.001, whole - io)
+  } finally {
+    rmSync(folder, { recursive: true, force: true })
+  }
+}
+
+export async function pictureRows(seed: number): Promise<Row[]> {
+  const rows: Row[] = []
+  for (const [width, height] of [
+    [2500, 2000],
+    [5000, 4000],
+  ]) {
+    const samples = photo(width, height, seed)
+    const wanted = Float32Array.from(samples, (v) => 1 - v / 255)
+    const out = new Uint8Array(width)
+    let made = 0
+    const ours = seconds(() => {
+      const dither = ditherRows('floyd-steinberg', width)
+      made = 0
+      for (let y = 0; y < height; y++) {
+        dither(y, wanted.subarray(y * width, (y + 1) * width), out)
+        for (let x = 0; x < width; x++) made += out[x] & 1
+      }
+    })
+    const mean = wanted.reduce((sum, v) => sum + v, 0) / wanted.length
+    const off = Math.abs(made / wanted.length - mean)
+    rows.push(
+      timeRow(
+        `error diffusion ${(width * height) / 1e6} MP`,
+        ours,
+        magickDither(samples, width, height),
+        0.25,
+        `mean tone off by ${(100 * off).toFixed(3)} % (0.5 % allowed)`,
+      ),
+    )
+  }
+  sharp.concurrency(1)
+  sharp.cache(false)
+  for (const [from, to, linear] of [
+    [5000, 2362, false],
+    [5000, 2362, true],
+    [2500, 5000, false],
+  ] as const) {
+    const samples = photo(from, from, seed + 1)
+    const picture = { widthPx: from, heightPx: from, samples, full: 255 }
+    const target = new Uint8Array(to * to)
+    const ours = seconds(() =>
+      resampleRows(
+        picture,
+        to,
+        to,
+        (y, row) => {
+          const base = y * to
+          for (let x = 0; x < to; x++) target[base + x] = row[x] * 255 + 0.5
+        },
+        { linear },
+      ),
+    )
+    const reference = await secondsOf(() => {
+      let pipe = sharp(samples, { raw: { width: from, height: from, channels: 1 } })
+      if (linear) pipe = pipe.gamma(2.2)
+      return pipe
+        .resize(to, to, { kernel: to < from ? 'linear' : 'lanczos3', fit: 'fill', fastShrinkOnLoad: false })
+        .raw()
+        .toBuffer()
+    })
+    rows.push(
+      timeRow(
+        `resample ${(from * from) / 1e6} MP → ${((to * to) / 1e6).toFixed(1)} MP${linear ? ', linear light' : ''}`,
+        ours,
+        reference,
+        1.5,
+      ),
+    )
+  }
+  return rows
+}

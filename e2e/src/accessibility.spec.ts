@@ -1,0 +1,45 @@
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { expect, type Page, test } from '@playwright/test'
+import { dropFile, settled } from './hands.ts'
+import { discPicture } from './pictures.ts'
+
+const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
+
+interface Violation {
+  readonly id: string
+  readonly nodes: readonly { readonly html: string; readonly failureSummary: string }[]
+}
+
+/** What axe finds wrong by WCAG 2.2 AA. Its script is given to the page by the test, past the page's own policy. */
+async function violations(page: Page): Promise<string[]> {
+  await page.evaluate(axe)
+  const found = await page.evaluate(async () => {
+    const run = (
+      window as unknown as { axe: { run: (where: Document, options: object) => Promise<{ violations: Violation[] }> } }
+    ).axe.run
+    return (await run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] })).violations
+  })
+  return found.flatMap(({ id, nodes }) =>
+    nodes.map(({ html, failureSummary }) => `${id}: ${html.slice(0, 160)} ${failureSummary.slice(0, 200)}`),
+  )
+}
+
+for (const colorScheme of ['light', 'dark'] as const) {
+  test(`board, proposals and compose can be used by everybody, ${colorScheme}`, async ({ browser }) => {
+    const page = await (await browser.newContext({ colorScheme, reducedMotion: 'reduce' })).newPage()
+    await page.goto('/jobs')
+    expect(await violations(page)).toEqual([])
+    await dropFile(page, `signal-mast-${colorScheme}.png`, discPicture(300, 90).png)
+    await expect(page.getByTestId('proposal-engrave-cut-around')).toBeVisible({ timeout: 30_000 })
+    expect(await violations(page)).toEqual([])
+    await page.getByTestId('proposal-engrave-cut-around').click()
+    await page.waitForURL(/compose/)
+    await settled(page)
+    expect(await violations(page)).toEqual([])
+    await page.getByTestId('block-cut').click()
+    expect(await violations(page)).toEqual([])
+    await page.getByTestId('workpiece-chip').click()
+    expect(await violations(page)).toEqual([])
+  })
+}
