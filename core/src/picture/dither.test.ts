@@ -1,0 +1,81 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { ditherRows } from './dither.ts'
+
+function dots(columns: number, rows: number, wanted: (x: number, y: number) => number): Uint8Array {
+  const dither = ditherRows('floyd-steinberg', columns)
+  const out = new Uint8Array(columns * rows)
+  for (let y = 0; y < rows; y++)
+    dither(
+      y,
+      Float32Array.from({ length: columns }, (_, x) => wanted(x, y)),
+      out.subarray(y * columns, (y + 1) * columns),
+    )
+  return out
+}
+
+/** Floyd and Steinberg's weights the plain way, in numbers with fractions. */
+function plain(columns: number, rows: number, wanted: (x: number, y: number) => number): number[] {
+  const field = Array.from({ length: rows }, (_, y) => Array.from({ length: columns }, (_, x) => wanted(x, y)))
+  const out: number[] = []
+  const add = (x: number, y: number, e: number): void => {
+    if (y < rows && x >= 0 && x < columns) field[y][x] += e
+  }
+  for (let y = 0; y < rows; y++) {
+    const way = y % 2 === 0 ? 1 : -1
+    for (let i = 0; i < columns; i++) {
+      const x = way === 1 ? i : columns - 1 - i
+      const mark = field[y][x] >= 0.5 ? 1 : 0
+      out[y * columns + x] = mark * 255
+      const e = field[y][x] - mark
+      add(x + way, y, (e * 7) / 16)
+      add(x - way, y + 1, (e * 3) / 16)
+      add(x, y + 1, (e * 5) / 16)
+      add(x + way, y + 1, e / 16)
+    }
+  }
+  return out
+}
+
+describe('Floyd–Steinberg', () => {
+  it('gives the dots of the published weights', () => {
+    const tone = (x: number, y: number): number => (((x * 37 + y * 91) % 64) + 0.5) / 64
+    const ours = dots(23, 19, tone)
+    const truth = plain(23, 19, tone)
+    const differing = ours.reduce((sum, v, i) => sum + (v === truth[i] ? 0 : 1), 0)
+    // Tones that stand exactly on the edge may fall either way by rounding.
+    expect(differing).toBeLessThanOrEqual(0.02 * truth.length)
+  })
+
+  it('keeps the mean tone within 0.5 %', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: -0.4, max: 0.4, noNaN: true }), (level, slope) => {
+        const tone = (x: number): number => Math.min(1, Math.max(0, level + (slope * (x - 100)) / 200))
+        const out = dots(200, 150, tone)
+        let wanted = 0
+        for (let x = 0; x < 200; x++) wanted += tone(x) / 200
+        expect(Math.abs(out.reduce((sum, v) => sum + v / 255, 0) / out.length - wanted)).toBeLessThan(0.005)
+      }),
+      { numRuns: 40 },
+    )
+  })
+
+  it('leaves white white and black black', () => {
+    expect(dots(31, 9, () => 0).every((v) => v === 0)).toBe(true)
+    expect(dots(31, 9, () => 1).every((v) => v === 255)).toBe(true)
+  })
+
+  it('works for pictures of one column', () => {
+    expect(dots(1, 100, () => 0.5).filter((v) => v === 255).length).toBeGreaterThan(40)
+  })
+})
+
+describe('the other kernels', () => {
+  it('threshold parts at the middle, none keeps grey', () => {
+    const out = new Uint8Array(3)
+    ditherRows('threshold', 3)(0, Float32Array.of(0.2, 0.5, 0.9), out)
+    expect([...out]).toEqual([0, 255, 255])
+    ditherRows('none', 3)(0, Float32Array.of(0, 0.5, 1), out)
+    expect([...out]).toEqual([0, 128, 255])
+  })
+})
