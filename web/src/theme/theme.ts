@@ -87,7 +87,7 @@ export function makeTheme(mode: 'light' | 'dark'): Theme {
     components: {
       MuiCssBaseline: {
         styleOverrides: {
-          body: { fontVariantNumeric: 'tabular-nums', overscrollBehavior: 'none' },
+          body: { fontSize: 14.5, lineHeight: 1.4, fontVariantNumeric: 'tabular-nums', overscrollBehavior: 'none' },
           '*:focus-visible': { outline: `2px solid ${primary}`, outlineOffset: 2 },
         },
       },

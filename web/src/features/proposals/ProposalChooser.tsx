@@ -114,15 +114,15 @@ export default function ProposalChooser({ name, facts, onClose, onMade }: Props)
         </TextField>
         <Box sx={{ width: 210 }}>
           <LengthField
-            label="Workpiece wide"
+            label="Workpiece"
             value={size.widthMm}
             range={RANGES.workpieceMm}
             onCommit={(widthMm) => setSize((s) => ({ ...s, widthMm }))}
           />
         </Box>
-        <Box sx={{ width: 190 }}>
+        <Box sx={{ width: 160 }}>
           <LengthField
-            label="and high"
+            label="×"
             value={size.heightMm}
             range={RANGES.workpieceMm}
             onCommit={(heightMm) => setSize((s) => ({ ...s, heightMm }))}
@@ -130,7 +130,7 @@ export default function ProposalChooser({ name, facts, onClose, onMade }: Props)
         </Box>
         <Box sx={{ width: 210 }}>
           <LengthField
-            label="Picture wide"
+            label="Picture"
             value={width ?? cards?.[0].job.placements.source.widthMm ?? 0}
             range={RANGES.sizeMm}
             onCommit={setWidth}

@@ -98,8 +98,8 @@ export function DimensionLines({ job, node, box, view, width, height }: Props) {
       <Measure
         label="Width"
         value={w}
-        x={clampX(cx - 52)}
-        y={clampY(py(box.y0) + 20)}
+        x={clampX(px(box.x0) + 44)}
+        y={clampY(py(box.y0) - 19)}
         min={RANGES.sizeMm.min}
         onCommit={(v) => edit(`width ${v.toFixed(1)} mm`, (base) => resized(base, node, box, { widthMm: v }, anchorAt))}
         prefix="↔"
@@ -107,8 +107,8 @@ export function DimensionLines({ job, node, box, view, width, height }: Props) {
       <Measure
         label="Height"
         value={h}
-        x={clampX(cx + 52)}
-        y={clampY(py(box.y0) + 20)}
+        x={clampX(px(box.x0) + 128)}
+        y={clampY(py(box.y0) - 19)}
         min={RANGES.sizeMm.min}
         onCommit={(v) => edit(`height ${v.toFixed(1)} mm`, (base) => resized(base, node, box, { heightMm: v }, anchorAt))}
         prefix="↕"
