@@ -1,4 +1,4 @@
-import { trace } from '@neotaxis/core/outline/trace'
+import { DEFAULT_CORNER_DEG, DEFAULT_TOLERANCE_PX, trace } from '@neotaxis/core/outline/trace'
 import { compareOutlines } from './accuracy.ts'
 import { type Row, seconds, timeRow } from './measure.ts'
 import { potraceReference } from './potrace.ts'
@@ -14,7 +14,13 @@ export function traceRows(seed: number): Row[] {
   for (const [name, make] of Object.entries(MAKERS)) {
     for (const side of [2000, 4000]) {
       const { picture, truth } = make(side, randomFrom(seed))
-      const options = { threshold: 0.5, channel: 'grey' as const, tolerancePx: 0.25, cornerDeg: 32, minAreaPx: SPECKS_PX }
+      const options = {
+        threshold: 0.5,
+        channel: 'grey' as const,
+        tolerancePx: DEFAULT_TOLERANCE_PX,
+        cornerDeg: DEFAULT_CORNER_DEG,
+        minAreaPx: SPECKS_PX,
+      }
       const ours = seconds(() => trace(picture, options))
       const reference = potraceReference(picture, SPECKS_PX)
       const label = `trace ${name} ${(side * side) / 1e6} MP`

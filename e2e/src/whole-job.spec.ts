@@ -53,6 +53,8 @@ test('a dropped picture becomes an ordered program, through every change, undo a
   await page.mouse.down()
   await page.mouse.move(from.x - 60, from.y + 22, { steps: 6 })
   await page.mouse.move(to.x + 20, to.y + 22, { steps: 12 })
+  // A hand lets go when it sees the other block make room.
+  await expect.poll(async () => (await page.getByTestId('block-engrave').boundingBox())!.x).toBeGreaterThan(to.x + 20)
   await page.mouse.up()
   await expect(blocks.nth(0)).toContainText('Cut')
   await saved(page)

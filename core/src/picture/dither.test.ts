@@ -1,16 +1,28 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { ditherRows } from './dither.ts'
+import { Arena } from '../kernels/kernel.ts'
+import { type Kernel, rowDither } from './dither.ts'
+import { pictureKernel } from './picture-kernel.ts'
 
-function dots(columns: number, rows: number, wanted: (x: number, y: number) => number): Uint8Array {
-  const dither = ditherRows('floyd-steinberg', columns)
+function dots(
+  columns: number,
+  rows: number,
+  wanted: (x: number, y: number) => number,
+  kind: Kernel = 'floyd-steinberg',
+): Uint8Array {
+  const kernel = pictureKernel()
+  const arena = new Arena(kernel.run.freeFrom())
+  const dither = rowDither(kernel, arena, kind, columns)
+  const at = arena.take(4 * columns)
+  const memory = kernel.room(arena.bytes)
+  memory.fill(0, kernel.run.freeFrom())
+  const row = new Float32Array(memory.buffer, at, columns)
   const out = new Uint8Array(columns * rows)
-  for (let y = 0; y < rows; y++)
-    dither(
-      y,
-      Float32Array.from({ length: columns }, (_, x) => wanted(x, y)),
-      out.subarray(y * columns, (y + 1) * columns),
-    )
+  for (let y = 0; y < rows; y++) {
+    for (let x = 0; x < columns; x++) row[x] = wanted(x, y)
+    const made = dither(y, at)
+    out.set(memory.subarray(made, made + columns), y * columns)
+  }
   return out
 }
 
@@ -72,10 +84,8 @@ describe('Floyd–Steinberg', () => {
 
 describe('the other kernels', () => {
   it('threshold parts at the middle, none keeps grey', () => {
-    const out = new Uint8Array(3)
-    ditherRows('threshold', 3)(0, Float32Array.of(0.2, 0.5, 0.9), out)
-    expect([...out]).toEqual([0, 255, 255])
-    ditherRows('none', 3)(0, Float32Array.of(0, 0.5, 1), out)
-    expect([...out]).toEqual([0, 128, 255])
+    const tones = [0.2, 0.5, 0.9]
+    expect([...dots(3, 1, (x) => tones[x], 'threshold')]).toEqual([0, 255, 255])
+    expect([...dots(3, 1, (x) => x / 2, 'none')]).toEqual([0, 128, 255])
   })
 })

@@ -1,6 +1,8 @@
-import { ditherRows, type Kernel } from './dither.ts'
+import { Arena } from '../kernels/kernel.ts'
+import { type Kernel, rowDither } from './dither.ts'
 import type { GreyPicture } from './picture.ts'
-import { type ResampleOptions, resampleRows } from './resample.ts'
+import { pictureKernel } from './picture-kernel.ts'
+import { type ResampleOptions, resampleMarks } from './resample.ts'
 import { NEUTRAL_TONE, type Tone, toneTable } from './tone.ts'
 
 /** A picture as it will be burned: the mark of every dot, row by row, 0 off to 255 full. */
@@ -30,30 +32,27 @@ export function preparePicture(
   columns: number,
   rows: number,
   steps: PrepareSteps,
-  options: Pick<ResampleOptions, 'crop' | 'linear' | 'progress'> = {},
+  options: ResampleOptions = {},
 ): Marks {
+  const kernel = pictureKernel()
+  const { run, room } = kernel
+  const arena = new Arena(run.freeFrom())
+  const dither = rowDither(kernel, arena, steps.kernel, columns)
+  room(arena.bytes).fill(0, run.freeFrom(), arena.bytes)
   const levels = new Uint8Array(columns * rows)
-  const dither = ditherRows(steps.kernel, columns)
-  let wanted = 0
-  let made = 0
-  let marked = 0
-  const sink = (y: number, row: Float32Array): void => {
-    for (let x = 0; x < columns; x++) {
-      const mark = 1 - row[x]
-      row[x] = mark
-      wanted += mark
-    }
-    const out = levels.subarray(y * columns, (y + 1) * columns)
-    dither(y, row, out)
-    for (let x = 0; x < columns; x++) {
-      const level = out[x]
-      if (level !== 0) {
-        made += level
-        marked++
-      }
-    }
+  const table = toneTable(steps.tone ?? NEUTRAL_TONE, source.full).map((lightness) => 1 - lightness)
+  const sink = (y: number, at: number): void => {
+    const dots = dither(y, at)
+    levels.set(room(0).subarray(dots, dots + columns), y * columns)
   }
-  resampleRows(source, columns, rows, sink, { ...options, table: toneTable(steps.tone ?? NEUTRAL_TONE, source.full) })
+  resampleMarks(kernel, arena, source, table, columns, rows, sink, options)
   const n = columns * rows
-  return { columns, rows, levels, wantedTone: wanted / n, meanTone: made / 255 / n, coverage: marked / n }
+  return {
+    columns,
+    rows,
+    levels,
+    wantedTone: run.wantedMarks() / n,
+    meanTone: run.madeMarks() / n,
+    coverage: run.markedDots() / n,
+  }
 }

@@ -40,12 +40,6 @@ export function toneTable(tone: Tone, full: number): Float32Array {
   return table
 }
 
-/** Encoded lightness → linear light, IEC 61966-2-1 (sRGB). 0–1 both. */
-export const linearFromEncoded = (v: number): number => (v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4)
-
-/** Linear light → encoded lightness, IEC 61966-2-1 (sRGB). 0–1 both. */
-export const encodedFromLinear = (v: number): number => (v <= 0.0031308 ? v * 12.92 : 1.055 * v ** (1 / 2.4) - 0.055)
-
 /** How many pixels have each of 256 greys, fully transparent ones left out. */
 export function histogram(picture: GreyPicture): Uint32Array {
   const counts = new Uint32Array(256)

@@ -1,0 +1,137 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { sampleJob, squarePicture } from '../testing/sample-job.ts'
+import { moved, reordered, resized, standsOut, withNode, withOperation } from './change.ts'
+import { assetsOf, sourceOf, usesOf } from './document.ts'
+import { advance, applyPatches, difference, type Edit, editFrom, type History, PatchError, touchSame } from './edit.ts'
+
+const job = sampleJob({ picture: squarePicture(10, 5) })
+
+const json: fc.Arbitrary<unknown> = fc.letrec((tie) => ({
+  value: fc.oneof(
+    { maxDepth: 4 },
+    fc.integer({ min: 0, max: 3 }),
+    fc.constantFrom('a', 'b', true, null),
+    fc.array(fc.integer({ min: 0, max: 2 }), { maxLength: 3 }),
+    fc.dictionary(fc.constantFrom('p', 'q', 'r', 's'), tie('value'), { maxKeys: 4 }),
+  ),
+})).value
+const record = fc.dictionary(fc.constantFrom('p', 'q', 'r', 's'), json, { maxKeys: 4 })
+
+describe('difference and applyPatches', () => {
+  it('make one document of the other, and the way back undoes it', () => {
+    fc.assert(
+      fc.property(record, record, (a, b) => {
+        expect(applyPatches(a, difference(a, b))).toEqual(b)
+        expect(applyPatches(applyPatches(a, difference(a, b)), difference(b, a))).toEqual(a)
+      }),
+      { numRuns: 500 },
+    )
+  })
+
+  it('touch only what changed, and share the rest', () => {
+    const after = withOperation(job, 'cut', { power: 0.5 })
+    const patches = difference(job, after)
+    expect(patches).toEqual([{ path: ['operations', 'cut', 'power'], value: 0.5 }])
+    expect(applyPatches(job, patches).nodes).toBe(job.nodes)
+    expect(difference(job, structuredClone(job))).toEqual([])
+  })
+
+  it('two sets that do not touch the same can be applied either way around', () => {
+    fc.assert(
+      fc.property(record, record, record, (base, left, right) => {
+        const a = difference(base, left)
+        const b = difference(base, right)
+        if (touchSame(a, b)) return
+        expect(applyPatches(applyPatches(base, a), b)).toEqual(applyPatches(applyPatches(base, b), a))
+      }),
+      { numRuns: 500 },
+    )
+  })
+
+  it('see that a removed operation and a change in it touch the same', () => {
+    const { cut: _gone, ...operations } = job.operations
+    const removal = difference(job, { ...job, operations, runOrder: ['engrave'] })
+    expect(touchSame(removal, difference(job, withOperation(job, 'cut', { power: 0.1 })))).toBe(true)
+    expect(touchSame(removal, difference(job, withOperation(job, 'engrave', { power: 0.1 })))).toBe(false)
+  })
+
+  it('refuse places that are gone, and names that reach into the language', () => {
+    expect(() => applyPatches(job, [{ path: ['name', 'x'], value: 1 }])).toThrow(PatchError)
+    expect(() => applyPatches(job, [{ path: ['__proto__', 'x'], value: 1 }])).toThrow(PatchError)
+    expect(({} as { x?: number }).x).toBeUndefined()
+  })
+})
+
+describe('history', () => {
+  const edit = (name: string): Edit => ({ id: name, name, kind: 'edit', patches: [], inverse: [] })
+  const act = (kind: 'undo' | 'redo'): Edit => ({ ...edit(kind), kind })
+  const after = (...edits: Edit[]): History => edits.reduce(advance, { done: [], undone: [] })
+  const names = (list: readonly Edit[]): string => list.map(({ name }) => name).join('')
+
+  it('undoes and redoes in order, and forgets what was undone when something new is done', () => {
+    const a = after(edit('a'), edit('b'), act('undo'))
+    expect([names(a.done), names(a.undone)]).toEqual(['a', 'b'])
+    const b = after(edit('a'), edit('b'), act('undo'), act('redo'), act('undo'), act('undo'))
+    expect([names(b.done), names(b.undone)]).toEqual(['', 'ba'])
+    const c = after(edit('a'), act('undo'), edit('c'))
+    expect([names(c.done), names(c.undone)]).toEqual(['c', ''])
+    expect(after(act('undo'), act('redo'))).toEqual({ done: [], undone: [] })
+  })
+
+  it('names an edit and its way back', () => {
+    const made = editFrom(job, withNode(job, 'around', { distanceMm: 9 }), 'distance 9 mm', 'x1')
+    expect(made).toMatchObject({ name: 'distance 9 mm', kind: 'edit' })
+    expect(made.inverse).toEqual([{ path: ['nodes', 'around', 'distanceMm'], value: 3 }])
+  })
+})
+
+describe('changes of a job', () => {
+  const box = { x0: 100 - 3, y0: 50 - 3, x1: 140 + 3, y1: 90 + 3 }
+
+  it('move the whole family, to the micrometre', () => {
+    expect(moved(job, 'around', 0.12345, -1).placements.source).toMatchObject({ xMm: 100.123, yMm: 49 })
+  })
+
+  it('size an offset outline to what was typed, though its distance stays', () => {
+    expect(standsOut(job, 'around')).toBe(6)
+    fc.assert(
+      fc.property(
+        fc.double({ min: 12, max: 190, noNaN: true }),
+        fc.constantFrom(0, 0.5, 1),
+        fc.constantFrom(0, 0.5, 1),
+        (widthMm, anchorX, anchorY) => {
+          const { source: place } = resized(job, 'around', box, { widthMm }, { anchorX, anchorY, keepRatio: true }).placements
+          expect(place.widthMm + 6).toBeCloseTo(widthMm, 2)
+          expect(place.heightMm).toBeCloseTo(place.widthMm, 2)
+          const fixed = (low: number, size: number, anchor: number): number => low - 3 + anchor * (size + 6)
+          expect(fixed(place.xMm, place.widthMm, anchorX)).toBeCloseTo(97 + anchorX * 46, 2)
+          expect(fixed(place.yMm, place.heightMm, anchorY)).toBeCloseTo(47 + anchorY * 46, 2)
+        },
+      ),
+    )
+  })
+
+  it('size freely where the ratio is not kept, within what can be', () => {
+    const options = { anchorX: 0, anchorY: 0, keepRatio: false }
+    const wide = resized(job, 'dots', { x0: 100, y0: 50, x1: 140, y1: 90 }, { widthMm: 80 }, options).placements.source
+    expect([wide.widthMm, wide.heightMm]).toEqual([80, 40])
+    const tiny = resized(job, 'dots', { x0: 100, y0: 50, x1: 140, y1: 90 }, { widthMm: 0.0001 }, options).placements.source
+    expect(tiny.widthMm).toBeGreaterThanOrEqual(0.5)
+  })
+
+  it('reorder operations, never past the ends', () => {
+    expect(reordered(job, 'cut', 0).runOrder).toEqual(['cut', 'engrave'])
+    expect(reordered(job, 'cut', 9).runOrder).toEqual(['engrave', 'cut'])
+    expect(reordered(job, 'engrave', -4).runOrder).toEqual(['engrave', 'cut'])
+  })
+
+  it('know where artwork comes from and what uses it', () => {
+    expect(sourceOf(job, 'around')).toBe('source')
+    expect(usesOf(job, 'edge')).toEqual(['cut'])
+    expect(usesOf(job, 'source')).toEqual(['engrave', 'cut'])
+    expect(assetsOf(job)).toEqual(['a'.repeat(64)])
+    const circle = withNode(withNode(job, 'edge', { from: 'around' } as never), 'around', { from: 'edge' } as never)
+    expect(() => sourceOf(circle, 'edge')).toThrow('comes from itself')
+  })
+})

@@ -1,0 +1,159 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { coverage } from '../geometry/coverage.ts'
+import { CUBIC, flattenPath, LINE } from '../geometry/path.ts'
+import { type Ring, ringArea } from '../geometry/ring.ts'
+import type { GreyPicture } from '../picture/picture.ts'
+import { greyPicture, squarePicture } from '../testing/sample-job.ts'
+import { DEFAULT_CORNER_DEG, DEFAULT_TOLERANCE_PX, type TraceOptions, trace } from './trace.ts'
+
+const options = (more: Partial<TraceOptions> = {}): TraceOptions => ({
+  threshold: 0.5,
+  channel: 'grey',
+  tolerancePx: DEFAULT_TOLERANCE_PX,
+  cornerDeg: DEFAULT_CORNER_DEG,
+  minAreaPx: 2,
+  ...more,
+})
+
+const circle = (cx: number, cy: number, r: number, n = 2000): Ring =>
+  Float64Array.from({ length: 2 * n }, (_, i) =>
+    i % 2 ? cy + r * Math.sin((Math.PI * (i - 1)) / n) : cx + r * Math.cos((Math.PI * i) / n),
+  )
+
+const drawn = (rings: readonly Ring[], side: number, dark = 255, noise = 0): GreyPicture => {
+  const covered = coverage(rings, side, side)
+  let seed = 7
+  const random = (): number => {
+    seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0
+    return seed / 2 ** 32 - 0.5
+  }
+  const samples = Uint8Array.from(covered, (c) => Math.max(0, Math.min(255, Math.round(255 - c * dark + noise * random()))))
+  return { widthPx: side, heightPx: side, samples, full: 255 }
+}
+
+describe('trace', () => {
+  it('puts a circle within a tenth of a pixel (RMS) of where it was drawn, with few segments', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 60, max: 68, noNaN: true }),
+        fc.double({ min: 60, max: 68, noNaN: true }),
+        fc.double({ min: 12, max: 50, noNaN: true }),
+        (x, y, r) => {
+          const paths = trace(drawn([circle(x, y, r)], 128), options())
+          expect(paths).toHaveLength(1)
+          expect(paths[0].kinds.length).toBeLessThanOrEqual(8)
+          const flat = flattenPath(paths[0], 0.005)
+          let squares = 0
+          for (let i = 0; i < flat.length; i += 2) squares += (Math.hypot(flat[i] - x, flat[i + 1] - y) - r) ** 2
+          expect(Math.sqrt((2 * squares) / flat.length)).toBeLessThan(0.1)
+        },
+      ),
+      { numRuns: 40 },
+    )
+  })
+
+  it('finds the corners of a square at any place between pixels, and joins them with lines', () => {
+    fc.assert(
+      fc.property(fc.double({ min: 10, max: 11, noNaN: true }), fc.double({ min: 10, max: 11, noNaN: true }), (x, y) => {
+        const square = Float64Array.of(x, y, x + 40, y, x + 40, y + 40, x, y + 40)
+        const [path, ...more] = trace(drawn([square], 64), options())
+        expect(more).toEqual([])
+        expect([...path.kinds]).toEqual([LINE, LINE, LINE, LINE])
+        for (let k = 0; k < 4; k++) {
+          const px = path.points[2 * k]
+          const py = path.points[2 * k + 1]
+          const nearest = Math.min(...[0, 2, 4, 6].map((i) => Math.hypot(square[i] - px, square[i + 1] - py)))
+          expect(nearest).toBeLessThan(0.12)
+        }
+      }),
+      { numRuns: 40 },
+    )
+  })
+
+  it('turns outer edges clockwise and holes against them; drops specks below the area', () => {
+    // Swapping x and y mirrors a circle on the diagonal: the same circle, turned around.
+    const hole = circle(50, 50, 20).map((_, i, all) => all[i ^ 1])
+    const ringPicture = drawn([circle(50, 50, 40), hole], 100)
+    const areas = trace(ringPicture, options()).map((path) => ringArea(flattenPath(path, 0.01)))
+    expect(areas.map(Math.sign)).toEqual([1, -1])
+    expect(areas[0]).toBeCloseTo(Math.PI * 1600, -2)
+    const specks = greyPicture(40, 40, (x, y) => ((x > 5 && x < 30 && y > 5 && y < 30) || (x === 35 && y === 35) ? 0 : 255))
+    expect(trace(specks, options({ minAreaPx: 0 }))).toHaveLength(2)
+    expect(trace(specks, options({ minAreaPx: 4 }))).toHaveLength(1)
+  })
+
+  it('keeps the number of segments down on noisy pictures', () => {
+    const paths = trace(drawn([circle(100, 100, 80)], 200, 190, 60), options({ minAreaPx: 40 }))
+    expect(paths).toHaveLength(1)
+    // A tenth of its points.
+    expect(paths[0].kinds.length).toBeLessThan(60)
+    expect(paths[0].kinds.filter((k) => k === CUBIC).length).toBeGreaterThan(2)
+  })
+
+  it('follows the threshold: a darker one is a smaller shape', () => {
+    const soft = greyPicture(100, 100, (x, y) => Math.min(255, Math.hypot(x - 50, y - 50) * 6))
+    const areaAt = (threshold: number): number =>
+      trace(soft, options({ threshold })).reduce((sum, path) => sum + ringArea(flattenPath(path, 0.01)), 0)
+    const areas = [0.2, 0.4, 0.6, 0.8].map(areaAt)
+    for (let i = 1; i < 4; i++) expect(areas[i]).toBeGreaterThan(areas[i - 1] * 1.3)
+    expect(areaAt(0.5)).toBeCloseTo(Math.PI * ((0.5 * 255) / 6) ** 2, -2)
+  })
+
+  it('traces transparency, and the whole picture where there is none', () => {
+    const alpha = squarePicture(20, 5).samples.map((v) => 255 - v) as Uint8Array
+    const white = new Uint8Array(900).fill(255)
+    const shape = trace({ widthPx: 30, heightPx: 30, samples: white, full: 255, alpha }, options({ channel: 'alpha' }))
+    expect(shape.map((path) => Math.round(ringArea(flattenPath(path, 0.01))))).toEqual([400])
+    const whole = trace({ widthPx: 30, heightPx: 20, samples: white.slice(0, 600), full: 255 }, options({ channel: 'alpha' }))
+    expect(whole.map((path) => Math.round(ringArea(flattenPath(path, 0.01))))).toEqual([600])
+    expect(trace({ widthPx: 30, heightPx: 30, samples: white, full: 255, alpha }, options())).toEqual([])
+  })
+
+  it('gives the same for 16 bits a sample as for 8', () => {
+    const picture = drawn([circle(40, 40, 25)], 80)
+    const deep = { ...picture, samples: Uint16Array.from(picture.samples, (v) => v * 257), full: 65_535 }
+    expect(trace(deep, options())).toEqual(trace(picture, options()))
+  })
+
+  it('survives any picture: closed paths with finite points, all white and all black too', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 14 }),
+        fc.integer({ min: 1, max: 14 }),
+        fc.infiniteStream(fc.integer({ min: 0, max: 255 })),
+        (w, h, stream) => {
+          const samples = Uint8Array.from({ length: w * h }, () => stream.next().value as number)
+          for (const path of trace({ widthPx: w, heightPx: h, samples, full: 255 }, options({ minAreaPx: 0 }))) {
+            expect(path.closed).toBe(true)
+            expect(path.points.every(Number.isFinite)).toBe(true)
+            const end = path.points.length - 2
+            expect(path.points[end]).toBeCloseTo(path.points[0], 6)
+            expect(path.points[end + 1]).toBeCloseTo(path.points[1], 6)
+          }
+        },
+      ),
+      { numRuns: 300 },
+    )
+    expect(
+      trace(
+        greyPicture(9, 9, () => 255),
+        options(),
+      ),
+    ).toEqual([])
+    expect(
+      trace(
+        greyPicture(9, 9, () => 0),
+        options(),
+      ),
+    ).toHaveLength(1)
+  })
+
+  it('can be cancelled, and refuses a threshold that is none', () => {
+    const stop = (): never => {
+      throw new Error('stopped')
+    }
+    expect(() => trace(squarePicture(30, 5), options({ progress: stop }))).toThrow('stopped')
+    expect(() => trace(squarePicture(30, 5), options({ threshold: 2 }))).toThrow(RangeError)
+  })
+})

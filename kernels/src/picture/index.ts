@@ -1,0 +1,8 @@
+// The kernel of picture preparation: rows of samples → marks at another pitch → dots. Compiled to `core/src/kernels/picture.ts`.
+export { beginDots, floydSteinbergRow, greyRow, madeMarks, markedDots, thresholdRow, wantedMarks } from './dither'
+export { addRow, averageAcross, clamp, lanczosAcross, marks8, marks16, splitRow, sumSix } from './resample'
+
+/** Where memory is free for the caller. */
+export function freeFrom(): usize {
+  return __heap_base
+}
