@@ -21,7 +21,8 @@ try {
     const text = `// Compiled from kernels/src/${name} by \`npm run kernels\`: do not change it here.\nexport const ${name.toUpperCase()}_WASM =\n  '${readFileSync(wasm).toString('base64')}'\n`
     const file = join(root, `core/src/kernels/${name}.wasm.ts`)
     if (!check) writeFileSync(file, text)
-    else if (readFileSync(file, 'utf8') !== text) throw new Error(`${name}.wasm.ts is not what its sources give: run npm run kernels.`)
+    else if (readFileSync(file, 'utf8') !== text)
+      throw new Error(`${name}.wasm.ts is not what its sources give: run npm run kernels.`)
   }
 } catch (error) {
   process.stderr.write(`${error.message}\n`)

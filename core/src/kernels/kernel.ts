@@ -22,20 +22,24 @@ export interface Kernel<E> {
 /** An instance with more memory than this is not kept: the next picture may be small. */
 const KEPT_BYTES = 200_000_000
 
-/**
- * Gives out instances of a kernel from its compiled bytes (base64). One is kept and given out again, with whatever its
- * memory held: whoever takes it works it to its end before another asks.
- */
-export function kernelMaker<E>(base64: string): () => Kernel<E> {
+/** Ways to instances of one kernel. */
+export interface KernelMaker<E> {
+  /** A new one, with a state of its own. */
+  readonly fresh: () => Kernel<E>
+  /** One that is given out again and again, with whatever its memory held: worked to its end before another asks. */
+  readonly kept: () => Kernel<E>
+}
+
+/** @param base64 the compiled kernel; it is made ready when the first instance is asked for */
+export function kernelMaker<E>(base64: string): KernelMaker<E> {
   let module: object | undefined
   let kept: Kernel<E> | undefined
-  return () => {
-    if (kept && kept.room(0).length <= KEPT_BYTES) return kept
+  const fresh = (): Kernel<E> => {
     const { Module, Instance, Memory } = host.WebAssembly
     module ??= new Module(Uint8Array.from(host.atob(base64), (c) => c.charCodeAt(0)))
     const memory = new Memory({ initial: 2 })
     const { exports } = new Instance(module, { env: { memory, abort: () => {} } })
-    kept = {
+    return {
       run: exports as E,
       room: (bytes) => {
         const missing = Math.ceil((bytes - memory.buffer.byteLength) / PAGE)
@@ -43,7 +47,13 @@ export function kernelMaker<E>(base64: string): () => Kernel<E> {
         return new Uint8Array(memory.buffer)
       },
     }
-    return kept
+  }
+  return {
+    fresh,
+    kept: () => {
+      if (!kept || kept.room(0).length > KEPT_BYTES) kept = fresh()
+      return kept
+    },
   }
 }
 

@@ -60,7 +60,7 @@ export function trace(picture: GreyPicture, options: TraceOptions): Path[] {
   if (!(threshold >= 0 && threshold <= 1)) throw new RangeError(`The threshold lies between 0 and 1, not ${threshold}.`)
   const level = Math.min(254.5, Math.max(0.5, channel === 'alpha' ? (1 - threshold) * 255 : threshold * 255))
   const limit = (cornerDeg * Math.PI) / 180
-  const { run, room } = outlineKernel()
+  const { run, room } = outlineKernel.kept()
   const width = picture.widthPx + 2
   const height = picture.heightPx + 2
   const stride = fieldStride(picture.widthPx)

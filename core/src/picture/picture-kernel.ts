@@ -31,4 +31,4 @@ export interface PictureKernel {
 }
 
 /** The kernel of picture preparation; one picture is prepared to its end before the next. */
-export const pictureKernel = kernelMaker<PictureKernel>(PICTURE_WASM)
+export const pictureKernel = kernelMaker<PictureKernel>(PICTURE_WASM).kept

@@ -58,8 +58,43 @@ export class MoveWriter {
     if (b.count === BLOCK_MOVES) this.flush()
   }
 
+  /** Moves along one y, as many as there are. @param x µm @param s beam @param speed mm/s, 0 rapid */
+  row(y: number, x: Int32Array, s: Uint16Array, speed: Float32Array): void {
+    const b = this.block
+    // Where the head stands at the start already, there is nothing to move.
+    let from = x[0] === this.x && y === this.y ? 1 : 0
+    while (from < x.length) {
+      const n = Math.min(x.length - from, BLOCK_MOVES - b.count)
+      b.x.set(x.subarray(from, from + n), b.count)
+      b.y.fill(y, b.count, b.count + n)
+      b.s.set(s.subarray(from, from + n), b.count)
+      b.speed.set(speed.subarray(from, from + n), b.count)
+      b.count += n
+      from += n
+      if (b.count === BLOCK_MOVES) this.flush()
+    }
+    this.x = x[x.length - 1]
+    this.y = y
+  }
+
   flush(): void {
     if (this.block.count > 0) this.sink.moves(this.block)
     this.block.count = 0
   }
+}
+
+/** Bytes that a whole block takes in a kernel's memory. */
+export const BLOCK_BYTES = BLOCK_MOVES * 14
+
+/** Copies a block into a kernel's memory. @returns the places of x, y, s and speed */
+export function blockInto(block: MoveBlock, memory: ArrayBufferLike, at: number): readonly [number, number, number, number] {
+  const { count } = block
+  const y = at + 4 * BLOCK_MOVES
+  const speed = y + 4 * BLOCK_MOVES
+  const s = speed + 4 * BLOCK_MOVES
+  new Int32Array(memory, at, count).set(block.x.subarray(0, count))
+  new Int32Array(memory, y, count).set(block.y.subarray(0, count))
+  new Float32Array(memory, speed, count).set(block.speed.subarray(0, count))
+  new Uint16Array(memory, s, count).set(block.s.subarray(0, count))
+  return [at, y, s, speed]
 }

@@ -1,4 +1,6 @@
 import type { PictureOperation } from '../job/document.ts'
+import { Arena, kernelMaker } from '../kernels/kernel.ts'
+import { ROWS_WASM } from '../kernels/rows.wasm.ts'
 import type { Machine } from '../machine/machine.ts'
 import type { Marks } from '../picture/prepare.ts'
 import type { MachineFrame } from './frame.ts'
@@ -30,6 +32,30 @@ export function worthwhileGap(machine: Machine, speedMmS: number): number {
   return high
 }
 
+/** What `kernels/src/rows` does: see there. */
+interface RowsKernel {
+  freeFrom(): number
+  burnRow(
+    levels: number,
+    first: number,
+    last: number,
+    forward: number,
+    borders: number,
+    power: number,
+    gapDots: number,
+    from: number,
+    to: number,
+    feed: number,
+    x: number,
+    s: number,
+    speed: number,
+  ): number
+  firstMark(levels: number, columns: number): number
+  lastMark(levels: number, columns: number): number
+}
+
+const rowsKernel = kernelMaker<RowsKernel>(ROWS_WASM)
+
 /**
  * Burns the marks row by row. Each row starts and ends with a run-up outside its first and last mark, so that every
  * mark is burned at full speed; white ends are skipped, empty rows too, and long white gaps are crossed at travel
@@ -50,53 +76,40 @@ export function writePictureRows(
   const speed = Math.min(operation.speedMmS, machine.maxSpeedMmS.x)
   const lead = runUp(machine, speed)
   const gapDots = worthwhileGap(machine, speed) / grid.pitch
-  const power = new Uint16Array(256)
-  for (let level = 1; level < 256; level++) power[level] = Math.max(1, Math.round((level / 255) * s))
   const bedEnd = Math.round(machine.bed.widthMm * 1000)
-  const onBed = (x: number): number => (x < 0 ? 0 : x > bedEnd ? bedEnd : x)
-  const atX = new Int32Array(columns + 1)
-  for (let c = 0; c <= columns; c++) atX[c] = frame.x(grid.x0 + c * grid.pitch)
+  const onBed = (x: number): number => Math.min(bedEnd, Math.max(0, x))
+  const { run, room } = rowsKernel.fresh()
+  const arena = new Arena(run.freeFrom())
+  const rowAt = arena.take(columns)
+  const borders = arena.take(4 * columns + 4)
+  const power = arena.take(512)
+  const x = arena.take(4 * columns + 16)
+  const feed = arena.take(4 * columns + 16)
+  const beam = arena.take(2 * columns + 8)
+  const memory = room(arena.bytes)
+  const borderX = new Int32Array(memory.buffer, borders, columns + 1)
+  for (let c = 0; c <= columns; c++) borderX[c] = frame.x(grid.x0 + c * grid.pitch)
+  const powers = new Uint16Array(memory.buffer, power, 256)
+  for (let level = 1; level < 256; level++) powers[level] = Math.max(1, Math.round((level / 255) * s))
   let forward = true
   for (let pass = 0; pass < operation.passes; pass++) {
     for (let k = 0; k < rows; k++) {
       if (progress && (k & 63) === 0) progress((pass + k / rows) / operation.passes)
       const r = pass % 2 === 0 ? k : rows - 1 - k
-      const base = r * columns
-      let first = 0
-      while (first < columns && levels[base + first] === 0) first++
-      if (first === columns) continue
-      let last = columns - 1
-      while (levels[base + last] === 0) last--
-      const y = frame.y(grid.y0 + (r + 0.5) * grid.pitch)
-      if (forward) {
-        writer.move(onBed(frame.x(grid.x0 + first * grid.pitch - lead)), y, 0, 0)
-        let c = first
-        while (c <= last) {
-          const level = levels[base + c]
-          let end = c + 1
-          while (end <= last && levels[base + end] === level) end++
-          if (level !== 0) {
-            if (c === first) writer.move(atX[c], y, 0, speed)
-            writer.move(atX[end], y, power[level], speed)
-          } else writer.move(atX[end], y, 0, end - c >= gapDots ? 0 : speed)
-          c = end
-        }
-        writer.move(onBed(frame.x(grid.x0 + (last + 1) * grid.pitch + lead)), y, 0, speed)
-      } else {
-        writer.move(onBed(frame.x(grid.x0 + (last + 1) * grid.pitch + lead)), y, 0, 0)
-        let c = last
-        while (c >= first) {
-          const level = levels[base + c]
-          let end = c - 1
-          while (end >= first && levels[base + end] === level) end--
-          if (level !== 0) {
-            if (c === last) writer.move(atX[c + 1], y, 0, speed)
-            writer.move(atX[end + 1], y, power[level], speed)
-          } else writer.move(atX[end + 1], y, 0, c - end >= gapDots ? 0 : speed)
-          c = end
-        }
-        writer.move(onBed(frame.x(grid.x0 + first * grid.pitch - lead)), y, 0, speed)
-      }
+      memory.set(levels.subarray(r * columns, (r + 1) * columns), rowAt)
+      const first = run.firstMark(rowAt, columns)
+      if (first < 0) continue
+      const last = run.lastMark(rowAt, columns)
+      const before = onBed(frame.x(grid.x0 + first * grid.pitch - lead))
+      const behind = onBed(frame.x(grid.x0 + (last + 1) * grid.pitch + lead))
+      const [from, to] = forward ? [before, behind] : [behind, before]
+      const count = run.burnRow(rowAt, first, last, forward ? 1 : 0, borders, power, gapDots, from, to, speed, x, beam, feed)
+      writer.row(
+        frame.y(grid.y0 + (r + 0.5) * grid.pitch),
+        new Int32Array(memory.buffer, x, count),
+        new Uint16Array(memory.buffer, beam, count),
+        new Float32Array(memory.buffer, feed, count),
+      )
       if (operation.bothWays) forward = !forward
     }
   }

@@ -1,4 +1,3 @@
-import { type Bounds, EMPTY_BOUNDS } from '../geometry/bounds.ts'
 import { type JobDocument, sourceOf } from '../job/document.ts'
 import { type Bench, grownRings, operationMarks } from '../job/evaluate.ts'
 import { areaDose, lineDose } from '../material/material.ts'
@@ -80,9 +79,6 @@ export class PlanMeter implements PlanSink {
   private readonly job: JobDocument
   private readonly clock: MotionClock
   private readonly ids: string[] = []
-  private box: Bounds = EMPTY_BOUNDS
-  private x = 0
-  private y = 0
 
   constructor(job: JobDocument) {
     this.job = job
@@ -96,24 +92,6 @@ export class PlanMeter implements PlanSink {
 
   moves(block: MoveBlock): void {
     this.clock.add(block)
-    let { x0, y0, x1, y1 } = this.box
-    let px = this.x
-    let py = this.y
-    for (let i = 0; i < block.count; i++) {
-      const x = block.x[i]
-      const y = block.y[i]
-      if (block.s[i] > 0) {
-        x0 = Math.min(x0, px, x)
-        x1 = Math.max(x1, px, x)
-        y0 = Math.min(y0, py, y)
-        y1 = Math.max(y1, py, y)
-      }
-      px = x
-      py = y
-    }
-    this.x = px
-    this.y = py
-    this.box = { x0, y0, x1, y1 }
   }
 
   report(): PlanReport {
@@ -130,12 +108,11 @@ export class PlanMeter implements PlanSink {
       return [{ id, kind: op.kind, seconds, travelMm, burnMm, ...dose }]
     })
     const sum = (of: 'seconds' | 'travelMm' | 'burnMm'): number => totals.reduce((total, part) => total + part[of], 0)
-    const { x0, y0, x1, y1 } = this.box
     return {
       seconds: sum('seconds'),
       travelMm: sum('travelMm'),
       burnMm: sum('burnMm'),
-      bounds: x0 <= x1 ? [x0 / 1000, y0 / 1000, x1 / 1000, y1 / 1000] : null,
+      bounds: this.clock.burned(),
       operations,
       returnSeconds: totals[this.ids.indexOf(RETURN)]?.seconds ?? 0,
     }

@@ -1,0 +1,226 @@
+// The kernel of motion time. Compiled to `core/src/kernels/motion.wasm.ts`; `core/src/motion/time.ts` tells what it works out.
+
+/** One entry a move the machine knows of, in a ring whose size is a power of two above the depth. */
+const LENGTH: i32 = 0
+const NOMINAL: i32 = 8
+const ACC: i32 = 16
+/** Square of the speed allowed at the start of the move, by corner and nominal speeds. */
+const CORNER: i32 = 24
+/** Sum of 2·a·length of all moves before this one. */
+const ALONG: i32 = 32
+const BURNING: i32 = 40
+const SECTION: i32 = 44
+const ENTRY: i32 = 48
+
+let maxX: f64 = 0
+let maxY: f64 = 0
+let accX: f64 = 0
+let accY: f64 = 0
+let deviation: f64 = 0
+let depth: i32 = 0
+
+let ring: i32 = 0
+let mask: i32 = 0
+/** Joints of the window in a queue with rising values of corner + along. */
+let queue: i32 = 0
+let queueHead: i32 = 0
+let queueTail: i32 = 0
+
+let first: i32 = 0
+let next: i32 = 0
+let sum: f64 = 0
+let entry2: f64 = 0
+let lastX: i32 = 0
+let lastY: i32 = 0
+let lastUx: f64 = 0
+let lastUy: f64 = 0
+
+// The box around all that is burned, µm.
+let boxX0: i32 = i32.MAX_VALUE
+let boxY0: i32 = i32.MAX_VALUE
+let boxX1: i32 = i32.MIN_VALUE
+let boxY1: i32 = i32.MIN_VALUE
+
+/** Left, top, right or bottom (0…3) of what is burned, µm; left is beyond right where nothing is. */
+export function burned(side: i32): i32 {
+  return side === 0 ? boxX0 : side === 1 ? boxY0 : side === 2 ? boxX1 : boxY1
+}
+
+/** Seconds, mm dark and mm burning of each section (f64). */
+let totals: i32 = 0
+let section: i32 = 0
+
+/** Where memory is free for the caller. */
+export function freeFrom(): usize {
+  return __heap_base
+}
+
+/** Bytes that `begin` needs: for the ring and the queue. */
+export function workBytes(size: i32): i32 {
+  return size * (ENTRY + 4) + 64
+}
+
+/** @param size power of two of at least depth + 2 @param sums where the totals of sections go, 24 bytes each */
+export function begin(
+  speedX: f64,
+  speedY: f64,
+  accelX: f64,
+  accelY: f64,
+  junction: f64,
+  planner: i32,
+  size: i32,
+  work: i32,
+  sums: i32,
+): void {
+  maxX = speedX
+  maxY = speedY
+  accX = accelX
+  accY = accelY
+  deviation = junction
+  depth = planner
+  mask = size - 1
+  ring = work
+  queue = work + size * ENTRY
+  totals = sums
+}
+
+/** Moves that follow count for section `number`. */
+export function beginSection(number: i32): void {
+  section = totals + 24 * number
+  store<f64>(section, 0)
+  store<f64>(section, 0, 8)
+  store<f64>(section, 0, 16)
+}
+
+function entry(i: i32): i32 {
+  return ring + (i & mask) * ENTRY
+}
+
+/** @param x,y ends of the moves, µm (i32) @param s beam (u16) @param speed mm/s (f32), 0 a rapid */
+export function add(count: i32, x: i32, y: i32, s: i32, speed: i32): void {
+  for (let i = 0; i < count; i++)
+    addMove(load<i32>(x + 4 * i), load<i32>(y + 4 * i), <i32>load<u16>(s + 2 * i), <f64>load<f32>(speed + 4 * i))
+}
+
+function addMove(x: i32, y: i32, s: i32, speed: f64): void {
+  if (x === lastX && y === lastY) return
+  const dx = <f64>(x - lastX) * 0.001
+  const dy = <f64>(y - lastY) * 0.001
+  if (s > 0) {
+    boxX0 = min(boxX0, min(lastX, x))
+    boxX1 = max(boxX1, max(lastX, x))
+    boxY0 = min(boxY0, min(lastY, y))
+    boxY1 = max(boxY1, max(lastY, y))
+  }
+  lastX = x
+  lastY = y
+  if (next - first >= depth) retire()
+  // Axis limits along this direction; rows of pictures run along x.
+  let length: f64
+  let ux: f64
+  let uy: f64 = 0
+  let top = maxX
+  let acc = accX
+  if (dy === 0) {
+    length = abs(dx)
+    ux = dx < 0 ? -1 : 1
+  } else {
+    length = sqrt(dx * dx + dy * dy)
+    ux = dx / length
+    uy = dy / length
+    const ax = abs(ux)
+    const ay = abs(uy)
+    top = ax > 1e-9 ? min(maxX / ax, maxY / ay) : maxY
+    acc = ax > 1e-9 ? min(accX / ax, accY / ay) : accY
+  }
+  const wanted = speed > 0 && speed < top ? speed : top
+  let corner: f64 = 0
+  if (next > 0) {
+    const before = entry(next - 1)
+    const slower = min(wanted, load<f64>(before, NOMINAL))
+    corner =
+      ux === lastUx && uy === lastUy
+        ? slower * slower
+        : cornerSpeed2(-(lastUx * ux + lastUy * uy), slower, min(acc, load<f64>(before, ACC)))
+  }
+  const at = entry(next)
+  store<f64>(at, length, LENGTH)
+  store<f64>(at, wanted, NOMINAL)
+  store<f64>(at, acc, ACC)
+  store<f64>(at, corner, CORNER)
+  store<f64>(at, sum, ALONG)
+  store<i32>(at, s > 0 ? 1 : 0, BURNING)
+  store<i32>(at, section, SECTION)
+  lastUx = ux
+  lastUy = uy
+  // The joint at the start of this move joins the queue.
+  const value = corner + sum
+  sum += 2 * acc * length
+  while (queueTail > queueHead) {
+    const back = entry(load<i32>(queue + 4 * ((queueTail - 1) & mask)))
+    if (load<f64>(back, CORNER) + load<f64>(back, ALONG) < value) break
+    queueTail--
+  }
+  store<i32>(queue + 4 * (queueTail & mask), next)
+  queueTail++
+  next++
+  if (sum > 1e12) rebase()
+}
+
+/** @param cos cosine of the angle between the moves, −1 straight on @param slower speed of the slower move */
+function cornerSpeed2(cos: f64, slower: f64, acc: f64): f64 {
+  if (cos < -0.999999) return slower * slower
+  if (cos > 0.999999) return 0
+  const half = sqrt((1 - cos) / 2)
+  return min((acc * deviation * half) / (1 - half), slower * slower)
+}
+
+/** Runs the oldest move known, with all that the machine knows now. */
+function retire(): void {
+  const at = entry(first)
+  // Its own start is no joint ahead any more.
+  if (queueTail > queueHead && load<i32>(queue + 4 * (queueHead & mask)) === first) queueHead++
+  const length = load<f64>(at, LENGTH)
+  const a = load<f64>(at, ACC)
+  const gain = 2 * a * length
+  // At rest at the end of the last move known: v² = 0 there.
+  let limit = sum
+  if (queueTail > queueHead) {
+    const ahead = entry(load<i32>(queue + 4 * (queueHead & mask)))
+    limit = min(limit, load<f64>(ahead, CORNER) + load<f64>(ahead, ALONG))
+  }
+  const exit2 = max(0, min(limit - (load<f64>(at, ALONG) + gain), entry2 + gain))
+  const v = load<f64>(at, NOMINAL)
+  const full = v * v * (1 - 1e-9)
+  // Most moves of a row run through at full speed.
+  const seconds = entry2 > full && exit2 > full ? length / v : trapezoid(length, entry2, exit2, v, a)
+  const total = load<i32>(at, SECTION)
+  store<f64>(total, load<f64>(total) + seconds)
+  const way = total + (load<i32>(at, BURNING) !== 0 ? 16 : 8)
+  store<f64>(way, load<f64>(way) + length)
+  entry2 = exit2
+  first++
+}
+
+function rebase(): void {
+  const base = load<f64>(entry(first), ALONG)
+  for (let i = first; i < next; i++) store<f64>(entry(i), load<f64>(entry(i), ALONG) - base, ALONG)
+  sum -= base
+}
+
+/** All moves known so far are run to rest. */
+export function finish(): void {
+  while (first < next) retire()
+}
+
+/** Seconds for a length between two speeds (given as squares) with a top speed and an acceleration. */
+function trapezoid(length: f64, start2: f64, end2: f64, top: f64, a: f64): f64 {
+  const peak2 = a * length + (start2 + end2) / 2
+  const top2 = top * top
+  const start = sqrt(start2)
+  const end = sqrt(end2)
+  if (peak2 <= top2) return (2 * sqrt(peak2) - start - end) / a
+  const speeding = (top2 - start2) / (2 * a)
+  const slowing = (top2 - end2) / (2 * a)
+  return (top - start) / a + (top - end) / a + (length - speeding - slowing) / top
+}
