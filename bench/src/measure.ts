@@ -9,6 +9,25 @@ export interface Row {
   readonly note?: string
 }
 
+const median = (times: number[]): number => times.sort((a, b) => a - b)[times.length >> 1]
+
+/** Median seconds of two works done in turn, so that a slow moment of the machine meets both. The first turn does not count. */
+export async function pairSeconds(
+  ours: () => unknown,
+  reference: () => unknown,
+  runs = 7,
+): Promise<readonly [ours: number, reference: number]> {
+  const times: [number[], number[]] = [[], []]
+  for (let i = -1; i < runs; i++) {
+    for (const [k, work] of [ours, reference].entries()) {
+      const started = performance.now()
+      await work()
+      if (i >= 0) times[k].push((performance.now() - started) / 1000)
+    }
+  }
+  return [median(times[0]), median(times[1])]
+}
+
 /** Median seconds of `runs` runs, after one that is not counted. */
 export function seconds(work: () => void, runs = 5): number {
   work()
@@ -18,18 +37,7 @@ export function seconds(work: () => void, runs = 5): number {
     work()
     times.push((performance.now() - started) / 1000)
   }
-  return times.sort((a, b) => a - b)[runs >> 1]
-}
-
-export async function secondsOf(work: () => Promise<unknown>, runs = 5): Promise<number> {
-  await work()
-  const times: number[] = []
-  for (let i = 0; i < runs; i++) {
-    const started = performance.now()
-    await work()
-    times.push((performance.now() - started) / 1000)
-  }
-  return times.sort((a, b) => a - b)[runs >> 1]
+  return median(times)
 }
 
 const ms = (s: number): number => s * 1000
@@ -37,8 +45,7 @@ const ms = (s: number): number => s * 1000
 /** A row of times in ms. */
 export const timeRow = (
   what: string,
-  ours: number,
-  reference: number | undefined,
+  [ours, reference]: readonly [number, number | undefined],
   target: number | undefined,
   note?: string,
 ): Row => ({ what, ours: ms(ours), reference: reference === undefined ? undefined : ms(reference), unit: 'ms', target, note })

@@ -6,26 +6,17 @@ import { CUBIC, LINE, type Path } from '@neotaxis/core/geometry/path'
 import type { GreyPicture } from '@neotaxis/core/picture/picture'
 import { SVGPathData } from 'svg-pathdata'
 
-/** Debian's bitmap tracer as reference, run on a PGM file: its outlines in pixels and its own seconds. */
-export function potraceReference(picture: GreyPicture, turd: number): { paths: Path[]; seconds: number } {
+/** Debian's bitmap tracer as reference, ready to run on a picture as PGM file; its outlines are in pixels. */
+export function potraceOn(picture: GreyPicture, turd: number) {
   const folder = mkdtempSync(join(tmpdir(), 'neotaxis-bench-'))
-  try {
-    const input = join(folder, 'in.pgm')
-    writeFileSync(
-      input,
-      Buffer.concat([Buffer.from(`P5\n${picture.widthPx} ${picture.heightPx}\n255\n`), Buffer.from(picture.samples.buffer)]),
-    )
-    const output = join(folder, 'out.svg')
-    const run = () => execFileSync('potrace', ['-b', 'svg', '-k', '0.5', '-t', String(turd), '-u', '1000', '-o', output, input])
-    const times: number[] = []
-    for (let i = 0; i < 3; i++) {
-      const started = performance.now()
-      run()
-      times.push((performance.now() - started) / 1000)
-    }
-    return { paths: readSvgPaths(readFileSync(output, 'utf8'), picture.heightPx), seconds: times.sort((a, b) => a - b)[1] }
-  } finally {
-    rmSync(folder, { recursive: true, force: true })
+  const input = join(folder, 'in.pgm')
+  const output = join(folder, 'out.svg')
+  const head = Buffer.from(`P5\n${picture.widthPx} ${picture.heightPx}\n255\n`)
+  writeFileSync(input, Buffer.concat([head, Buffer.from(picture.samples.buffer)]))
+  return {
+    run: () => execFileSync('potrace', ['-b', 'svg', '-k', '0.5', '-t', String(turd), '-u', '1000', '-o', output, input]),
+    paths: () => readSvgPaths(readFileSync(output, 'utf8'), picture.heightPx),
+    end: () => rmSync(folder, { recursive: true, force: true }),
   }
 }
 

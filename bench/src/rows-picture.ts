@@ -7,7 +7,7 @@ import { rowDither } from '@neotaxis/core/picture/dither'
 import { pictureKernel } from '@neotaxis/core/picture/picture-kernel'
 import { resampleMarks } from '@neotaxis/core/picture/resample'
 import sharp from 'sharp'
-import { type Row, seconds, secondsOf, timeRow } from './measure.ts'
+import { pairSeconds, type Row, seconds, timeRow } from './measure.ts'
 import { randomFrom } from './random.ts'
 
 /** A soft, noisy grey picture, as photographs are. */
@@ -27,8 +27,13 @@ function photo(width: number, height: number, seed: number): Uint8Array {
 
 const DITHER = ['-dither', 'FloydSteinberg', '-remap', 'pattern:gray50']
 
-/** ImageMagick's own seconds for error diffusion, its file I/O taken off by a run that only reads and writes. */
-function magickDither(samples: Uint8Array, width: number, height: number): number {
+/** Our seconds and ImageMagick's for error diffusion, its file I/O taken off by runs that only read and write. */
+async function magickPair(
+  ours: () => void,
+  samples: Uint8Array,
+  width: number,
+  height: number,
+): Promise<readonly [number, number]> {
   const folder = mkdtempSync(join(tmpdir(), 'neotaxis-bench-'))
   try {
     const input = join(folder, 'in.pgm')
@@ -43,9 +48,9 @@ function magickDither(samples: Uint8Array, width: number, height: number): numbe
     })
     if (!program) throw new Error('ImageMagick is not there.')
     const limits = ['-limit', 'thread', '1']
-    const whole = seconds(() => execFileSync(program, [...limits, input, ...DITHER, output]), 3)
     const io = seconds(() => execFileSync(program, [...limits, input, output]), 3)
-    return Math.max(0.001, whole - io)
+    const [mine, whole] = await pairSeconds(ours, () => execFileSync(program, [...limits, input, ...DITHER, output]), 5)
+    return [mine, Math.max(0.001, whole - io)]
   } finally {
     rmSync(folder, { recursive: true, force: true })
   }
@@ -60,7 +65,7 @@ export async function pictureRows(seed: number): Promise<Row[]> {
     const samples = photo(width, height, seed)
     const wanted = Float32Array.from(samples, (v) => 1 - v / 255)
     const dots = new Uint8Array(width * height)
-    const ours = seconds(() => {
+    const diffuse = (): void => {
       const { run, room } = pictureKernel()
       const arena = new Arena(run.freeFrom())
       const dither = rowDither({ run, room }, arena, 'floyd-steinberg', width)
@@ -73,15 +78,15 @@ export async function pictureRows(seed: number): Promise<Row[]> {
         const made = dither(y, at)
         dots.set(memory.subarray(made, made + width), y * width)
       }
-    })
+    }
+    const times = await magickPair(diffuse, samples, width, height)
     const made = dots.reduce((sum, v) => sum + (v & 1), 0)
     const mean = wanted.reduce((sum, v) => sum + v, 0) / wanted.length
     const off = Math.abs(made / wanted.length - mean)
     rows.push(
       timeRow(
         `error diffusion ${(width * height) / 1e6} MP`,
-        ours,
-        magickDither(samples, width, height),
+        times,
         0.25,
         `mean tone off by ${(100 * off).toFixed(3)} % (0.5 % allowed)`,
       ),
@@ -97,7 +102,7 @@ export async function pictureRows(seed: number): Promise<Row[]> {
     const picture = { widthPx: from, heightPx: from, samples, full: 255 }
     const target = new Uint8Array(to * to)
     const table = Float32Array.from({ length: 256 }, (_, i) => i / 255)
-    const ours = seconds(() => {
+    const ours = (): void => {
       const kernel = pictureKernel()
       const arena = new Arena(kernel.run.freeFrom())
       const grey = arena.take(to)
@@ -105,14 +110,15 @@ export async function pictureRows(seed: number): Promise<Row[]> {
         kernel.run.greyRow(at, to, grey)
         target.set(kernel.room(0).subarray(grey, grey + to), y * to)
       })
-    })
-    const reference = await secondsOf(() => {
-      return sharp(samples, { raw: { width: from, height: from, channels: 1 } })
+    }
+    const reference = (): Promise<unknown> =>
+      sharp(samples, { raw: { width: from, height: from, channels: 1 } })
         .resize(to, to, { kernel: to < from ? 'linear' : 'lanczos3', fit: 'fill', fastShrinkOnLoad: false })
         .raw()
         .toBuffer()
-    })
-    rows.push(timeRow(`resample ${(from * from) / 1e6} MP → ${((to * to) / 1e6).toFixed(1)} MP`, ours, reference, 1.5))
+    rows.push(
+      timeRow(`resample ${(from * from) / 1e6} MP → ${((to * to) / 1e6).toFixed(1)} MP`, await pairSeconds(ours, reference), 1.5),
+    )
   }
   return rows
 }

@@ -6,7 +6,7 @@ import { offset } from '@neotaxis/core/geometry/clip'
 import { orderCuts } from '@neotaxis/core/plan/order'
 import { Clipper, EndType, FillRule, JoinType } from 'clipper2-ts'
 import { openTourBound } from './held-karp.ts'
-import { type Row, seconds, timeRow } from './measure.ts'
+import { pairSeconds, type Row, seconds, timeRow } from './measure.ts'
 import { randomFrom } from './random.ts'
 import { blob } from './shapes.ts'
 
@@ -49,7 +49,7 @@ function orderRows(seed: number): Row[] {
       unit: 'mm',
       target: 1.12,
     })
-    rows.push(timeRow(`cut order of ${n}`, time, n === 1000 ? 1 : 10, 1, 'reference: the time allowed'))
+    rows.push(timeRow(`cut order of ${n}`, [time, n === 1000 ? 1 : 10], 1, 'reference: the time allowed'))
   }
   const grid = squares(900, 0.001, (i) => [(i % 30) * 10, Math.floor(i / 30) * 10])
   rows.push({
@@ -75,8 +75,9 @@ function orderRows(seed: number): Row[] {
 }
 
 /** Offsets against the library called directly with the same settings. */
-function offsetRows(seed: number): Row[] {
-  return [25_000, 50_000, 100_000].map((vertices) => {
+async function offsetRows(seed: number): Promise<Row[]> {
+  const rows: Row[] = []
+  for (const vertices of [25_000, 50_000, 100_000]) {
     const random = randomFrom(seed)
     const count = 40
     const rings = Array.from({ length: count }, (_, i) => {
@@ -84,26 +85,26 @@ function offsetRows(seed: number): Row[] {
       const n = vertices / count
       return Float64Array.from({ length: 2 * n }, (_, k) => dense[2 * Math.floor(((k >> 1) * (dense.length / 2)) / n) + (k & 1)])
     })
-    const ours = seconds(() => offset(rings, 1.5))
     const direct = rings.map((ring) =>
       Array.from({ length: ring.length / 2 }, (_, i) => ({
         x: Math.round(ring[2 * i] * 1e4),
         y: Math.round(ring[2 * i + 1] * 1e4),
       })),
     )
-    const reference = seconds(() =>
+    const library = () =>
       Clipper.simplifyPaths(
         Clipper.inflatePaths(Clipper.union(direct, FillRule.EvenOdd), 15_000, JoinType.Round, EndType.Polygon, 4, 100),
         20,
-      ),
-    )
-    return timeRow(`offset of ${vertices} vertices`, ours, reference, 1.1)
-  })
+      )
+    rows.push(timeRow(`offset of ${vertices} vertices`, await pairSeconds(() => offset(rings, 1.5), library), 1.1))
+  }
+  return rows
 }
 
 /** A full bed at 0.1 mm: picture to program, against writing the same bytes to a file. */
-function programRows(seed: number): Row[] {
-  return [0.2, 0.1].map((intervalMm) => {
+async function programRows(seed: number): Promise<Row[]> {
+  const rows: Row[] = []
+  for (const intervalMm of [0.2, 0.1]) {
     const random = randomFrom(seed)
     const w = 3000
     const h = 2000
@@ -134,7 +135,7 @@ function programRows(seed: number): Row[] {
     const folder = mkdtempSync(join(tmpdir(), 'neotaxis-bench-'))
     try {
       let bytes = 0
-      const ours = seconds(() => {
+      const ours = (): void => {
         const file = openSync(join(folder, 'ours'), 'w')
         bytes = 0
         writeProgram(job, { picture: () => picture, cache: new ResultCache() }, (piece) => {
@@ -142,26 +143,33 @@ function programRows(seed: number): Row[] {
           writeSync(file, piece)
         })
         closeSync(file)
-      }, 3)
+      }
       const piece = new Uint8Array(1 << 18).fill(49)
-      const reference = seconds(() => {
+      const plainly = (): void => {
         const file = openSync(join(folder, 'plain'), 'w')
         for (let left = bytes; left > 0; left -= piece.length)
           writeSync(file, left >= piece.length ? piece : piece.subarray(0, left))
         closeSync(file)
-      }, 3)
+      }
+      const times = await pairSeconds(ours, plainly, 5)
       const peak = process.resourceUsage().maxRSS / 1024
-      return timeRow(
-        `full bed at ${intervalMm} mm → program of ${(bytes / 1e6).toFixed(0)} MB`,
-        ours,
-        reference,
-        10,
-        `peak memory of the whole benchmark so far ${peak.toFixed(0)} MB`,
+      rows.push(
+        timeRow(
+          `full bed at ${intervalMm} mm → program of ${(bytes / 1e6).toFixed(0)} MB`,
+          times,
+          10,
+          `peak memory of the whole benchmark so far ${peak.toFixed(0)} MB`,
+        ),
       )
     } finally {
       rmSync(folder, { recursive: true, force: true })
     }
-  })
+  }
+  return rows
 }
 
-export const planRows = (seed: number): Row[] => [...programRows(seed), ...orderRows(seed), ...offsetRows(seed)]
+export const planRows = async (seed: number): Promise<Row[]> => [
+  ...(await programRows(seed)),
+  ...orderRows(seed),
+  ...(await offsetRows(seed)),
+]

@@ -1,7 +1,7 @@
 import { DEFAULT_CORNER_DEG, DEFAULT_TOLERANCE_PX, trace } from '@neotaxis/core/outline/trace'
 import { compareOutlines } from './accuracy.ts'
-import { type Row, seconds, timeRow } from './measure.ts'
-import { potraceReference } from './potrace.ts'
+import { pairSeconds, type Row, timeRow } from './measure.ts'
+import { potraceOn } from './potrace.ts'
 import { randomFrom } from './random.ts'
 import { glyphPicture, simplePicture } from './shapes.ts'
 
@@ -9,7 +9,7 @@ const MAKERS = { simple: simplePicture, 'glyph-rich': glyphPicture }
 const SPECKS_PX = 2
 
 /** Tracing against Debian's bitmap tracer: time and segments at 16 MP, accuracy on shapes of known geometry. */
-export function traceRows(seed: number): Row[] {
+export async function traceRows(seed: number): Promise<Row[]> {
   const rows: Row[] = []
   for (const [name, make] of Object.entries(MAKERS)) {
     for (const side of [2000, 4000]) {
@@ -21,18 +21,21 @@ export function traceRows(seed: number): Row[] {
         cornerDeg: DEFAULT_CORNER_DEG,
         minAreaPx: SPECKS_PX,
       }
-      const ours = seconds(() => trace(picture, options))
-      const reference = potraceReference(picture, SPECKS_PX)
+      const reference = potraceOn(picture, SPECKS_PX)
       const label = `trace ${name} ${(side * side) / 1e6} MP`
-      rows.push(timeRow(label, ours, reference.seconds, 0.5))
-      if (side !== 2000) continue
-      const paths = trace(picture, options)
-      const a = compareOutlines(paths, truth, side, side)
-      const b = compareOutlines(reference.paths, truth, side, side)
-      const segments = (list: readonly { kinds: Uint8Array }[]): number => list.reduce((sum, { kinds }) => sum + kinds.length, 0)
-      rows.push({ what: `${label}: RMS error`, ours: a.rms, reference: b.rms, unit: 'px', target: 0.25 })
-      rows.push({ what: `${label}: max error`, ours: a.max, reference: b.max, unit: 'px', target: 1 })
-      rows.push({ what: `${label}: segments`, ours: segments(paths), reference: segments(reference.paths), unit: '', target: 1 })
+      rows.push(timeRow(label, await pairSeconds(() => trace(picture, options), reference.run), 0.5))
+      if (side === 2000) {
+        const paths = trace(picture, options)
+        const theirs = reference.paths()
+        const a = compareOutlines(paths, truth, side, side)
+        const b = compareOutlines(theirs, truth, side, side)
+        const segments = (list: readonly { kinds: Uint8Array }[]): number =>
+          list.reduce((sum, { kinds }) => sum + kinds.length, 0)
+        rows.push({ what: `${label}: RMS error`, ours: a.rms, reference: b.rms, unit: 'px', target: 0.25 })
+        rows.push({ what: `${label}: max error`, ours: a.max, reference: b.max, unit: 'px', target: 1 })
+        rows.push({ what: `${label}: segments`, ours: segments(paths), reference: segments(theirs), unit: '', target: 1 })
+      }
+      reference.end()
     }
   }
   return rows

@@ -438,7 +438,7 @@ class Tour {
       seed ^= seed << 5
       return (seed >>> 0) % below
     }
-    const kicks = Math.min(30 * this.n, 60_000)
+    const kicks = Math.min(10 * this.n, 60_000)
     const span = Math.min(50, this.n - 2)
     for (let kick = 0; kick < kicks; kick++) {
       if (progress && (kick & 511) === 0) progress(kick / kicks)
