@@ -34,7 +34,8 @@ export function createApp({ sequelize, log, page }: AppSettings): Express {
         useDefaults: false,
         directives: {
           'default-src': ["'self'"],
-          'script-src': ["'self'"],
+          // The core's kernels are WebAssembly.
+          'script-src': ["'self'", "'wasm-unsafe-eval'"],
           'worker-src': ["'self'", 'blob:'],
           'img-src': ["'self'", 'data:', 'blob:'],
           'style-src': ["'self'", "'unsafe-inline'"],

@@ -1,4 +1,5 @@
 import { type Bounds, isEmptyBounds, unite } from '../geometry/bounds.ts'
+import { standsOut } from '../job/change.ts'
 import type { JobDocument, Placement } from '../job/document.ts'
 import { sourceOf, usesOf } from '../job/document.ts'
 import type { Bench } from '../job/evaluate.ts'
@@ -35,18 +36,54 @@ export function fitFixes(job: JobDocument, operationId: string, bench: Bench, ar
       .join(', ')
     return [{ label: `Move it ${way}`, patches: patch({ ...place, xMm: round(place.xMm + dx), yMm: round(place.yMm + dy) }) }]
   }
-  // What stands out beside the artwork (offsets, kerf) does not shrink with it.
-  const outX = width - place.widthMm
-  const outY = height - place.heightMm
-  const scale = Math.min((area.x1 - area.x0 - outX) / place.widthMm, (area.y1 - area.y0 - outY) / place.heightMm) * 0.999
+  const { scale, x, y } = largestIn(area, reaches(job, sourceId, bench))
   if (!(scale > 0.01)) return []
   const widthMm = round(place.widthMm * scale)
-  const heightMm = round(place.heightMm * scale)
-  const next = {
-    widthMm,
-    heightMm,
-    xMm: round((area.x0 + area.x1 - widthMm) / 2),
-    yMm: round((area.y0 + area.y1 - heightMm) / 2),
-  }
+  const next = { widthMm, heightMm: round(place.heightMm * scale), xMm: round(x), yMm: round(y) }
   return [{ label: `Fit it to the ${areaName}: ${widthMm.toFixed(1)} mm wide`, patches: patch(next) }]
+}
+
+/** What an operation burns around the artwork's corner: a box that scales with the artwork, and a border that does not. */
+interface Reach extends Bounds {
+  readonly border: number
+}
+
+function reaches(job: JobDocument, sourceId: string, bench: Bench): Reach[] {
+  const { xMm, yMm } = job.placements[sourceId]
+  return usesOf(job, sourceId).flatMap((id): Reach[] => {
+    const box = burnedBounds(job, id, bench)
+    if (isEmptyBounds(box)) return []
+    const operation = job.operations[id]
+    if (operation.kind === 'picture') {
+      // Dots are whole: at another size they may stand out by one more.
+      return [{ x0: box.x0 - xMm, y0: box.y0 - yMm, x1: box.x1 - xMm, y1: box.y1 - yMm, border: operation.intervalMm }]
+    }
+    // Offsets and kerfs keep their width.
+    const border = (standsOut(job, operation.node) + operation.kerfMm) / 2
+    return [
+      { x0: box.x0 - xMm + border, y0: box.y0 - yMm + border, x1: box.x1 - xMm - border, y1: box.y1 - yMm - border, border },
+    ]
+  })
+}
+
+/** The largest scale at which all reaches lie inside the area, and where the artwork's corner then lies, all in the middle. */
+function largestIn(area: Bounds, parts: readonly Reach[]): { scale: number; x: number; y: number } {
+  const low = (scale: number, side: 'x0' | 'y0'): number => Math.min(...parts.map((part) => part[side] * scale - part.border))
+  const high = (scale: number, side: 'x1' | 'y1'): number => Math.max(...parts.map((part) => part[side] * scale + part.border))
+  const fits = (scale: number): boolean =>
+    high(scale, 'x1') - low(scale, 'x0') <= area.x1 - area.x0 && high(scale, 'y1') - low(scale, 'y0') <= area.y1 - area.y0
+  let from = 0
+  let to = 1
+  for (let i = 0; i < 50; i++) {
+    const middle = (from + to) / 2
+    if (fits(middle)) from = middle
+    else to = middle
+  }
+  // A hair less, for what is rounded to micrometres and to dots.
+  const scale = from * 0.999
+  return {
+    scale,
+    x: (area.x0 + area.x1 - low(scale, 'x0') - high(scale, 'x1')) / 2,
+    y: (area.y0 + area.y1 - low(scale, 'y0') - high(scale, 'y1')) / 2,
+  }
 }

@@ -17,9 +17,3 @@ export const unite = (a: Bounds, b: Bounds): Bounds => ({
   x1: Math.max(a.x1, b.x1),
   y1: Math.max(a.y1, b.y1),
 })
-
-/** The box grown by `by` on every side. */
-export const grow = (b: Bounds, by: number): Bounds => ({ x0: b.x0 - by, y0: b.y0 - by, x1: b.x1 + by, y1: b.y1 + by })
-
-/** Whether the boxes share a point. */
-export const meet = (a: Bounds, b: Bounds): boolean => a.x0 <= b.x1 && b.x0 <= a.x1 && a.y0 <= b.y1 && b.y0 <= a.y1

@@ -3,9 +3,6 @@ import type { Bounds } from './bounds.ts'
 /** A closed polygon: x, y pairs, the last point joined to the first without being repeated. */
 export type Ring = Float64Array
 
-/** A polyline that stays open: x, y pairs. */
-export type Polyline = Float64Array
-
 /** Signed area by the shoelace formula; positive when the ring runs clockwise on a screen (y down). */
 export function ringArea(ring: Ring): number {
   const n = ring.length

@@ -1,13 +1,9 @@
-import { offset } from '../geometry/clip.ts'
 import type { Ring } from '../geometry/ring.ts'
 import type { CutOperation } from '../job/document.ts'
 import type { Machine } from '../machine/machine.ts'
 import type { MachineFrame } from './frame.ts'
 import type { MoveWriter } from './moves.ts'
 import { orderCuts } from './order.ts'
-
-/** The middle line of the cut: half a kerf outside the part, and inside its holes. @param rings outline of the part, job mm */
-export const kerfLine = (rings: readonly Ring[], kerfMm: number): Ring[] => offset(rings, kerfMm / 2)
 
 /** Cuts closed rings in a good order, every ring as many times as there are passes. @param rings middle lines, job mm */
 export function writeCutPaths(

@@ -1,0 +1,111 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { withNode, withOperation } from '../job/change.ts'
+import type { JobDocument } from '../job/document.ts'
+import { applyPatches } from '../job/edit.ts'
+import { checkJob } from '../job/schema.ts'
+import { benchWith, greyPicture, sampleJob, squarePicture } from '../testing/sample-job.ts'
+import { checkFindings } from './check.ts'
+import { burnedBounds } from './extent.ts'
+import type { Finding } from './finding.ts'
+
+const picture = squarePicture(200, 20)
+const bench = benchWith(picture)
+const kinds = (job: JobDocument): string[] => checkFindings(job, bench).map(({ kind }) => kind)
+const find = (job: JobDocument, kind: string): Finding => checkFindings(job, bench).find((finding) => finding.kind === kind)!
+const fixed = (job: JobDocument, finding: Finding, at = 0): JobDocument => checkJob(applyPatches(job, finding.fixes[at].patches))
+
+describe('findings', () => {
+  it('has nothing to say about a good job', () => {
+    expect(kinds(sampleJob({ picture }))).toEqual([])
+  })
+
+  it('asks about what leaves the workpiece, and moves it back by exactly what is missing', () => {
+    const job = sampleJob({ picture, xMm: 275 })
+    const finding = find(job, 'outside-workpiece')
+    expect(finding).toMatchObject({ severity: 'ask', x: 300 })
+    expect(finding.message).toMatch(/mm over its right edge/)
+    const after = fixed(job, finding)
+    expect(kinds(after)).toEqual([])
+    expect(burnedBounds(after, 'cut', bench).x1).toBeCloseTo(300, 1)
+  })
+
+  it('shrinks what is larger than the workpiece until it fits, whatever its size', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 240, max: 900, noNaN: true }),
+        fc.double({ min: 0, max: 8, noNaN: true }),
+        (widthMm, distanceMm) => {
+          const job = sampleJob({ picture, widthMm, xMm: 0, yMm: 0, distanceMm, engrave: { intervalMm: 0.5 } })
+          const finding = find(job, 'outside-workpiece')
+          expect(kinds(fixed(job, finding))).not.toContain('outside-workpiece')
+        },
+      ),
+      { numRuns: 12 },
+    )
+  })
+
+  it('stops what the head cannot reach, and offers to move the workpiece onto the bed', () => {
+    const job = { ...sampleJob({ picture }), onBed: { xMm: 480, yMm: 100 } }
+    const finding = find(job, 'outside-bed')
+    expect(finding.severity).toBe('stop')
+    expect(finding.message).toContain('mm past its right edge')
+    expect(finding.fixes[0].label).toBe('Move the workpiece onto the bed')
+    expect(kinds(fixed(job, finding))).toEqual([])
+  })
+
+  it('stops a speed that the machine does not reach', () => {
+    const job = withOperation(sampleJob({ picture }), 'cut', { speedMmS: 450 })
+    const finding = find(job, 'beyond-machine')
+    expect(finding).toMatchObject({ severity: 'stop', operation: 'cut' })
+    expect(fixed(job, finding).operations.cut.speedMmS).toBe(400)
+  })
+
+  it('asks about a cut that frees what is still to be engraved, and puts it after', () => {
+    const job = { ...sampleJob({ picture }), runOrder: ['cut', 'engrave'] }
+    const finding = find(job, 'cut-first')
+    expect(finding).toMatchObject({ severity: 'ask', operation: 'cut' })
+    const after = fixed(job, finding)
+    expect(after.runOrder).toEqual(['engrave', 'cut'])
+    expect(kinds(after)).toEqual([])
+  })
+
+  it('does not mind a cut beside what is engraved', () => {
+    const away = sampleJob({ picture })
+    const twin = {
+      ...away,
+      nodes: { ...away.nodes, other: { ...away.nodes.source, name: 'other' }, edge: { ...away.nodes.edge, from: 'other' } },
+      placements: { ...away.placements, other: { ...away.placements.source, xMm: 200 } },
+      runOrder: ['cut', 'engrave'],
+    } as JobDocument
+    expect(kinds(checkJob(twin))).toEqual([])
+  })
+
+  it('notes a source that is too small for its size, with two ways out', () => {
+    const small = greyPicture(60, 60, (x, y) => (x > 10 && x < 50 && y > 10 && y < 50 ? 0 : 255))
+    const job = sampleJob({ picture: small, widthMm: 60, engrave: { intervalMm: 0.1 } })
+    const finding = checkFindings(job, benchWith(small)).find(({ kind }) => kind === 'low-resolution')!
+    expect(finding.severity).toBe('note')
+    expect(finding.message).toContain('25 dpi there, 254 dpi burned')
+    for (let at = 0; at < finding.fixes.length; at++)
+      expect(checkFindings(fixed(job, finding, at), benchWith(small)).map(({ kind }) => kind)).not.toContain('low-resolution')
+  })
+
+  it('asks about an operation that burns nothing', () => {
+    const job = withNode(sampleJob({ picture }), 'edge', { minAreaMm2: 9000 })
+    expect(find(job, 'nothing-to-burn').message).toContain('no outline left to cut')
+  })
+
+  it('lets a finding be meant until it says something else; a stop cannot be', () => {
+    const job = sampleJob({ picture, xMm: 275 })
+    const { id, message } = find(job, 'outside-workpiece')
+    const meant = { ...job, meant: { [id]: message } }
+    expect(find(meant, 'outside-workpiece').meant).toBe(true)
+    const moved = { ...meant, placements: { source: { ...job.placements.source, xMm: 280 } } }
+    expect(find(moved, 'outside-workpiece').meant).toBe(false)
+    const off = { ...job, onBed: { xMm: 480, yMm: 100 } }
+    const stop = find(off, 'outside-bed')
+    expect(find({ ...off, meant: { [stop.id]: stop.message } }, 'outside-bed').meant).toBe(false)
+    expect(checkFindings(off, bench)[0].severity).toBe('stop')
+  })
+})
