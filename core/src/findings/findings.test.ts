@@ -36,7 +36,7 @@ describe('findings', () => {
         fc.double({ min: 240, max: 900, noNaN: true }),
         fc.double({ min: 0, max: 8, noNaN: true }),
         (widthMm, distanceMm) => {
-          const job = sampleJob({ picture, widthMm, xMm: 0, yMm: 0, distanceMm, engrave: { intervalMm: 0.5 } })
+          const job = sampleJob({ picture, widthMm, xMm: 0, yMm: 0, distanceMm, engrave: { intervalMm: 5 } })
           const finding = find(job, 'outside-workpiece')
           expect(kinds(fixed(job, finding))).not.toContain('outside-workpiece')
         },
