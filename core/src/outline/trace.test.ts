@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { coverage } from '../geometry/coverage.ts'
 import { CUBIC, flattenPath, LINE } from '../geometry/path.ts'
-import { type Ring, ringArea } from '../geometry/ring.ts'
+import { type Ring, ringArea, ringLength } from '../geometry/ring.ts'
 import type { GreyPicture } from '../picture/picture.ts'
 import { greyPicture, squarePicture } from '../testing/sample-job.ts'
 import { DEFAULT_CORNER_DEG, DEFAULT_TOLERANCE_PX, type TraceOptions, trace } from './trace.ts'
@@ -89,6 +89,19 @@ describe('trace', () => {
     // A tenth of its points.
     expect(paths[0].kinds.length).toBeLessThan(60)
     expect(paths[0].kinds.filter((k) => k === CUBIC).length).toBeGreaterThan(2)
+  })
+
+  it('does not follow the steps of a picture without soft edges', () => {
+    for (const r of [35, 80, 150]) {
+      const side = 2 * r + 20
+      const hard = greyPicture(side, side, (x, y) => (Math.hypot(x + 0.5 - side / 2, y + 0.2 - side / 2) < r ? 20 : 250))
+      const [path, ...more] = trace(hard, options())
+      expect(more).toEqual([])
+      const flat = flattenPath(path, 0.01)
+      expect(ringLength(flat) / (2 * Math.PI * r)).toBeCloseTo(1, 2)
+      expect(Math.abs(ringArea(flat)) / (Math.PI * r * r)).toBeCloseTo(1, 2)
+      expect(path.kinds.length).toBeLessThan(2 * Math.PI * r * 0.1)
+    }
   })
 
   it('follows the threshold: a darker one is a smaller shape', () => {

@@ -71,12 +71,17 @@ export let tangentX: f64 = 0
 export let tangentY: f64 = 0
 
 /** Half the number of points that carry a tangent. */
-const TANGENT_REACH: i32 = 5
+let reach: i32 = 5
+
+/** Stepped lines need more points for a tangent than smooth ones. */
+export function setTangentReach(points: i32): void {
+  reach = points
+}
 
 /** Tangent at a point from a parabola through its neighbours on both sides; `direction` 1 points onward, −1 back. */
 export function tangentAt(line: i32, last: i32, i: i32, direction: f64): void {
-  const lo = max(0, i - TANGENT_REACH)
-  const hi = min(last, i + TANGENT_REACH)
+  const lo = max(0, i - reach)
+  const hi = min(last, i + reach)
   // Slope at 0 of a parabola fitted by least squares over k = lo−i … hi−i.
   let s1: f64 = 0
   let s2: f64 = 0

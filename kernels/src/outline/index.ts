@@ -1,6 +1,6 @@
 // The kernel of tracing: isolines of a picture, and each of them as a path. Compiled to `core/src/kernels/outline.ts`.
 import { findCorners, placeCorner } from './corners'
-import { beginPath, fitStretch, pieceBytes, pieceCount, tangentAt, tangentX, tangentY } from './fit'
+import { beginPath, fitStretch, pieceBytes, pieceCount, setTangentReach, tangentAt, tangentX, tangentY } from './fit'
 import { px, py, wrap } from './points'
 
 export { beginIsolines, countCracks, isolines } from './isoline'
@@ -39,6 +39,23 @@ export function twiceArea(line: i32, n: i32): f64 {
 const NOISE_PICKS: i32 = 25
 const picked: i32 = <i32>memory.data(8 * NOISE_PICKS, 8)
 
+/** An edge without soft pixels says only where it is to half a pixel: its steps are 1/√12 px off, at most ½. */
+const STEPPED: f64 = 0.2887
+const STEPPED_MAX: f64 = 0.6
+
+/** Whether most of a line lies exactly on the borders of pixels: it comes from a picture without soft edges. */
+function isStepped(line: i32, n: i32): bool {
+  let exact = 0
+  const picks = min(n, 2 * NOISE_PICKS)
+  for (let k = 0; k < picks; k++) {
+    const i = (k * n) / picks
+    const x = px(line, i)
+    const y = py(line, i)
+    if (x === Math.floor(x) || y === Math.floor(y)) exact++
+  }
+  return 10 * exact > 9 * picks
+}
+
 /**
  * Standard deviation of a line's points off a smooth curve, px: the median of third differences, which no smooth curve
  * has; 0.6745 makes a deviation of a median, √20 is the gain of third differences for independent errors.
@@ -72,8 +89,10 @@ function noiseOf(line: i32, n: i32): f64 {
  * @returns the number of pieces
  */
 export function outline(line: i32, n: i32, tolerance: f64, limit: f64, work: i32, kinds: i32, points: i32): i32 {
-  const noise = noiseOf(line, n)
-  const max = Math.max(tolerance, noise * 4)
+  const stepped = isStepped(line, n)
+  const noise = stepped ? STEPPED : noiseOf(line, n)
+  setTangentReach(stepped ? 14 : 5)
+  const max = Math.max(tolerance, stepped ? STEPPED_MAX : noise * 4)
   const rms = Math.max(tolerance / 3, noise * 1.3)
   const turn = work
   const way = work
@@ -85,7 +104,7 @@ export function outline(line: i32, n: i32, tolerance: f64, limit: f64, work: i32
     // A smooth line: opened where it is straightest, with the same tangent on both sides.
     const seam = straightest(line, n)
     copyAround(line, n, seam, n + 1, stretch)
-    const reach = min(6, (n - 1) >> 1)
+    const reach = min(stepped ? 14 : 6, (n - 1) >> 1)
     copyAround(line, n, wrap(seam - reach, n), 2 * reach + 1, places)
     tangentAt(places, 2 * reach, reach, 1)
     beginPath(px(stretch, 0), py(stretch, 0), kinds, points, way, max, rms)

@@ -1,0 +1,206 @@
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import {
+  type Bench,
+  checkFindings,
+  decodePng,
+  encodePng,
+  flattenPath,
+  greyFromPng,
+  measureJob,
+  preparePicture,
+  propose,
+  ResultCache,
+  readSvg,
+  ringBounds,
+  unpackJob,
+  withOperation,
+  writeProgram,
+} from '@neotaxis/core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { main } from './main.ts'
+
+let folder: string
+let disc: string
+
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'neotaxis-cli-'))
+  disc = join(folder, 'buoy.png')
+  const samples = Uint8Array.from({ length: 200 * 100 }, (_, i) =>
+    Math.hypot((i % 200) - 60, Math.floor(i / 200) - 50) < 35 ? 20 : 250,
+  )
+  writeFileSync(disc, encodePng({ widthPx: 200, heightPx: 100, channels: 1, samples, full: 255 }, { pixelsPerMm: 10 }))
+})
+afterAll(() => rmSync(folder, { recursive: true, force: true }))
+
+async function run(...args: string[]): Promise<{ code: number; out: string; err: string }> {
+  let out = ''
+  let err = ''
+  const code = await main(args, {
+    out: (text) => {
+      out += text
+    },
+    err: (text) => {
+      err += text
+    },
+  })
+  return { code, out, err }
+}
+const at = (name: string): string => join(folder, name)
+
+describe('trace', () => {
+  it('writes outlines in real mm, at the size the file tells or the one that is asked for', async () => {
+    const { code, out } = await run('trace', disc, '-o', at('a.svg'), '--json')
+    expect(code).toBe(0)
+    expect(JSON.parse(out)).toMatchObject({ paths: 1 })
+    expect(JSON.parse(out).lengthMm).toBeCloseTo(2 * Math.PI * 3.5, 0)
+    const svg = readSvg(readFileSync(at('a.svg'), 'utf8'))
+    expect(svg).toMatchObject({ widthMm: 20, heightMm: 10 })
+    const box = ringBounds(flattenPath(svg.paths[0], 0.001))
+    expect((box.x0 + box.x1) / 2).toBeCloseTo(6.05, 1)
+    const wide = await run('trace', disc, '--width-mm', '2in')
+    expect(readSvg(wide.out).widthMm).toBeCloseTo(50.8, 3)
+  })
+
+  it('takes a zone, drops specks, and keeps its place on the page', async () => {
+    const { out } = await run('trace', disc, '--zone', '0,0,60,100', '--json')
+    expect(JSON.parse(out).lengthMm).toBeCloseTo(Math.PI * 3.5 + 7, 0)
+    expect(JSON.parse((await run('trace', disc, '--min-area-mm2', '1000', '--json')).out).paths).toBe(0)
+  })
+})
+
+describe('picture', () => {
+  it('makes the dots that the application makes, with their pitch in the file', async () => {
+    const { code, out } = await run('picture', disc, '--width-mm', '20', '--interval-mm', '0.2', '-o', at('dots.png'), '--json')
+    expect(code).toBe(0)
+    const told = JSON.parse(out)
+    expect(told).toMatchObject({ widthPx: 100, heightPx: 50, widthMm: 20, heightMm: 10, intervalMm: 0.2 })
+    const made = decodePng(readFileSync(at('dots.png')))
+    expect(made.pixelsPerMm).toBeCloseTo(5, 3)
+    const { levels, meanTone } = preparePicture(greyFromPng(readFileSync(disc)), 100, 50, { kernel: 'floyd-steinberg' })
+    expect([...made.samples]).toEqual([...levels].map((v) => 255 - v))
+    expect(told.meanTone).toBeCloseTo(meanTone, 12)
+    expect(Math.abs(told.meanTone - told.wantedTone)).toBeLessThan(0.01)
+  })
+
+  it('knows levels, inversion, crops and kernels', async () => {
+    const all = JSON.parse(
+      (await run('picture', disc, '--invert', '--levels', '30,200,1', '--dither', 'threshold', '--json')).out,
+    )
+    expect(all.coverage).toBeGreaterThan(0.75)
+    const part = JSON.parse((await run('picture', disc, '--crop', '100,0,100,100', '--levels', '0,240,1', '--json')).out)
+    expect(part.coverage).toBe(0)
+  })
+})
+
+describe('offset', () => {
+  it('grows outlines by a distance, also negative', async () => {
+    await run('trace', disc, '-o', at('b.svg'))
+    const grown = JSON.parse((await run('offset', at('b.svg'), '--distance-mm', '2', '-o', at('c.svg'), '--json')).out)
+    expect(grown.lengthMm).toBeCloseTo(2 * Math.PI * 5.5, 0)
+    const shrunk = JSON.parse((await run('offset', at('b.svg'), '--distance-mm', '-1mm', '--json')).out)
+    expect(shrunk.lengthMm).toBeCloseTo(2 * Math.PI * 2.5, 0)
+    expect(JSON.parse((await run('offset', at('b.svg'), '--distance-mm', '-9', '--json')).out).paths).toBe(0)
+  })
+})
+
+describe('propose, plan, check', () => {
+  it('make the same job, program, times and findings as the core', async () => {
+    const listed = await run('propose', disc, '--workpiece', '100x80', '--list', '--json')
+    const ids = JSON.parse(listed.out).proposals.map(({ id }: { id: string }) => id)
+    expect(ids).toEqual(['engrave', 'engrave-cut-around', 'cut-shape'])
+    const made = await run(
+      'propose',
+      disc,
+      '--workpiece',
+      '100x80',
+      '--size',
+      '30x',
+      '--proposal',
+      ids[1],
+      '-o',
+      at('job.neotaxis'),
+      '--json',
+    )
+    expect(made.code).toBe(0)
+    const { job, assets } = unpackJob(readFileSync(at('job.neotaxis')))
+    const picture = greyFromPng([...assets.values()][0])
+    const bench: Bench = { cache: new ResultCache(), picture: () => picture }
+    const facts = {
+      name: 'buoy.png',
+      asset: [...assets.keys()][0],
+      widthPx: 200,
+      heightPx: 100,
+      hasAlpha: false,
+      pixelsPerMm: 10,
+    }
+    const settings = { workpiece: job.workpiece, material: job.material, machine: job.machine, size: { widthMm: 30 } }
+    expect(propose(facts, picture, settings, bench)[1].job).toEqual(job)
+
+    const planned = await run('plan', at('job.neotaxis'), '-o', at('job.gcode'), '--json')
+    const report = measureJob(job, bench)
+    expect(planned.code).toBe(0)
+    expect(JSON.parse(planned.out).seconds).toBeCloseTo(report.seconds, 9)
+    expect(JSON.parse(planned.out).bounds).toEqual(report.bounds)
+    const parts: Uint8Array[] = []
+    writeProgram(job, bench, (bytes) => parts.push(bytes.slice()))
+    expect(readFileSync(at('job.gcode')).equals(Buffer.concat(parts))).toBe(true)
+    expect(JSON.parse((await run('plan', at('job.neotaxis'), '--only', 'cut', '--json')).out).operations).toHaveLength(1)
+    expect(JSON.parse((await run('check', at('job.neotaxis'), '--json')).out).findings).toEqual([])
+  })
+
+  it('read a job.json beside its assets, and tell a job that cannot run by exit code 3', async () => {
+    const { job, assets } = unpackJob(readFileSync(at('job.neotaxis')))
+    mkdirSync(at('assets'), { recursive: true })
+    for (const [name, bytes] of assets) writeFileSync(at(`assets/${name}.png`), bytes)
+    const fast = withOperation(job, 'cut', { speedMmS: 900 })
+    writeFileSync(at('job.json'), JSON.stringify(fast))
+    const { code, out } = await run('check', at('job.json'), '--json')
+    expect(code).toBe(3)
+    const picture = greyFromPng([...assets.values()][0])
+    const found = checkFindings(fast, { cache: new ResultCache(), picture: () => picture })
+    expect(JSON.parse(out).findings[0]).toMatchObject({ kind: 'beyond-machine', severity: 'stop', message: found[0].message })
+    expect((await run('check', at('job.json'), '--only', 'low-resolution')).out).toBe('nothing found\n')
+    expect((await run('plan', at('job.json'), '--json')).code).toBe(3)
+  })
+})
+
+describe('catalogue', () => {
+  it('lists what ships', async () => {
+    const { out } = await run('catalogue', 'list', '--json')
+    expect(JSON.parse(out).materials.map(({ id }: { id: string }) => id)).toContain('birch-ply-3')
+  })
+})
+
+describe('wrong usage and bad input', () => {
+  it.each([
+    [['fly'], 2, 'There is no verb “fly”'],
+    [['trace'], 2, 'it wants one picture file'],
+    [['trace', 'DISC', '--speed', '3'], 2, "Unknown option '--speed'"],
+    [['trace', 'DISC', '--threshold', '7'], 2, '--threshold goes from 0 to 1'],
+    [['trace', 'DISC', '--dpi', '100', '--width-mm', '3'], 2, 'give one'],
+    [['trace', 'missing.png'], 1, 'missing.png cannot be read'],
+    [['picture', 'DISC', '--crop', '0,0,900,10'], 1, 'The crop lies outside the picture of 200 × 100 px'],
+    [['picture', 'DISC', '--width-mm', '90000', '--interval-mm', '0.02'], 1, 'more than can be prepared'],
+    [['picture', 'DISC', '--dither', 'glitter'], 2, '--dither is one of'],
+    [['offset', 'DISC', '--distance-mm', '2'], 1, 'SVG'],
+    [['offset', 'DISC'], 2, '--distance-mm is missing'],
+    [['propose', 'DISC', '--proposal', 'fly', '-o', 'x'], 1, 'There is no proposal “fly”'],
+    [['propose', 'DISC', '--workpiece', '3', '--list'], 2, 'written like 300x200'],
+    [['plan', 'DISC'], 1, 'neither a .neotaxis file nor a job.json'],
+  ])('%j is exit %i with one line', async (args, code, sentence) => {
+    const before = readdirSync(folder)
+    const told = await run(...args.map((arg) => (arg === 'DISC' ? disc : arg)))
+    expect(told.code).toBe(code)
+    expect(told.err).toContain(sentence)
+    expect(told.out).toBe('')
+    expect(told.err).not.toMatch(/\n {4}at /)
+    expect(readdirSync(folder)).toEqual(before)
+  })
+
+  it('writes an output whole or not at all', async () => {
+    expect((await run('trace', disc, '-o', at('no/such/folder.svg'))).err).toContain('does not exist')
+    expect(existsSync(at('no'))).toBe(false)
+  })
+})

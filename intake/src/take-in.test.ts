@@ -1,0 +1,107 @@
+import { decodePng, encodePng, PictureError, type RawPicture } from '@neotaxis/core'
+import fc from 'fast-check'
+import sharp from 'sharp'
+import { describe, expect, it } from 'vitest'
+import { takeIn } from './take-in.ts'
+
+const W = 24
+const H = 16
+/** Left half dark, right half light, a mark at the top left: shows every way it can be turned. */
+const raw = Uint8Array.from({ length: W * H * 3 }, (_, i) => {
+  const x = Math.floor(i / 3) % W
+  const y = Math.floor(i / 3 / W)
+  return x < 4 && y < 4 ? 0 : x < W / 2 ? 80 : 220
+})
+const image = () => sharp(raw, { raw: { width: W, height: H, channels: 3 } })
+const png = (picture: RawPicture): Uint8Array => encodePng(picture)
+
+describe('takeIn', () => {
+  it.each([
+    ['JPEG', () => image().jpeg({ quality: 95 }).toBuffer(), 12],
+    ['progressive JPEG', () => image().jpeg({ quality: 95, progressive: true }).toBuffer(), 12],
+    ['GIF', () => image().gif().toBuffer(), 6],
+    ['TIFF', () => image().tiff({ compression: 'lzw' }).toBuffer(), 0],
+    ['WebP', () => image().webp({ lossless: true }).toBuffer(), 0],
+    ['PNG with a palette', () => image().png({ palette: true }).toBuffer(), 2],
+  ])('reads %s', async (_name, make, off) => {
+    const { bytes, widthPx, heightPx, hasAlpha } = await takeIn(new Uint8Array(await make()))
+    expect([widthPx, heightPx, hasAlpha]).toEqual([W, H, false])
+    const { samples, channels } = decodePng(bytes)
+    const at = (x: number, y: number): number => samples[(y * W + x) * channels]
+    for (const [x, y, v] of [
+      [1, 1, 0],
+      [6, 10, 80],
+      [20, 10, 220],
+    ])
+      expect(Math.abs(at(x, y) - v)).toBeLessThanOrEqual(off)
+  })
+
+  it('turns pictures as the camera held them, and reads their resolution', async () => {
+    const turned = await image().withMetadata({ orientation: 6, density: 254 }).jpeg({ quality: 95 }).toBuffer()
+    const taken = await takeIn(new Uint8Array(turned))
+    expect([taken.widthPx, taken.heightPx]).toEqual([H, W])
+    expect(taken.pixelsPerMm).toBeCloseTo(10, 1)
+    const { samples, channels } = decodePng(taken.bytes)
+    expect(samples[(1 * H + H - 2) * channels]).toBeLessThan(30)
+  })
+
+  it('keeps a plain PNG byte for byte, in 8 and 16 bit, and says whether anything shows through', async () => {
+    const deep = png({ widthPx: 3, heightPx: 2, channels: 1, samples: Uint16Array.of(0, 9, 99, 999, 9999, 65_535), full: 65_535 })
+    expect((await takeIn(deep)).bytes).toBe(deep)
+    const clear = png({ widthPx: 2, heightPx: 1, channels: 4, samples: Uint8Array.of(1, 2, 3, 255, 4, 5, 6, 0), full: 255 })
+    expect((await takeIn(clear)).hasAlpha).toBe(true)
+    const opaque = png({ widthPx: 2, heightPx: 1, channels: 4, samples: Uint8Array.of(1, 2, 3, 255, 4, 5, 6, 255), full: 255 })
+    expect((await takeIn(opaque)).hasAlpha).toBe(false)
+  })
+
+  it('names a picture by what is in it: the same file, the same name', async () => {
+    const file = new Uint8Array(await image().tiff().toBuffer())
+    expect((await takeIn(file)).asset).toBe((await takeIn(file.slice())).asset)
+  })
+
+  it('refuses what is no picture, cut short, or claims too much, each with a sentence', async () => {
+    const refuse = async (bytes: Uint8Array, sentence: string): Promise<void> => {
+      await expect(takeIn(bytes)).rejects.toThrow(PictureError)
+      await expect(takeIn(bytes)).rejects.toThrow(sentence)
+    }
+    await refuse(new Uint8Array(0), 'The file is empty')
+    await refuse(new TextEncoder().encode('words and more words, but no picture'), 'no picture that can be read')
+    const jpeg = new Uint8Array(await image().jpeg().toBuffer())
+    await refuse(jpeg.subarray(0, jpeg.length - 30), 'cut short')
+    const claims = png({ widthPx: 2, heightPx: 2, channels: 1, samples: new Uint8Array(4), full: 255 }).slice()
+    new DataView(claims.buffer).setUint32(16, 60_000)
+    new DataView(claims.buffer).setUint32(20, 60_000)
+    await refuse(claims, 'claims 60000 × 60000 px')
+    await refuse(new TextEncoder().encode('<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"/>'), 'cannot be read')
+  })
+
+  it('answers any change of a file with a picture or a sentence', async () => {
+    const files = await Promise.all([
+      image().jpeg().toBuffer(),
+      image().gif().toBuffer(),
+      image().webp().toBuffer(),
+      image().tiff().toBuffer(),
+      image().png().toBuffer(),
+    ])
+    await fc.assert(
+      fc.asyncProperty(
+        fc.constantFrom(...files),
+        fc.array(fc.tuple(fc.double({ min: 0, max: 0.999, noNaN: true }), fc.integer({ min: 0, max: 255 })), {
+          minLength: 1,
+          maxLength: 6,
+        }),
+        fc.double({ min: 0.3, max: 1, noNaN: true }),
+        async (file, changes, keep) => {
+          const bytes = new Uint8Array(file).slice(0, Math.ceil(file.length * keep))
+          for (const [at, value] of changes) bytes[Math.floor(at * bytes.length)] = value
+          try {
+            await takeIn(bytes)
+          } catch (cause) {
+            expect(cause).toBeInstanceOf(PictureError)
+          }
+        },
+      ),
+      { numRuns: 250 },
+    )
+  })
+})
