@@ -1,5 +1,3 @@
-import { type ChildProcess, spawn } from 'node:child_process'
-import { fileURLToPath } from 'node:url'
 import { type Edit, editFrom, encodePng, type JobDocument, packJob, withOperation } from '@neotaxis/core'
 import { tideClockFace, tideClockJob } from '@neotaxis/demo'
 import pino from 'pino'
@@ -15,6 +13,7 @@ let sequelize: Sequelize
 let app: ReturnType<typeof createApp>
 let face: Uint8Array
 let asset: string
+let job: JobDocument
 
 beforeAll(async () => {
   sequelize = await openDatabase(settings)
@@ -24,14 +23,14 @@ beforeAll(async () => {
   asset = (
     await request(app).post('/api/assets').set('Content-Type', 'application/octet-stream').send(Buffer.from(face)).expect(201)
   ).body.asset
+  job = tideClockJob({ name: 'tide-clock-face.png', asset, widthPx: 400, heightPx: 400, hasAlpha: false })
 })
 afterAll(async () => {
   await sequelize.query(`DROP DATABASE \`${settings.name}\``)
   await sequelize.close()
 })
 
-const jobOf = (): JobDocument =>
-  tideClockJob({ name: 'tide-clock-face.png', asset, widthPx: 400, heightPx: 400, hasAlpha: false })
+const jobOf = (): JobDocument => job
 const make = async (): Promise<string> => (await request(app).post('/api/jobs').send({ job: jobOf() }).expect(201)).body.id
 const powerEdit = (job: JobDocument, operation: string, power: number, id: string): Edit =>
   editFrom(job, withOperation(job, operation, { power }), `power ${power}`, id)
@@ -226,62 +225,6 @@ describe('edits', () => {
     const { body } = await request(app).get(`/api/jobs/${id}`)
     expect(body.revision).toBe(12)
     expect(Object.keys(body.document.meant)).toHaveLength(12)
-  })
-})
-
-describe('a server that is killed', () => {
-  const start = async (): Promise<{ child: ChildProcess; url: string }> => {
-    const child = spawn(process.execPath, ['--import', 'tsx', fileURLToPath(new URL('./main.ts', import.meta.url))], {
-      env: { ...process.env, NEOTAXIS_DB_NAME: settings.name, NEOTAXIS_PORT: '0', NEOTAXIS_LOG: 'silent' },
-      stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
-    })
-    const port = await new Promise<number>((resolve, reject) => {
-      child.once('message', (message) => resolve((message as { listening: number }).listening))
-      child.once('exit', () => reject(new Error('The server ended.')))
-    })
-    return { child, url: `http://127.0.0.1:${port}` }
-  }
-
-  it('has lost no edit that it acknowledged', async () => {
-    const id = await make()
-    const acknowledged: string[] = []
-    let number = 0
-    let revision = 0
-    for (let round = 0; round < 6; round++) {
-      const { child, url } = await start()
-      const killAfter = 5 + ((round * 7) % 13)
-      let sent = 0
-      try {
-        for (;;) {
-          const edit: Edit = {
-            id: `k${number++}`,
-            name: 'power',
-            kind: 'edit',
-            patches: [{ path: ['operations', 'cut', 'power'], value: (number % 90) / 100 }],
-            inverse: [],
-          }
-          const sending = fetch(`${url}/api/jobs/${id}/edits`, {
-            method: 'POST',
-            headers: { 'Content-Type': 'application/json' },
-            body: JSON.stringify({ base: revision, edits: [edit] }),
-          })
-          // In the middle of a request, not between two.
-          if (++sent === killAfter) child.kill('SIGKILL')
-          const answer = (await (await sending).json()) as { status: string; revision: number }
-          if (answer.status !== 'saved') throw new Error(answer.status)
-          revision = answer.revision
-          acknowledged.push(edit.id)
-        }
-      } catch {
-        child.kill('SIGKILL')
-      }
-      const { body } = await request(app).get(`/api/jobs/${id}`)
-      const kept = new Set((body.edits as Edit[]).map((edit) => edit.id))
-      expect(acknowledged.filter((editId) => !kept.has(editId))).toEqual([])
-      expect(body.document.operations.cut.power).toBe((body.edits as Edit[]).at(-1)!.patches[0].value)
-      revision = body.revision
-    }
-    expect(acknowledged.length).toBeGreaterThan(30)
   })
 })
 
