@@ -1,6 +1,6 @@
 import { Box, Button, LinearProgress, Typography } from '@mui/material'
 import { useSnackbar } from 'notistack'
-import { useEffect, useState } from 'react'
+import { useDeferredValue, useEffect, useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { ServerRefusal } from '../api/api.ts'
 import { CommandSearch } from '../features/bar/CommandSearch.tsx'
@@ -24,6 +24,8 @@ export default function ComposePage() {
   const navigate = useNavigate()
   const { enqueueSnackbar } = useSnackbar()
   const job = useSelector((state) => (state.job.id === id ? state.job.document : null))
+  // What need not follow a drag at once may come a moment later, so that the page never stands still.
+  const calm = useDeferredValue(job)
   const [trouble, setTrouble] = useState<{ message: string; gone: boolean } | null>(null)
   const [attempt, setAttempt] = useState(0)
 
@@ -96,7 +98,7 @@ export default function ComposePage() {
       </Box>
     )
   }
-  if (!job) return <LinearProgress aria-label="Opening the job" />
+  if (!job || !calm) return <LinearProgress aria-label="Opening the job" />
   return (
     <Box
       component="main"
@@ -109,20 +111,20 @@ export default function ComposePage() {
       }}
     >
       <Box sx={{ gridArea: 'bar' }}>
-        <TopBar job={job} />
+        <TopBar job={calm} />
       </Box>
       <Box sx={{ gridArea: 'shelf', minHeight: 0 }}>
-        <LineageShelf job={job} />
+        <LineageShelf job={calm} />
       </Box>
       <Box sx={{ gridArea: 'stage', position: 'relative', minHeight: 0 }}>
         <Stage job={job} />
-        <FindingCards job={job} />
+        <FindingCards job={calm} />
       </Box>
       <Box sx={{ gridArea: 'details', minHeight: 0 }}>
-        <Details job={job} />
+        <Details job={calm} />
       </Box>
       <Box sx={{ gridArea: 'run' }}>
-        <RunLine job={job} />
+        <RunLine job={calm} />
       </Box>
       <CommandSearch />
     </Box>

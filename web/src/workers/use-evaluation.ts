@@ -98,8 +98,11 @@ const subscribe = (listener: () => void): (() => void) => {
   return () => listeners.delete(listener)
 }
 
-/** What is computed of the job on screen, as it comes. */
-export const useEvaluation = (): Evaluated => useSyncExternalStore(subscribe, () => state)
+/** A part of what is computed of the job on screen, as it comes. @param pick gives the same thing while it is the same */
+export const useEvaluation = <T>(pick: (state: Evaluated) => T): T => useSyncExternalStore(subscribe, () => pick(state))
+
+/** Whether all that is shown belongs to this document. */
+export const isWorkedOut = (job: JobDocument): boolean => state.drawn === job && state.measured === job
 
 /** Stops the work at hand; the next change starts it again. */
 export function stopWork(): void {

@@ -2,7 +2,7 @@ import RedoIcon from '@mui/icons-material/Redo'
 import UndoIcon from '@mui/icons-material/Undo'
 import { Box, ButtonBase, IconButton, InputBase, Tooltip, useTheme } from '@mui/material'
 import { formatLengthNumber, type JobDocument } from '@neotaxis/core'
-import { useEffect, useRef, useState } from 'react'
+import { memo, useEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { redone, undone } from '../../store/job-slice.ts'
@@ -17,7 +17,7 @@ import { WorkpieceSheet } from './WorkpieceSheet.tsx'
 const SPEED_UNITS = ['mm/s', 'mm/min', 'in/s', 'in/min'] as const
 
 /** Name and state of the job, the workpiece, the machine, undo, units. */
-export function TopBar({ job }: { readonly job: JobDocument }) {
+export const TopBar = memo(function TopBar({ job }: { readonly job: JobDocument }) {
   const dispatch = useDispatch()
   const navigate = useNavigate()
   const edit = useEdit()
@@ -135,7 +135,7 @@ export function TopBar({ job }: { readonly job: JobDocument }) {
       <MachineSheet job={job} anchor={sheet === 'machine' ? machineChip.current : null} onClose={() => setSheet(null)} />
     </Box>
   )
-}
+})
 
 function JobName({ name, onRename }: { readonly name: string; readonly onRename: (name: string) => void }) {
   const [text, setText] = useState<string | null>(null)

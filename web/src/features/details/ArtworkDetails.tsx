@@ -126,7 +126,7 @@ function TraceDetails({ job, id, node }: { readonly job: JobDocument; readonly i
         </TextField>
       )}
       <CountField
-        label="Drop specks below"
+        label="Specks under"
         unit="mm²"
         value={node.minAreaMm2}
         range={RANGES.minAreaMm2}

@@ -1,5 +1,6 @@
 import { Box, Button, Switch, Tooltip, Typography } from '@mui/material'
 import { areaDose, formatDuration, type JobDocument, lineDose, RANGES, withOperation } from '@neotaxis/core'
+import { memo } from 'react'
 import { useSelector } from '../../store/hooks.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { runCommand } from '../bar/commands.ts'
@@ -14,12 +15,11 @@ import { SizeDetails } from './SizeDetails.tsx'
 const NAMES = { picture: 'Picture', cut: 'Cut' }
 
 /** Everything about what is selected; about the job where nothing is. */
-export function Details({ job }: { readonly job: JobDocument }) {
+export const Details = memo(function Details({ job }: { readonly job: JobDocument }) {
   const selection = useSelector((state) => state.view.selection)
-  const { drawing } = useEvaluation()
   const node = selectedNode(job, selection)
   const operation = selectedOperation(job, selection)
-  const box = node ? drawing?.bounds[node] : undefined
+  const box = useEvaluation(({ drawing }) => (node ? drawing?.bounds[node] : undefined))
   return (
     <Box
       component="aside"
@@ -69,7 +69,7 @@ export function Details({ job }: { readonly job: JobDocument }) {
       </Box>
     </Box>
   )
-}
+})
 
 function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id: string }) {
   const edit = useEdit()
@@ -185,7 +185,7 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
 }
 
 function JobDetails({ job }: { readonly job: JobDocument }) {
-  const { measure } = useEvaluation()
+  const measure = useEvaluation((state) => state.measure)
   return (
     <>
       <Typography variant="h2" sx={{ mb: 1 }}>

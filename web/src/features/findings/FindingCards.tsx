@@ -9,7 +9,7 @@ const SAYS: Record<Severity, string> = { stop: 'Cannot run', ask: 'Asks', note: 
 export function FindingCards({ job }: { readonly job: JobDocument }) {
   const { palette } = useTheme()
   const edit = useEdit()
-  const { measure } = useEvaluation()
+  const measure = useEvaluation((state) => state.measure)
   const findings = measure?.findings ?? []
   const open = findings.filter(({ meant }) => !meant)
   const meant = findings.filter((finding) => finding.meant)

@@ -1,5 +1,6 @@
 import { Box, ButtonBase, Typography, useTheme } from '@mui/material'
 import { formatLength, type JobDocument, type LineageNode } from '@neotaxis/core'
+import { memo } from 'react'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { selected } from '../../store/view-slice.ts'
 import { runColour } from '../../theme/run-ramp.ts'
@@ -38,10 +39,10 @@ function facts(node: LineageNode, unit: 'mm' | 'in'): string {
 }
 
 /** Where the artwork comes from, and what uses it. */
-export function LineageShelf({ job }: { readonly job: JobDocument }) {
+export const LineageShelf = memo(function LineageShelf({ job }: { readonly job: JobDocument }) {
   const dispatch = useDispatch()
   const { palette } = useTheme()
-  const { drawing } = useEvaluation()
+  const drawing = useEvaluation((state) => state.drawing)
   const selection = useSelector((state) => state.view.selection)
   const unit = useSelector((state) => state.view.lengthUnit)
   const current = selectedNode(job, selection)
@@ -147,4 +148,4 @@ export function LineageShelf({ job }: { readonly job: JobDocument }) {
       </Box>
     </Box>
   )
-}
+})

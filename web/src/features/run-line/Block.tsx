@@ -56,9 +56,8 @@ export function Block({ id, job, index, width, seconds, stale, selected, finding
           else listeners?.onKeyDown?.(event)
         }}
         onFocus={() => dispatch(select({ kind: 'operation', id }))}
-        style={{ transform: CSS.Translate.toString(transform), transition }}
+        style={{ transform: CSS.Translate.toString(transform), transition, width }}
         sx={{
-          width,
           flex: 'none',
           position: 'relative',
           borderRadius: 2,

@@ -11,7 +11,7 @@ import {
 import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates } from '@dnd-kit/sortable'
 import { Box, Typography } from '@mui/material'
 import { formatDuration, type JobDocument, reordered } from '@neotaxis/core'
-import { useEffect, useLayoutEffect, useRef, useState } from 'react'
+import { memo, useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { useSelector } from '../../store/hooks.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { onCommand } from '../bar/commands.ts'
@@ -39,9 +39,10 @@ export function blockWidths(seconds: readonly number[], room: number, smallest =
 }
 
 /** Time from the first move to the last: a block for every operation, in run order. Dragging blocks orders the job. */
-export function RunLine({ job }: { readonly job: JobDocument }) {
+export const RunLine = memo(function RunLine({ job }: { readonly job: JobDocument }) {
   const edit = useEdit()
-  const { measure, measured } = useEvaluation()
+  const measure = useEvaluation((state) => state.measure)
+  const stale = useEvaluation((state) => state.measured !== job)
   const selection = useSelector((state) => state.view.selection)
   const track = useRef<HTMLDivElement>(null)
   const [room, setRoom] = useState(900)
@@ -58,7 +59,6 @@ export function RunLine({ job }: { readonly job: JobDocument }) {
   const seconds = job.runOrder.map((id) => measure?.report.operations.find((op) => op.id === id)?.seconds ?? 0)
   const widths = blockWidths(seconds, room)
   const total = measure?.report.seconds
-  const stale = measured !== job
   const current = selectedOperation(job, selection)
   const shift = (by: number): void => {
     if (!current) return
@@ -136,7 +136,7 @@ export function RunLine({ job }: { readonly job: JobDocument }) {
       </Box>
     </Box>
   )
-}
+})
 
 /** The clock over the blocks. Where a short block is drawn wider than its time, the marks follow the block. */
 function Ticks({

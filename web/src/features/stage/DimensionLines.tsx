@@ -21,7 +21,7 @@ export function DimensionLines({ job, node, box, view, width, height }: Props) {
   const anchor = useSelector((state) => state.view.anchor)
   const px = (x: number): number => (x - view.x) * view.scale
   const py = (y: number): number => (y - view.y) * view.scale
-  const clampX = (x: number): number => Math.min(width - 44, Math.max(44, x))
+  const clampX = (x: number): number => Math.min(width - 54, Math.max(54, x))
   const clampY = (y: number): number => Math.min(height - 24, Math.max(22, y))
   const { widthMm, heightMm } = job.workpiece
   const cx = px((box.x0 + box.x1) / 2)
@@ -98,7 +98,7 @@ export function DimensionLines({ job, node, box, view, width, height }: Props) {
       <Measure
         label="Width"
         value={w}
-        x={clampX(px(box.x0) + 44)}
+        x={clampX(px(box.x0) + 46)}
         y={clampY(py(box.y0) - 19)}
         min={RANGES.sizeMm.min}
         onCommit={(v) => edit(`width ${v.toFixed(1)} mm`, (base) => resized(base, node, box, { widthMm: v }, anchorAt))}
@@ -107,7 +107,7 @@ export function DimensionLines({ job, node, box, view, width, height }: Props) {
       <Measure
         label="Height"
         value={h}
-        x={clampX(px(box.x0) + 128)}
+        x={clampX(px(box.x0) + 142)}
         y={clampY(py(box.y0) - 19)}
         min={RANGES.sizeMm.min}
         onCommit={(v) => edit(`height ${v.toFixed(1)} mm`, (base) => resized(base, node, box, { heightMm: v }, anchorAt))}
@@ -159,8 +159,8 @@ function Measure({ label, value, x, y, min, prefix, onCommit }: MeasureProps) {
         onClick={() => setTyping(shown)}
         aria-label={`${label} ${shown} ${unit}. Press to type.`}
         data-testid={`dim-${label.toLowerCase().replace(' ', '-')}`}
+        style={place}
         sx={{
-          ...place,
           px: 0.8,
           py: 0.2,
           minHeight: 26,
@@ -180,11 +180,14 @@ function Measure({ label, value, x, y, min, prefix, onCommit }: MeasureProps) {
           </Box>
         )}
         {shown}
+        <Box component="span" sx={{ fontSize: 11.5, fontWeight: 500, ml: 0.4 }}>
+          {unit}
+        </Box>
       </ButtonBase>
     )
   }
   return (
-    <Box {...stop} sx={{ ...place, zIndex: 3 }}>
+    <Box {...stop} style={{ ...place, zIndex: 3 }}>
       <InputBase
         autoFocus
         value={typing}

@@ -28,10 +28,9 @@ export function Pins({
             dispatch(selected({ kind: 'operation', id: finding.operation }))
           }
           aria-label={`Finding ${index + 1}: ${finding.message}`}
+          style={{ left: (finding.x - view.x) * view.scale, top: (finding.y - view.y) * view.scale }}
           sx={{
             position: 'absolute',
-            left: (finding.x - view.x) * view.scale,
-            top: (finding.y - view.y) * view.scale,
             transform: 'translate(-50%, -50%) rotate(45deg)',
             width: 22,
             height: 22,

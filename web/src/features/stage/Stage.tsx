@@ -1,4 +1,4 @@
-import { Box, Button, LinearProgress, Typography, useTheme } from '@mui/material'
+import { Box, useTheme } from '@mui/material'
 import { type Bounds, type JobDocument, moved, resized, sourceOf } from '@neotaxis/core'
 import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
@@ -6,7 +6,7 @@ import { abandoned } from '../../store/job-slice.ts'
 import { store } from '../../store/store.ts'
 import { anchored, selected } from '../../store/view-slice.ts'
 import { runColour } from '../../theme/run-ramp.ts'
-import { resumeWork, stopWork, useEvaluation } from '../../workers/use-evaluation.ts'
+import { isWorkedOut, useEvaluation } from '../../workers/use-evaluation.ts'
 import { selectedNode } from '../selection.ts'
 import { useChange, useEdit } from '../use-edit.ts'
 import { DimensionLines } from './DimensionLines.tsx'
@@ -18,6 +18,7 @@ import { StageTools } from './StageTools.tsx'
 import { drawArtwork } from './source-pictures.ts'
 import { fitView, type StageView, zoomed } from './stage-view.ts'
 import { Tiles } from './tiles.ts'
+import { WorkState } from './WorkState.tsx'
 
 type Drag =
   | { readonly kind: 'pan'; readonly x: number; readonly y: number; readonly view: StageView }
@@ -40,8 +41,10 @@ const SLACK = 4
 export function Stage({ job }: { readonly job: JobDocument }) {
   const theme = useTheme()
   const dispatch = useDispatch()
-  const evaluated = useEvaluation()
-  const { drawing, drawn, measure, progress, cancelled, error } = evaluated
+  const drawing = useEvaluation((state) => state.drawing)
+  const drawn = useEvaluation((state) => state.drawn)
+  const measure = useEvaluation((state) => state.measure)
+  const settled = useEvaluation(() => isWorkedOut(job))
   const { selection, shows, screenPxPerMm } = useSelector((state) => state.view)
   const { show, finish } = useChange()
   const edit = useEdit()
@@ -49,16 +52,24 @@ export function Stage({ job }: { readonly job: JobDocument }) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const [size, setSize] = useState({ width: 0, height: 0 })
   const [view, setView] = useState<StageView>()
-  const [tick, setTick] = useState(0)
   const tiles = useRef<Tiles>(undefined)
   const drag = useRef<Drag>(undefined)
   const fingers = useRef(new Map<number, { x: number; y: number }>())
 
+  // The canvas is painted at most once a frame, and new tiles do not render the page again.
+  const paint = useRef(() => {})
+  const frameAsked = useRef(0)
+  const repaint = useCallback(() => {
+    frameAsked.current ||= requestAnimationFrame(() => {
+      frameAsked.current = 0
+      paint.current()
+    })
+  }, [])
   useEffect(() => {
-    const made = new Tiles(() => setTick((n) => n + 1))
+    const made = new Tiles(repaint)
     tiles.current = made
     return () => made.end()
-  }, [])
+  }, [repaint])
 
   useLayoutEffect(() => {
     const observer = new ResizeObserver(([entry]) =>
@@ -89,23 +100,25 @@ export function Stage({ job }: { readonly job: JobDocument }) {
   }, [node, job, drawn])
   const shownBox = box && { x0: box.x0 + shift.x, x1: box.x1 + shift.x, y0: box.y0 + shift.y, y1: box.y1 + shift.y }
 
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a new tile is a reason to draw again
-  useLayoutEffect(() => {
+  const paintNow = (): void => {
     const element = canvas.current
     if (!element || !view || size.width === 0) return
     const ratio = window.devicePixelRatio || 1
-    element.width = Math.round(size.width * ratio)
-    element.height = Math.round(size.height * ratio)
+    const pxWide = Math.round(size.width * ratio)
+    const pxHigh = Math.round(size.height * ratio)
+    if (element.width !== pxWide) element.width = pxWide
+    if (element.height !== pxHigh) element.height = pxHigh
     const context = element.getContext('2d')!
     context.setTransform(ratio, 0, 0, ratio, 0, 0)
+    context.clearRect(0, 0, size.width, size.height)
     const left = -view.x * view.scale
     const top = -view.y * view.scale
     const w = widthMm * view.scale
     const h = heightMm * view.scale
     context.save()
-    context.shadowColor = 'rgb(0 0 0 / 28%)'
-    context.shadowBlur = 14
-    context.shadowOffsetY = 3
+    // A soft shadow in a few steps: a real blur costs more than all the rest.
+    context.fillStyle = 'rgb(0 0 0 / 5%)'
+    for (const by of [1, 3, 5, 7]) context.fillRect(left - by, top - by + 3, w + 2 * by, h + 2 * by)
     context.fillStyle = theme.palette.shop.bed
     context.fillRect(left, top, w, h)
     context.restore()
@@ -123,7 +136,7 @@ export function Stage({ job }: { readonly job: JobDocument }) {
     if (shows === 'artwork') {
       context.fillStyle = `rgb(${job.material.look.surface.join(' ')})`
       context.fillRect(left, top, w, h)
-      drawArtwork(context, job, view, () => setTick((n) => n + 1))
+      drawArtwork(context, job, view, repaint)
       toJob()
       job.runOrder.forEach((id, index) => {
         const rings = drawing?.outlines[job.operations[id].node]
@@ -147,7 +160,12 @@ export function Stage({ job }: { readonly job: JobDocument }) {
       context.strokeStyle = theme.palette.primary.main
       context.stroke(path)
     }
-  }, [view, size, tick, job, drawing, shows, node, shift, theme, widthMm, heightMm])
+    frame.current!.dataset.settled = String(settled && (tiles.current?.settled ?? false))
+  }
+  useLayoutEffect(() => {
+    paint.current = paintNow
+    repaint()
+  })
 
   const at = useCallback((event: { clientX: number; clientY: number }) => {
     const rect = frame.current!.getBoundingClientRect()
@@ -300,7 +318,6 @@ export function Stage({ job }: { readonly job: JobDocument }) {
       role="application"
       aria-label="Workpiece after the burn. Arrow keys move the selected artwork."
       data-testid="stage"
-      data-settled={tiles.current?.settled && drawn === job && evaluated.measured === job}
       onPointerDown={down}
       onPointerMove={move}
       onPointerUp={up}
@@ -331,44 +348,7 @@ export function Stage({ job }: { readonly job: JobDocument }) {
         onZoom={(factor) => setView((v) => v && zoomed(v, factor, centre.x, centre.y))}
         scale={view?.scale}
       />
-      {(progress !== undefined || cancelled || error) && (
-        <Box
-          onPointerDown={(event) => event.stopPropagation()}
-          sx={{
-            position: 'absolute',
-            left: '50%',
-            top: 12,
-            transform: 'translateX(-50%)',
-            bgcolor: 'background.paper',
-            border: 1,
-            borderColor: 'divider',
-            borderRadius: 2,
-            px: 2,
-            py: 1,
-            minWidth: 260,
-          }}
-          role="status"
-        >
-          {error ? (
-            <Typography color="error">{error}</Typography>
-          ) : cancelled ? (
-            <Box sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
-              Stopped. What you see is from before.{' '}
-              <Button size="small" onClick={resumeWork}>
-                Work it out
-              </Button>
-            </Box>
-          ) : (
-            <Box sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
-              Working it out
-              <LinearProgress variant="determinate" value={100 * (progress ?? 0)} sx={{ flex: 1 }} aria-label="Progress" />
-              <Button size="small" onClick={stopWork}>
-                Stop
-              </Button>
-            </Box>
-          )}
-        </Box>
-      )}
+      <WorkState />
     </Box>
   )
 }
