@@ -58,6 +58,7 @@ function checks() {
   check('types', process.execPath, ['scripts/typecheck.mjs'])
   check('dead code', bin('knip'), [])
   check('licences', process.execPath, ['scripts/licences.mjs'])
+  check('kernels', process.execPath, ['scripts/kernels.mjs', '--check'])
 }
 
 async function vitest(env) {

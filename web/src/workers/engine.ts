@@ -12,6 +12,8 @@ interface Workers {
 
 let workers: Workers | undefined
 const paintListeners = new Set<(version: number) => void>()
+/** The newest forecast that the painter has; 0 before the first. */
+let painted = 0
 
 /** The two workers, started when first needed: one computes, one paints, so that panning never waits for a plan. */
 function start(): Workers {
@@ -24,6 +26,7 @@ function start(): Workers {
   void painter.connect(
     transferPort(port2),
     proxy((version: number) => {
+      painted = version
       for (const listener of paintListeners) listener(version)
     }),
   )
@@ -43,10 +46,16 @@ function nextTicket(): number {
   return ticket
 }
 
-/** What the stage draws of a job; undefined when a newer request overtook it. */
+/** Outlines and boxes of a job; undefined when a newer request overtook it. */
 export const draw = (job: JobDocument): Promise<Drawing | undefined> => {
   const mine = nextTicket()
   return start().engine.draw(job, mine)
+}
+
+/** Makes the forecast of a job for the painter; false when a newer request overtook it. */
+export const forecast = (job: JobDocument): Promise<boolean> => {
+  const mine = nextTicket()
+  return start().engine.forecast(job, mine)
 }
 
 /** Times and findings of a job; undefined when a newer request overtook it. */
@@ -71,8 +80,9 @@ export const progressNow = (): number => Atomics.load(start().shared, PROGRESS) 
 
 export const painter = (): Remote<Painter> => start().painter
 
-/** Told whenever the forecast changed. @returns the way to stop listening */
+/** Told of the forecast that is there, and whenever it changes. @returns the way to stop listening */
 export function onForecast(listener: (version: number) => void): () => void {
   paintListeners.add(listener)
+  if (painted > 0) listener(painted)
   return () => paintListeners.delete(listener)
 }

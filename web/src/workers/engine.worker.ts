@@ -84,7 +84,7 @@ const engine = {
     painter = port
   },
 
-  /** Outlines, boxes and, sent on to the painter, the forecast; undefined when a newer request made it pointless. */
+  /** Outlines and boxes; undefined when a newer request made it pointless. */
   async draw(job: JobDocument, ticket: number): Promise<Drawing | undefined> {
     await fetchPictures(assetsOf(job))
     return unlessOutdated(() => {
@@ -100,9 +100,19 @@ const engine = {
           bounds[id] = { x0: place.xMm, y0: place.yMm, x1: place.xMm + place.widthMm, y1: place.yMm + place.heightMm }
         }
       }
-      painter?.postMessage({ scene: forecastScene(job, work), version: ++version } satisfies ToPainter)
       return { outlines, bounds }
     })
+  },
+
+  /** The forecast, sent on to the painter; false when a newer request made it pointless. */
+  async forecast(job: JobDocument, ticket: number): Promise<boolean> {
+    await fetchPictures(assetsOf(job))
+    return (
+      unlessOutdated(() => {
+        painter?.postMessage({ scene: forecastScene(job, bench(ticket)), version: ++version } satisfies ToPainter)
+        return true
+      }) ?? false
+    )
   },
 
   /** Times and findings; undefined when a newer request made it pointless. */

@@ -1,15 +1,16 @@
 import type { JobDocument } from '@neotaxis/core'
 import { useSyncExternalStore } from 'react'
 import { store } from '../store/store.ts'
-import { cancelWork, draw, measure, progressNow } from './engine.ts'
+import { cancelWork, draw, forecast, measure, progressNow } from './engine.ts'
 import type { Drawing, Measure } from './shared.ts'
 
 /** What is computed of the job on screen. Old results stay until new ones are there. */
 export interface Evaluated {
   readonly drawing: Drawing | undefined
   readonly measure: Measure | undefined
-  /** The document that `drawing` and `measure` belong to. */
+  /** The document that `drawing`, the painter's forecast and `measure` belong to. */
   readonly drawn: JobDocument | undefined
+  readonly forecast: JobDocument | undefined
   readonly measured: JobDocument | undefined
   /** Work that takes longer than half a second: how far it is, 0–1. */
   readonly progress: number | undefined
@@ -21,6 +22,7 @@ const NOTHING: Evaluated = {
   drawing: undefined,
   measure: undefined,
   drawn: undefined,
+  forecast: undefined,
   measured: undefined,
   progress: undefined,
   cancelled: false,
@@ -32,7 +34,7 @@ let state = NOTHING
 let jobId: string | null = null
 let wanted: JobDocument | null = null
 let running = false
-let measuring = false
+let beyondOutlines = false
 const listeners = new Set<() => void>()
 
 function publish(change: Partial<Evaluated>): void {
@@ -40,7 +42,9 @@ function publish(change: Partial<Evaluated>): void {
   for (const listener of listeners) listener()
 }
 
-/** Works through the newest document: first what is seen, then times and findings. A change while measuring starts over. */
+const workedOut = (job: JobDocument): boolean => state.drawn === job && state.forecast === job && state.measured === job
+
+/** Works through the newest document: outlines, the burn, then times and findings. A change after the outlines starts over. */
 async function work(): Promise<void> {
   if (running) return
   running = true
@@ -49,35 +53,46 @@ async function work(): Promise<void> {
     if (performance.now() - started > LONG_MS) publish({ progress: progressNow() })
   }, 120)
   try {
-    while (wanted && (state.drawn !== wanted || state.measured !== wanted)) {
+    while (wanted && !workedOut(wanted)) {
       const job = wanted
       if (state.drawn !== job) {
         const drawing = await draw(job)
         if (!drawing) return publish({ cancelled: true })
         publish({ drawing, drawn: job, error: undefined, cancelled: false })
+        if (wanted === job) performance.measure('outline', { start: wantedAt })
         continue
       }
-      // A change in progress is only drawn; it is measured when it rests.
-      measuring = true
-      const found = await measure(job)
-      measuring = false
-      if (found) publish({ measure: found, measured: job })
-      else if (wanted === job) return publish({ cancelled: true })
+      // A newer change comes first: what takes longer waits until it rests.
+      beyondOutlines = true
+      if (state.forecast !== job) {
+        const made = await forecast(job)
+        if (made) publish({ forecast: job })
+        else if (wanted === job) return publish({ cancelled: true })
+      } else {
+        const found = await measure(job)
+        if (found) publish({ measure: found, measured: job })
+        else if (wanted === job) return publish({ cancelled: true })
+      }
+      beyondOutlines = false
     }
   } catch (cause) {
     publish({
       error: cause instanceof Error ? cause.message : 'The job could not be worked out.',
       drawn: wanted ?? undefined,
+      forecast: wanted ?? undefined,
       measured: wanted ?? undefined,
     })
   } finally {
-    measuring = false
+    beyondOutlines = false
     clearInterval(timer)
     running = false
     publish({ progress: undefined })
-    if (wanted && !state.cancelled && (state.drawn !== wanted || state.measured !== wanted)) void work()
+    if (wanted && !state.cancelled && !workedOut(wanted)) void work()
   }
 }
+
+/** When the document that is wanted came up; a measure named “outline” runs from there to its drawing (User Timing). */
+let wantedAt = 0
 
 store.subscribe(() => {
   const { id, document } = store.getState().job
@@ -87,9 +102,10 @@ store.subscribe(() => {
   }
   if (document === wanted) return
   wanted = document
+  wantedAt = performance.now()
   if (!wanted) return
   if (state.cancelled) publish({ cancelled: false })
-  if (measuring) cancelWork()
+  if (beyondOutlines) cancelWork()
   void work()
 })
 
@@ -102,7 +118,7 @@ const subscribe = (listener: () => void): (() => void) => {
 export const useEvaluation = <T>(pick: (state: Evaluated) => T): T => useSyncExternalStore(subscribe, () => pick(state))
 
 /** Whether all that is shown belongs to this document. */
-export const isWorkedOut = (job: JobDocument): boolean => state.drawn === job && state.measured === job
+export const isWorkedOut = workedOut
 
 /** Stops the work at hand; the next change starts it again. */
 export function stopWork(): void {

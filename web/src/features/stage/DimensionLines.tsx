@@ -88,7 +88,7 @@ export function DimensionLines({ job, node, box, view, width, height }: Props) {
             key={key}
             label={`Margin ${key}`}
             value={value}
-            x={clampX((x1 + x2) / 2 + (beside && short ? 40 : 0))}
+            x={clampX((x1 + x2) / 2 + (beside && short ? 56 : 0))}
             y={clampY((y1 + y2) / 2 + (!beside ? -15 : short ? (key === 'top' ? -4 : 6) : 0))}
             min={RANGES.positionMm.min}
             onCommit={(v) => edit(`margin ${key} ${v.toFixed(1)} mm`, () => set(v))}
@@ -107,7 +107,7 @@ export function DimensionLines({ job, node, box, view, width, height }: Props) {
       <Measure
         label="Height"
         value={h}
-        x={clampX(px(box.x0) + 142)}
+        x={clampX(px(box.x0) + 138)}
         y={clampY(py(box.y0) - 19)}
         min={RANGES.sizeMm.min}
         onCommit={(v) => edit(`height ${v.toFixed(1)} mm`, (base) => resized(base, node, box, { heightMm: v }, anchorAt))}

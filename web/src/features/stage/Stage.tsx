@@ -117,8 +117,8 @@ export function Stage({ job }: { readonly job: JobDocument }) {
     const h = heightMm * view.scale
     context.save()
     // A soft shadow in a few steps: a real blur costs more than all the rest.
-    context.fillStyle = 'rgb(0 0 0 / 5%)'
-    for (const by of [1, 3, 5, 7]) context.fillRect(left - by, top - by + 3, w + 2 * by, h + 2 * by)
+    context.fillStyle = 'rgb(0 0 0 / 2.5%)'
+    for (const by of [0, 1, 2, 3, 4, 6, 8]) context.fillRect(left - by, top - by + 3, w + 2 * by, h + 2 * by)
     context.fillStyle = theme.palette.shop.bed
     context.fillRect(left, top, w, h)
     context.restore()

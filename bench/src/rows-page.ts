@@ -1,0 +1,178 @@
+import { type ChildProcess, spawn } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { gzipSync } from 'node:zlib'
+import { encodePng, greyFromPng, MACHINES, MATERIALS, propose, ResultCache } from '@neotaxis/core'
+import { chromium, type Page } from '@playwright/test'
+import { freePort, startDatabase } from '../../scripts/database.mjs'
+import type { Row } from './measure.ts'
+import { randomFrom } from './random.ts'
+import { glyphPicture, type KnownPicture, simplePicture } from './shapes.ts'
+
+const root = join(fileURLToPath(import.meta.url), '../../..')
+const ARGS = [
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+  '--no-first-run',
+  '--disable-quic',
+]
+
+async function listening(child: ChildProcess): Promise<void> {
+  await new Promise<void>((resolve, reject) => {
+    child.once('message', () => resolve())
+    child.once('exit', () => reject(new Error('The server did not start.')))
+  })
+}
+
+/** A job of a picture that is engraved and cut around, made on the server. @returns its id */
+async function jobOf(url: string, { picture }: KnownPicture): Promise<string> {
+  const side = picture.widthPx
+  const png = encodePng({ widthPx: side, heightPx: side, channels: 1, samples: picture.samples, full: 255 })
+  const post = async <T>(path: string, type: string, body: Uint8Array<ArrayBuffer> | string): Promise<T> =>
+    (await (
+      await fetch(`${url}/api${path}`, { method: 'POST', headers: { 'Content-Type': type, Connection: 'close' }, body })
+    ).json()) as T
+  const facts = await post<{ asset: string; widthPx: number; heightPx: number; hasAlpha: boolean }>(
+    '/assets',
+    'application/octet-stream',
+    new Uint8Array(png),
+  )
+  const grey = greyFromPng(png)
+  const settings = {
+    workpiece: { widthMm: 400, heightMm: 400, thicknessMm: 3 },
+    material: MATERIALS[0],
+    machine: MACHINES[0],
+    size: { widthMm: 380 },
+  }
+  const { job } = propose({ ...facts, name: 'page.png' }, grey, settings, { cache: new ResultCache(), picture: () => grey })[1]
+  return (await post<{ id: string }>('/jobs', 'application/json', JSON.stringify({ job }))).id
+}
+
+const settled = (page: Page) => page.locator('[data-testid=stage][data-settled=true]').waitFor({ timeout: 120_000 })
+
+/** Median of what the browser spent on script for one wheel step over the stage, ms, and of a whole frame's main-thread time. */
+async function perFrame(page: Page): Promise<{ script: number; task: number }> {
+  const cdp = await page.context().newCDPSession(page)
+  await cdp.send('Performance.enable')
+  const now = async (): Promise<Record<string, number>> =>
+    Object.fromEntries((await cdp.send('Performance.getMetrics')).metrics.map(({ name, value }) => [name, value]))
+  const box = (await page.getByTestId('stage').boundingBox())!
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2)
+  const script: number[] = []
+  const task: number[] = []
+  for (let i = 0; i < 21; i++) {
+    const before = await now()
+    await page.mouse.wheel(0, i % 2 ? 120 : -120)
+    await page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))))
+    const after = await now()
+    script.push(1000 * (after.ScriptDuration - before.ScriptDuration))
+    task.push(1000 * (after.TaskDuration - before.TaskDuration))
+  }
+  const median = (list: number[]): number => list.sort((a, b) => a - b)[list.length >> 1]
+  return { script: median(script), task: median(task) }
+}
+
+/** From a step of the threshold to the outline on screen, and how often the page stood still meanwhile. */
+async function thresholdRow(page: Page, address: string, what: string, target: number | undefined): Promise<Row> {
+  await page.goto(address)
+  await settled(page)
+  await page.getByTestId('block-cut').click()
+  await settled(page)
+  await page.getByRole('slider', { name: 'Threshold' }).focus()
+  await page.evaluate(() => Object.assign((window as never as { seen: object }).seen, { long: [], outline: [] }))
+  for (let i = 0; i < 12; i++) {
+    await page.keyboard.press(i % 2 ? 'ArrowRight' : 'ArrowLeft')
+    await settled(page)
+  }
+  const { outline, long } = await page.evaluate(() => (window as never as { seen: { outline: number[]; long: number[] } }).seen)
+  outline.sort((a, b) => a - b)
+  return {
+    what: `threshold step → outline, ${what}`,
+    ours: outline[outline.length >> 1],
+    reference: 100,
+    unit: 'ms',
+    target,
+    note: `reference: the time allowed; ${long.length} main-thread tasks over 50 ms in 12 steps, the longest ${Math.max(0, ...long).toFixed(0)} ms`,
+  }
+}
+
+/** What a person at the page waits for, in headless Chromium without a graphics card. */
+export async function pageRows(seed: number): Promise<Row[]> {
+  const folder = mkdtempSync(join(tmpdir(), 'neotaxis-bench-'))
+  const database = await startDatabase(join(folder, 'data'))
+  const port = await freePort()
+  const url = `http://127.0.0.1:${port}`
+  const server = spawn(process.execPath, ['--import', 'tsx', join(root, 'server/src/main.ts')], {
+    env: { ...process.env, NEOTAXIS_DB_PORT: String(database.port), NEOTAXIS_PORT: String(port), NEOTAXIS_LOG: 'silent' },
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+  })
+  const rows: Row[] = []
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', chromiumSandbox: false, args: ARGS })
+  try {
+    await listening(server)
+    const small = await jobOf(url, glyphPicture(1414, randomFrom(seed)))
+    const few = await jobOf(url, simplePicture(1414, randomFrom(seed)))
+    const large = await jobOf(url, simplePicture(4472, randomFrom(seed)))
+    const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
+    let script = 0
+    page.on('response', async (response) => {
+      if (response.url().endsWith('.js')) script += gzipSync(await response.body()).length
+    })
+    const usable: number[] = []
+    for (let i = 0; i < 6; i++) {
+      const started = performance.now()
+      await page.goto(`${url}/jobs`)
+      await page.locator('[data-testid^=card-]').first().waitFor()
+      usable.push((performance.now() - started) / 1000)
+      if (i === 0) rows.push({ what: 'board: script, gzipped', ours: script / 1000, reference: 350, unit: 'kB', target: 1 })
+    }
+    const middle = usable.slice(1).sort((a, b) => a - b)[2]
+    rows.push({
+      what: 'board: to usable',
+      ours: middle * 1000,
+      reference: 1500,
+      unit: 'ms',
+      target: 1,
+      note: 'reference: the time allowed',
+    })
+
+    await page.addInitScript(() => {
+      const seen = { long: [] as number[], outline: [] as number[] }
+      Object.assign(window, { seen })
+      new PerformanceObserver((list) => seen.long.push(...list.getEntries().map((entry) => entry.duration))).observe({
+        entryTypes: ['longtask'],
+      })
+      new PerformanceObserver((list) => seen.outline.push(...list.getEntries().map((entry) => entry.duration))).observe({
+        entryTypes: ['measure'],
+      })
+    })
+    rows.push(await thresholdRow(page, `${url}/jobs/${few}/compose`, '2 MP, a few shapes', 1))
+    rows.push(await thresholdRow(page, `${url}/jobs/${small}/compose`, '2 MP, a page of glyphs', undefined))
+
+    await page.goto(`${url}/jobs/${large}/compose`)
+    await settled(page)
+    await page.getByTestId('block-cut').click()
+    await settled(page)
+    const full = await perFrame(page)
+    await page.goto(`${url}/jobs/${small}/compose`)
+    await settled(page)
+    const empty = await perFrame(page)
+    rows.push({
+      what: 'pan and zoom over 20 MP: script a frame',
+      ours: full.script,
+      reference: empty.script,
+      unit: 'ms',
+      target: 2,
+      note: `main thread in all ${full.task.toFixed(0)} ms against ${empty.task.toFixed(0)} ms`,
+    })
+    return rows
+  } finally {
+    await browser.close()
+    server.kill('SIGTERM')
+    await database.stop()
+    rmSync(folder, { recursive: true, force: true })
+  }
+}
