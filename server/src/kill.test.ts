@@ -33,7 +33,7 @@ async function startServer(): Promise<typeof server> {
       NEOTAXIS_PORT: '0',
       NEOTAXIS_LOG: 'silent',
     },
-    stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
   })
   const port = await new Promise<number>((resolve, reject) => {
     child.once('message', (message) => resolve((message as { listening: number }).listening))

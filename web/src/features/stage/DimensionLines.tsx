@@ -180,8 +180,8 @@ function Measure({ label, value, x, y, min, prefix, onCommit }: MeasureProps) {
           </Box>
         )}
         {shown}
-        <Box component="span" sx={{ fontSize: 11.5, fontWeight: 500, ml: 0.4 }}>
-          {unit}
+        <Box component="span" sx={{ fontSize: 11.5, fontWeight: 500, whiteSpace: 'pre' }}>
+          {` ${unit}`}
         </Box>
       </ButtonBase>
     )
