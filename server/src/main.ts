@@ -32,3 +32,5 @@ async function stop(): Promise<void> {
 }
 process.on('SIGTERM', stop)
 process.on('SIGINT', stop)
+// Whoever started it is gone, even if it was killed: no server stays behind.
+process.on('disconnect', stop)
