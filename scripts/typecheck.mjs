@@ -3,7 +3,19 @@ import { spawnSync } from 'node:child_process'
 import { join } from 'node:path'
 import { root } from './prepare.mjs'
 
-const projects = ['core', 'core/tsconfig.test.json', 'intake', 'cli', 'server', 'web', 'demo', 'e2e', 'bench']
+const projects = [
+  'core',
+  'core/tsconfig.test.json',
+  'intake',
+  'link',
+  'stand-ins',
+  'cli',
+  'server',
+  'web',
+  'demo',
+  'e2e',
+  'bench',
+]
 const failed = projects.filter(
   (project) => spawnSync(join(root, 'node_modules/.bin/tsc'), ['-p', project], { cwd: root, stdio: 'inherit' }).status !== 0,
 )

@@ -1,9 +1,10 @@
-// `npm run bench [-- --seed N] [-- --only trace,picture,plan,page]`: every row against its reference, in one run.
+// `npm run bench [-- --seed N] [-- --only trace,picture,plan,machine,page]`: every row against its reference, in one run.
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { parseArgs } from 'node:util'
 import type { Row } from './measure.ts'
+import { machineRows } from './rows-machine.ts'
 import { pageRows } from './rows-page.ts'
 import { pictureRows } from './rows-picture.ts'
 import { planRows } from './rows-plan.ts'
@@ -16,6 +17,7 @@ const groups: Record<string, (seed: number) => Row[] | Promise<Row[]>> = {
   plan: planRows,
   picture: pictureRows,
   trace: traceRows,
+  machine: machineRows,
   page: pageRows,
 }
 const chosen = values.only?.split(',') ?? Object.keys(groups)

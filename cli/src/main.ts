@@ -10,6 +10,9 @@ const VERBS: Record<string, { does: string; load: () => Promise<{ run: Verb }> }
   propose: { does: 'picture → job, by a proposal', load: () => import('./verbs/propose.ts') },
   plan: { does: 'job → G-code and times', load: () => import('./verbs/plan.ts') },
   check: { does: 'job → findings', load: () => import('./verbs/check.ts') },
+  forecast: { does: 'job → picture of the result (PNG)', load: () => import('./verbs/forecast.ts') },
+  machine: { does: 'a simulated machine, until it is ended', load: () => import('./verbs/machine.ts') },
+  run: { does: 'job or G-code → a machine', load: () => import('./verbs/run.ts') },
   catalogue: { does: 'materials and machines that ship', load: () => import('./verbs/catalogue.ts') },
 }
 

@@ -1,0 +1,53 @@
+import type { AddressInfo } from 'node:net'
+import { encodePng } from '@neotaxis/core'
+import { Bed, type Fault, Machine, serveMachine, TRUTHS } from '@neotaxis/stand-ins'
+import { type Io, numberOption, readOptions, tell, UsageError, writeOutput } from '../io.ts'
+
+const FAULTS: readonly Fault['kind'][] = ['drop', 'lid', 'reset', 'garbage']
+
+function fault(text: string): Fault {
+  const [kind, when] = text.split('@')
+  const afterLines = Number(when)
+  if (!FAULTS.includes(kind as Fault['kind']) || !Number.isInteger(afterLines) || afterLines < 1)
+    throw new UsageError(`--fail is written like lid@200, with one of ${FAULTS.join(', ')} and a number of lines, not ${text}.`)
+  return { kind: kind as Fault['kind'], afterLines }
+}
+
+/** A simulated machine on loopback until it is ended; then it tells what it did, and what lies burned on its bed. */
+export async function run(args: readonly string[], io: Io): Promise<number> {
+  const { values } = readOptions(
+    args,
+    {
+      port: { type: 'string' },
+      profile: { type: 'string' },
+      pace: { type: 'string' },
+      fail: { type: 'string', multiple: true },
+      burned: { type: 'string' },
+      dpi: { type: 'string' },
+    },
+    { min: 0, max: 0, what: 'no file' },
+  )
+  const profile = values.profile ?? 'bench-60'
+  const truth = TRUTHS[profile]
+  if (!truth) throw new UsageError(`there is no machine “${profile}”. There are: ${Object.keys(TRUTHS).join(', ')}.`)
+  const pace = values.pace === 'max' ? Infinity : (numberOption('pace', values.pace, 0.01, 1e6) ?? 1)
+  const dpi = numberOption('dpi', values.dpi, 10, 1270) ?? 254
+  const bed = values.burned ? new Bed(truth.bed.x, truth.bed.y, 25.4 / dpi, truth.spot) : undefined
+  const machine = new Machine(truth, bed)
+  const faults = (values.fail ?? []).map(fault)
+  const server = await serveMachine(machine, { port: numberOption('port', values.port, 0, 65_535) ?? 0, pace, faults })
+  io.out(`listening ${(server.address() as AddressInfo).port}\n`)
+  await new Promise<void>((resolve) => {
+    process.once('SIGTERM', resolve)
+    process.once('SIGINT', resolve)
+  })
+  server.close()
+  // Full black at the dose that turns light wood dark.
+  if (bed && values.burned)
+    writeOutput(values.burned, encodePng({ ...bed.picture(0.6), channels: 1, full: 255 }, { pixelsPerMm: dpi / 25.4 }))
+  const { seconds, lines, burnMm, travelMm, alarms } = machine.counts
+  tell(io, values.json, { seconds, lines, burnMm, travelMm, alarms }, [
+    `${lines} lines, ${seconds.toFixed(1)} s, ${alarms} alarms`,
+  ])
+  return 0
+}
