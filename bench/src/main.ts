@@ -24,7 +24,13 @@ const chosen = values.only?.split(',') ?? Object.keys(groups)
 const rows: Row[] = []
 for (const name of chosen) {
   process.stderr.write(`${name} …\n`)
-  rows.push(...(await groups[name](seed)))
+  try {
+    rows.push(...(await groups[name](seed)))
+  } catch (cause) {
+    // What was measured is told all the same.
+    process.stderr.write(`${name} failed: ${cause instanceof Error ? cause.stack : cause}\n`)
+    process.exitCode = 1
+  }
 }
 
 const show = (v: number | undefined): string =>
