@@ -1,4 +1,5 @@
-import { type JobDocument, MACHINES, MATERIALS, NEUTRAL_TONE, ResultCache, writeProgram } from '@neotaxis/core'
+import { type JobDocument, MACHINES, ResultCache, writeProgram } from '@neotaxis/core'
+import { sampleJob } from '@neotaxis/core/testing/sample-job'
 import { Machine, TRUTHS } from '@neotaxis/stand-ins'
 import type { Row } from './measure.ts'
 import { randomFrom } from './random.ts'
@@ -7,38 +8,11 @@ import { glyphPicture } from './shapes.ts'
 /** The time estimate against what the simulated machine took, its truth equal to the profile. */
 export function machineRows(seed: number): Row[] {
   const { picture } = glyphPicture(1000, randomFrom(seed))
-  const asset = 'd'.repeat(64)
   return MACHINES.map((machine): Row => {
-    const job: JobDocument = {
-      format: 'neotaxis-job',
-      version: 1,
-      name: 'estimate',
-      workpiece: { widthMm: 160, heightMm: 160, thicknessMm: 3 },
-      onBed: { xMm: 20, yMm: 20 },
-      material: MATERIALS[0],
-      machine,
-      nodes: {
-        source: { kind: 'source', name: 'page', asset, widthPx: 1000, heightPx: 1000, hasAlpha: false },
-        dots: { kind: 'picture', name: 'dots', from: 'source', tone: NEUTRAL_TONE, kernel: 'floyd-steinberg' },
-        edge: {
-          kind: 'trace',
-          name: 'edge',
-          from: 'source',
-          channel: 'grey',
-          threshold: 0.5,
-          toleranceMm: 0,
-          cornerDeg: 32,
-          minAreaMm2: 0.2,
-        },
-      },
-      placements: { source: { xMm: 5, yMm: 5, widthMm: 150, heightMm: 150 } },
-      operations: {
-        a: { kind: 'picture', node: 'dots', power: 0.3, speedMmS: 250, passes: 1, intervalMm: 0.127, bothWays: true, air: false },
-        b: { kind: 'cut', node: 'edge', power: 0.7, speedMmS: 60, passes: 1, kerfMm: 0.15, air: true },
-      },
-      runOrder: ['a', 'b'],
-      meant: {},
-    }
+    const engrave = { power: 0.3, speedMmS: 250, intervalMm: 0.127 }
+    const cut = { node: 'edge', power: 0.7, speedMmS: 60, kerfMm: 0.15 }
+    const sample = sampleJob({ picture, widthMm: 150, xMm: 5, yMm: 5, engrave, cut })
+    const job: JobDocument = { ...sample, machine, onBed: { xMm: 20, yMm: 20 } }
     const witness = new Machine(TRUTHS[machine.id])
     const decoder = new TextDecoder()
     let rest = ''

@@ -1,9 +1,10 @@
 import { closeSync, mkdtempSync, openSync, rmSync, writeSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { type JobDocument, MACHINES, MATERIALS, NEUTRAL_TONE, ResultCache, writeProgram } from '@neotaxis/core'
+import { type JobDocument, ResultCache, writeProgram } from '@neotaxis/core'
 import { offset } from '@neotaxis/core/geometry/clip'
 import { orderCuts } from '@neotaxis/core/plan/order'
+import { sampleJob } from '@neotaxis/core/testing/sample-job'
 import { Clipper, EndType, FillRule, JoinType } from 'clipper2-ts'
 import { openTourBound } from './held-karp.ts'
 import { pairSeconds, type Row, seconds, timeRow } from './measure.ts'
@@ -112,26 +113,14 @@ async function programRows(seed: number): Promise<Row[]> {
       { length: w * h },
       (_, i) => 120 + 90 * Math.sin((i % w) * 0.01) * Math.cos(i / w / 90) + 40 * (random() - 0.5),
     )
+    const picture = { widthPx: w, heightPx: h, samples, full: 255 }
+    const sample = sampleJob({ picture, widthMm: 600, xMm: 0, yMm: 0, engrave: { power: 0.3, intervalMm } })
     const job: JobDocument = {
-      format: 'neotaxis-job',
-      version: 1,
-      name: 'full bed',
+      ...sample,
       workpiece: { widthMm: 600, heightMm: 400, thicknessMm: 3 },
       onBed: { xMm: 0, yMm: 0 },
-      material: MATERIALS[0],
-      machine: MACHINES[0],
-      nodes: {
-        source: { kind: 'source', name: 'noise', asset: '0'.repeat(64), widthPx: w, heightPx: h, hasAlpha: false },
-        dots: { kind: 'picture', name: 'dots', from: 'source', tone: NEUTRAL_TONE, kernel: 'floyd-steinberg' },
-      },
-      placements: { source: { xMm: 0, yMm: 0, widthMm: 600, heightMm: 400 } },
-      operations: {
-        a: { kind: 'picture', node: 'dots', power: 0.3, speedMmS: 300, passes: 1, intervalMm, bothWays: true, air: false },
-      },
-      runOrder: ['a'],
-      meant: {},
+      runOrder: ['engrave'],
     }
-    const picture = { widthPx: w, heightPx: h, samples, full: 255 }
     const folder = mkdtempSync(join(tmpdir(), 'neotaxis-bench-'))
     try {
       let bytes = 0

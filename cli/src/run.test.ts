@@ -33,49 +33,10 @@ async function send(machine: Machine, text: string, faults: readonly Fault[] = [
 
 /** A picture of dots or soft tones, engraved and cut around. */
 function jobOf(side: number, grey: (x: number, y: number) => number, change: Partial<JobDocument> = {}) {
-  const samples = Uint8Array.from({ length: side * side }, (_, i) => grey(i % side, Math.floor(i / side)))
-  const picture = { widthPx: side, heightPx: side, samples, full: 255 }
-  const job: JobDocument = {
-    format: 'neotaxis-job',
-    version: 1,
-    name: 'witnessed',
-    workpiece: { widthMm: 120, heightMm: 90, thicknessMm: 3 },
-    onBed: { xMm: 40, yMm: 60 },
-    material: MATERIALS[0],
-    machine: MACHINES[0],
-    nodes: {
-      source: { kind: 'source', name: 'p.png', asset: 'c'.repeat(64), widthPx: side, heightPx: side, hasAlpha: false },
-      dots: { kind: 'picture', name: 'dots', from: 'source', tone: NEUTRAL_TONE, kernel: 'floyd-steinberg' },
-      edge: {
-        kind: 'trace',
-        name: 'edge',
-        from: 'source',
-        channel: 'grey',
-        threshold: 0.6,
-        toleranceMm: 0,
-        cornerDeg: 32,
-        minAreaMm2: 0.2,
-      },
-      around: { kind: 'offset', name: 'around', from: 'edge', distanceMm: 2, join: 'round', outermost: true },
-    },
-    placements: { source: { xMm: 30, yMm: 20, widthMm: 40, heightMm: 40 } },
-    operations: {
-      engrave: {
-        kind: 'picture',
-        node: 'dots',
-        power: 0.5,
-        speedMmS: 300,
-        passes: 1,
-        intervalMm: 0.2,
-        bothWays: true,
-        air: false,
-      },
-      cut: { kind: 'cut', node: 'around', power: 0.68, speedMmS: 12, passes: 1, kerfMm: 0.18, air: true },
-    },
-    runOrder: ['engrave', 'cut'],
-    meant: {},
-    ...change,
-  }
+  const picture = greyPicture(side, side, grey)
+  const engrave = { power: 0.5, speedMmS: 300, intervalMm: 0.2 }
+  const sample = sampleJob({ picture, widthMm: 40, xMm: 30, yMm: 20, distanceMm: 2, engrave, cut: { kerfMm: 0.18 } })
+  const job: JobDocument = { ...sample, onBed: { xMm: 40, yMm: 60 }, ...change }
   const bench: Bench = { picture: () => picture, cache: new ResultCache() }
   const decoder = new TextDecoder()
   let text = ''

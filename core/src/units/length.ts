@@ -18,7 +18,7 @@ export class LengthError extends Error {}
 
 /**
  * Reads a typed length: a number with an optional unit, or simple arithmetic with + − × ÷ and brackets.
- * A number without a unit counts in `unit`; `2.5in`, `120/2`, `(25 + 1in) * 2`, `12,5` are understood.
+ * A number without a unit counts in `unit`; `2.5in`, `1/4in`, `120/2`, `(25 + 1in) * 2`, `12,5` are understood.
  * @returns millimetres
  * @throws LengthError with a sentence for the operator
  */
@@ -31,7 +31,7 @@ export function parseLength(text: string, unit: LengthUnit = 'mm'): number {
     throw new LengthError(`“${text.trim()}” is not a length. Try 120, 2.5in or 120/2.`)
   }
   // A value is a number together with how many times it was multiplied by a length: 0 plain, 1 length.
-  type Value = { amount: number; length: boolean }
+  type Value = { amount: number; length: boolean; unit?: number }
   const asLength = (value: Value): number => (value.length ? value.amount : value.amount * MM_PER[unit])
   const factor = (): Value => {
     const token = tokens[at++]
@@ -42,7 +42,7 @@ export function parseLength(text: string, unit: LengthUnit = 'mm'): number {
     if (token === '(') {
       const value = sum()
       if (tokens[at++] !== ')') fail()
-      return value
+      return { amount: value.amount, length: value.length }
     }
     if (token === undefined || !/^[\d.]/.test(token)) fail()
     const amount = Number(token)
@@ -50,7 +50,7 @@ export function parseLength(text: string, unit: LengthUnit = 'mm'): number {
     const next = peek()
     if (next !== undefined && next in MM_PER) {
       at++
-      return { amount: amount * MM_PER[next], length: true }
+      return { amount: amount * MM_PER[next], length: true, unit: MM_PER[next] }
     }
     return { amount, length: false }
   }
@@ -64,7 +64,12 @@ export function parseLength(text: string, unit: LengthUnit = 'mm'): number {
         value = { amount: value.amount * right.amount, length: value.length || right.length }
       } else {
         if (right.amount === 0) throw new LengthError('Nothing can be divided by zero.')
-        if (right.length && !value.length) fail()
+        // “1/4in” is a quarter of an inch: the unit stands behind the whole fraction.
+        if (right.length && !value.length) {
+          if (right.unit === undefined) fail()
+          value = { amount: (value.amount * right.unit! ** 2) / right.amount, length: true }
+          continue
+        }
         value = { amount: value.amount / right.amount, length: value.length && !right.length }
       }
     }

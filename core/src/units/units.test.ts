@@ -19,6 +19,9 @@ describe('parseLength', () => {
     ['1"', 25.4],
     ['.5', 0.5],
     ['10in/2', 127],
+    ['1/4in', 6.35],
+    ['3 + 3/8in', 12.525],
+    ['5/2mm', 2.5],
     ['3*(2+1)', 9],
   ])('reads %s', (text, mm) => {
     expect(parseLength(text)).toBeCloseTo(mm, 9)
@@ -37,7 +40,7 @@ describe('parseLength', () => {
     ['(3', 'is not a length'],
     ['3mm * 2mm', 'is an area'],
     ['3/0', 'divided by zero'],
-    ['5/2mm', 'is not a length'],
+    ['5/(2mm)', 'is not a length'],
     ['1e999', 'is not a length'],
   ])('refuses “%s” with a sentence', (text, sentence) => {
     expect(() => parseLength(text)).toThrow(LengthError)

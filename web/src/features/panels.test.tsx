@@ -1,0 +1,224 @@
+// @vitest-environment happy-dom
+import { ThemeProvider } from '@mui/material'
+import { type JobDocument, MACHINES, MATERIALS, propose, ResultCache } from '@neotaxis/core'
+import { act, cleanup, render, screen } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import type { ReactNode } from 'react'
+import { Provider } from 'react-redux'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { useSelector } from '../store/hooks.ts'
+import { acknowledged, closed, opened, saveRefused, serverAway } from '../store/job-slice.ts'
+import { store } from '../store/store.ts'
+import { lengthUnitChosen, selected } from '../store/view-slice.ts'
+import { makeTheme } from '../theme/theme.ts'
+import { COMMANDS, onCommand, runKey } from './bar/commands.ts'
+import { SaveState } from './bar/SaveState.tsx'
+import { onMaterial } from './bar/WorkpieceSheet.tsx'
+import { Details } from './details/Details.tsx'
+import { LineageShelf } from './lineage/LineageShelf.tsx'
+import { DimensionLines } from './stage/DimensionLines.tsx'
+
+// The workers have tests of their own in the browser; here nothing is computed.
+vi.mock('../workers/engine.ts', () => ({
+  draw: () => new Promise(() => {}),
+  forecast: () => new Promise(() => {}),
+  measure: () => new Promise(() => {}),
+  cancelWork: () => {},
+  progressNow: () => 0,
+}))
+
+const picture = { widthPx: 20, heightPx: 20, samples: new Uint8Array(400).fill(80), full: 255 }
+const facts = { name: 'gauge.png', asset: 'a'.repeat(64), widthPx: 20, heightPx: 20, hasAlpha: false }
+const settings = { workpiece: { widthMm: 60, heightMm: 40, thicknessMm: 3 }, material: MATERIALS[0], machine: MACHINES[0] }
+const document: JobDocument = propose(facts, picture, settings, { cache: new ResultCache(), picture: () => picture })[1].job
+
+const theme = makeTheme('light')
+const show = (children: ReactNode) =>
+  render(
+    <Provider store={store}>
+      <ThemeProvider theme={theme}>{children}</ThemeProvider>
+    </Provider>,
+  )
+const WithJob = ({ children }: { readonly children: (job: JobDocument) => ReactNode }) => {
+  const job = useSelector((state) => state.job.document)
+  return job && children(job)
+}
+const now = (): JobDocument => store.getState().job.document!
+
+beforeEach(() => {
+  store.dispatch(opened({ id: 'j', revision: 0, document, edits: [], unsent: [] }))
+  store.dispatch(selected({ kind: 'operation', id: 'cut' }))
+  store.dispatch(lengthUnitChosen('mm'))
+})
+afterEach(() => {
+  cleanup()
+  store.dispatch(closed())
+})
+
+describe('details', () => {
+  it('change the selected operation, each value an edit with its name', async () => {
+    show(<WithJob>{(job) => <Details job={job} />}</WithJob>)
+    const user = userEvent.setup()
+    const type = async (label: string, text: string): Promise<void> => {
+      const field = screen.getByRole('textbox', { name: label })
+      await user.clear(field)
+      await user.type(field, `${text}{Enter}`)
+    }
+    await type('Power', '55')
+    await type('Speed', '20')
+    await type('Passes', '2')
+    await type('Distance', '1/4in')
+    expect(now().operations.cut).toMatchObject({ power: 0.55, speedMmS: 20, passes: 2 })
+    expect(now().nodes.around).toMatchObject({ distanceMm: 6.35, name: 'edge + 6.35 mm' })
+    expect(store.getState().job.history.done.map(({ name }) => name)).toEqual([
+      'power 55 %',
+      'speed',
+      '2 passes',
+      'distance 6.3 mm',
+    ])
+  })
+
+  it('say where the settings come from, that they left it, and lead back', async () => {
+    show(<WithJob>{(job) => <Details job={job} />}</WithJob>)
+    const user = userEvent.setup()
+    expect(screen.getByText('proven 14 times')).toBeTruthy()
+    const power = screen.getByRole('textbox', { name: 'Power' })
+    await user.clear(power)
+    await user.type(power, '90{Enter}')
+    expect(screen.getByText('changed here')).toBeTruthy()
+    await user.click(screen.getByRole('button', { name: 'Back to the recipe' }))
+    expect(now().operations.cut).toMatchObject({ power: 0.68, speedMmS: 12 })
+    expect(screen.getByText('proven 14 times')).toBeTruthy()
+  })
+
+  it('show lengths in inches when inches are chosen, and store millimetres', async () => {
+    act(() => void store.dispatch(lengthUnitChosen('in')))
+    show(<WithJob>{(job) => <Details job={job} />}</WithJob>)
+    const field = screen.getByRole('textbox', { name: 'Distance' }) as HTMLInputElement
+    expect(field.value).toBe('0.1181')
+    const user = userEvent.setup()
+    await user.clear(field)
+    await user.type(field, '0.5{Enter}')
+    expect(now().nodes.around).toMatchObject({ distanceMm: 12.7 })
+  })
+
+  it('tell of the whole job when nothing is selected', () => {
+    act(() => void store.dispatch(selected(null)))
+    show(<WithJob>{(job) => <Details job={job} />}</WithJob>)
+    expect(screen.getByText('The whole job')).toBeTruthy()
+    expect(screen.getByText('2 Cut of edge + 3 mm')).toBeTruthy()
+  })
+})
+
+describe('dimension lines', () => {
+  const box = { x0: 10, y0: 8, x1: 50, y1: 32 }
+  const lines = () =>
+    show(
+      <WithJob>
+        {(job) => <DimensionLines job={job} node="around" box={box} view={{ x: 0, y: 0, scale: 10 }} width={800} height={600} />}
+      </WithJob>,
+    )
+  const typed = async (label: string, text: string): Promise<void> => {
+    const user = userEvent.setup()
+    await user.click(screen.getByRole('button', { name: new RegExp(`^${label} `) }))
+    const field = screen.getByRole('textbox', { name: label })
+    await user.clear(field)
+    await user.type(field, text)
+  }
+
+  it('move the artwork so that the margin is what was typed', async () => {
+    lines()
+    const before = now().placements.source
+    await typed('Margin right', '4{Enter}')
+    expect(now().placements.source.xMm - before.xMm).toBeCloseTo(6, 6)
+    await typed('Margin top', '2*5{Enter}')
+    expect(now().placements.source.yMm - before.yMm).toBeCloseTo(2, 6)
+  })
+
+  it('size it with the ratio kept', async () => {
+    lines()
+    const before = now().placements.source
+    await typed('Width', '74{Enter}')
+    const after = now().placements.source
+    // 40 mm wide with 6 mm of offset: what scales goes from 34 to 68.
+    expect(after.widthMm / before.widthMm).toBeCloseTo(2, 4)
+    expect(after.heightMm / before.heightMm).toBeCloseTo(2, 4)
+  })
+
+  it('refuse what is no length or out of range, at the number, and change nothing', async () => {
+    lines()
+    const before = now()
+    await typed('Width', 'wide{Enter}')
+    expect(screen.getByRole('alert').textContent).toContain('is not a length')
+    await userEvent.setup().keyboard('{Escape}')
+    await typed('Width', '90000{Enter}')
+    expect(screen.getByRole('alert').textContent).toBe('Width goes from 0.5 to 10000.0 mm.')
+    expect(now()).toBe(before)
+  })
+})
+
+describe('the lineage shelf', () => {
+  it('shows each node with how it was made, and what uses it; a click selects it', async () => {
+    show(<WithJob>{(job) => <LineageShelf job={job} />}</WithJob>)
+    const items = screen.getAllByRole('treeitem')
+    expect(items.map((item) => item.getAttribute('aria-level'))).toEqual(['1', '2', '2', '3'])
+    expect(items[3].textContent).toContain('outermost, 3.0 mm')
+    expect(items[3].getAttribute('aria-selected')).toBe('true')
+    await userEvent.setup().click(items[2])
+    expect(store.getState().view.selection).toEqual({ kind: 'node', id: 'edge' })
+  })
+})
+
+describe('the state of saving', () => {
+  it('says what is kept here while the server is away, and why something was refused', () => {
+    show(<SaveState />)
+    const text = (): string => screen.getByTestId('save-state').textContent!
+    expect(text()).toBe('saved')
+    act(() => void store.dispatch(acknowledged({ jobId: 'j', ids: [], revision: 1, missed: [], at: Date.now() })))
+    expect(text()).toBe('saved just now')
+    act(() => void store.dispatch(serverAway()))
+    expect(text()).toBe('server away · 0 changes kept here')
+    act(() => void store.dispatch(saveRefused('The job does not hold together.')))
+    expect(text()).toBe('not saved')
+  })
+})
+
+describe('another material', () => {
+  it('brings its recipes and its thickness', () => {
+    const acrylic = MATERIALS.find(({ id }) => id === 'cast-acrylic-3')!
+    const job = onMaterial(document, acrylic)
+    expect(job.operations.cut).toMatchObject({ recipe: 'cast-acrylic-3-cut', power: 0.62, speedMmS: 10 })
+    expect(job.material.id).toBe('cast-acrylic-3')
+    const none = onMaterial({ ...document, machine: MACHINES[1] }, acrylic)
+    expect(none.operations.cut.recipe).toBeUndefined()
+  })
+})
+
+describe('commands', () => {
+  const press = (key: string, more: Partial<KeyboardEventInit> = {}, target: HTMLElement = window.document.body): boolean => {
+    const event = new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true, ...more })
+    Object.defineProperty(event, 'target', { value: target })
+    runKey(event)
+    return event.defaultPrevented
+  }
+
+  it('have names and keys of which no two mean the same', () => {
+    expect(new Set(COMMANDS.map(({ id }) => id)).size).toBe(COMMANDS.length)
+    const keys = COMMANDS.flatMap(({ keys: shown }) => (shown ? [shown] : []))
+    expect(new Set(keys).size).toBe(keys.length)
+  })
+
+  it('run on their key, but never out of a text that is being typed', () => {
+    const done: string[] = []
+    const end = onCommand({ undo: () => done.push('undo'), 'view-whole': () => done.push('whole') })
+    expect(press('z', { ctrlKey: true })).toBe(true)
+    expect(press('w')).toBe(true)
+    expect(press('q')).toBe(false)
+    const field = window.document.createElement('input')
+    expect(press('w', {}, field)).toBe(false)
+    expect(press('z', { ctrlKey: true }, field)).toBe(false)
+    end()
+    expect(press('w')).toBe(false)
+    expect(done).toEqual(['undo', 'whole'])
+  })
+})
