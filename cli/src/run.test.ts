@@ -1,15 +1,7 @@
 import type { AddressInfo, Server } from 'node:net'
 import { createServer } from 'node:net'
-import {
-  type Bench,
-  type JobDocument,
-  MACHINES,
-  MATERIALS,
-  NEUTRAL_TONE,
-  operationMarks,
-  ResultCache,
-  writeProgram,
-} from '@neotaxis/core'
+import { type Bench, type JobDocument, MACHINES, operationMarks, ResultCache, writeProgram } from '@neotaxis/core'
+import { greyPicture, sampleJob } from '@neotaxis/core/testing/sample-job'
 import { LinkError, MachineLink, type RunResult, runProgram } from '@neotaxis/link'
 import { Bed, type Fault, Machine, serveMachine, TRUTHS } from '@neotaxis/stand-ins'
 import { afterEach, describe, expect, it } from 'vitest'
