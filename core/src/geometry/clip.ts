@@ -1,4 +1,5 @@
 import { Clipper, ClipType, EndType, FillRule, JoinType, type Path64, type Paths64 } from 'clipper2-ts'
+import { apart } from './apart.ts'
 import { type Ring, ringArea } from './ring.ts'
 
 /**
@@ -13,6 +14,10 @@ const joinTypes: Record<Join, JoinType> = { round: JoinType.Round, mitre: JoinTy
 
 /** How far a round join may lie from the true arc, in mm. */
 const ARC_TOLERANCE_MM = 0.01
+
+/** Shapes nearer than this may touch on the grid, mm. */
+const TOUCH_MM = 0.001
+const MITRE_LIMIT = 4
 
 function toGrid(rings: readonly Ring[]): Paths64 {
   return rings.map((ring) => {
@@ -48,7 +53,9 @@ const clipTypes: Record<Combination, ClipType> = {
 
 /** Boolean of two filled shapes, each by the even-odd rule. @param a mm @param b mm @returns rings in mm, holes turning against their outer ring */
 export function combine(operation: Combination, a: readonly Ring[], b: readonly Ring[] = []): Ring[] {
-  return fromGrid(Clipper.booleanOp(clipTypes[operation], toGrid(a), toGrid(b), FillRule.EvenOdd))
+  return apart([a, b], TOUCH_MM).flatMap(([own, other]) =>
+    fromGrid(Clipper.booleanOp(clipTypes[operation], toGrid(own), toGrid(other), FillRule.EvenOdd)),
+  )
 }
 
 export interface OffsetOptions {
@@ -65,11 +72,24 @@ export interface OffsetOptions {
  */
 export function offset(rings: readonly Ring[], distanceMm: number, options: OffsetOptions = {}): Ring[] {
   if (!Number.isFinite(distanceMm)) throw new RangeError(`The distance must be a number of millimetres, not ${distanceMm}.`)
+  // A mitre reaches up to the limit times the distance.
+  const reach = Math.max(0, distanceMm) * (options.join === 'mitre' ? MITRE_LIMIT : 1)
+  return apart([rings], 2 * reach + TOUCH_MM).flatMap(([group]) => offsetTogether(group, distanceMm, options))
+}
+
+function offsetTogether(rings: readonly Ring[], distanceMm: number, options: OffsetOptions): Ring[] {
   let paths = Clipper.union(toGrid(rings), FillRule.EvenOdd)
   if (options.outermost) paths = withoutHoles(paths)
   if (distanceMm !== 0) {
     const join = joinTypes[options.join ?? 'round']
-    paths = Clipper.inflatePaths(paths, distanceMm * UNITS_PER_MM, join, EndType.Polygon, 4, ARC_TOLERANCE_MM * UNITS_PER_MM)
+    paths = Clipper.inflatePaths(
+      paths,
+      distanceMm * UNITS_PER_MM,
+      join,
+      EndType.Polygon,
+      MITRE_LIMIT,
+      ARC_TOLERANCE_MM * UNITS_PER_MM,
+    )
     // The library leaves vertices closer than its own grid deserves; simplifying keeps the next step quick.
     paths = Clipper.simplifyPaths(paths, 0.002 * UNITS_PER_MM)
     if (options.outermost && distanceMm > 0) paths = withoutHoles(paths)

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { apart } from './apart.ts'
 import { isEmptyBounds } from './bounds.ts'
 import { combine, offset, shapeArea } from './clip.ts'
 import { coverage } from './coverage.ts'
@@ -95,6 +96,41 @@ describe('offset', () => {
       }),
       { numRuns: 40 },
     )
+  })
+})
+
+describe('shapes apart', () => {
+  it('are offset and combined alone as they would be all together', () => {
+    const place = fc.double({ min: 0, max: 60, noNaN: true })
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(place, place, fc.double({ min: 1, max: 9, noNaN: true })), { minLength: 2, maxLength: 14 }),
+        fc.double({ min: -1, max: 4, noNaN: true }),
+        (list, d) => {
+          const rings = list.map(([x, y, w]) => box(x, y, w, w))
+          // A frame around all of them makes one group of it.
+          const frame = box(-500, -500, 1100, 1100)
+          const alone = shapeArea(offset(rings, d))
+          const together = shapeArea(offset([frame], -d)) - shapeArea(offset([frame, ...rings], -d))
+          expect(Math.abs(alone - together)).toBeLessThan(0.02 * (1 + alone))
+          const union = shapeArea(combine('union', rings, [box(10, 10, 20, 20)]))
+          const framed = shapeArea(combine('exclude', [frame], combine('union', rings, [box(10, 10, 20, 20)])))
+          expect(union).toBeCloseTo(1100 * 1100 - framed, 3)
+        },
+      ),
+      { numRuns: 120 },
+    )
+  })
+
+  it('are told by their distance', () => {
+    const rings = [box(0, 0, 2, 2), box(10, 0, 2, 2), box(0, 0.5, 1, 1), box(13, 0, 2, 2)]
+    expect(apart([rings], 0.5).map(([group]) => group.length)).toEqual([2, 1, 1])
+    expect(apart([rings], 1.5).map(([group]) => group.length)).toEqual([2, 2])
+    expect(apart([rings.slice(0, 1), rings.slice(1)], 0).map(([a, b]) => [a.length, b.length])).toEqual([
+      [1, 1],
+      [0, 1],
+      [0, 1],
+    ])
   })
 })
 
