@@ -81,7 +81,7 @@ export function DimensionLines({ job, node, box, view, width, height }: Props) {
         ))}
       </svg>
       {margins.map(({ key, value, x1, y1, x2, y2, set }) => {
-        const short = key === 'top' || key === 'bottom' ? Math.abs(y2 - y1) < 46 : Math.abs(x2 - x1) < 60
+        const short = key === 'top' || key === 'bottom' ? Math.abs(y2 - y1) < 96 : Math.abs(x2 - x1) < 60
         const beside = key === 'top' || key === 'bottom'
         return (
           <Measure
