@@ -10,6 +10,9 @@ import { assetName, packJob, unpackJob } from './job-file.ts'
 import { decodePng, encodePng, PictureError, pngSize } from './png.ts'
 import { readSvg, SvgError, writeSvgPaths, writeSvgRings } from './svg.ts'
 
+/** How many damaged files of each format are tried; more by hand, before a release. */
+const MUTATIONS = Number(process.env.NEOTAXIS_MUTATIONS ?? 2000)
+
 describe('PNG', () => {
   const raw = (channels: 1 | 2 | 3 | 4, deep: boolean): RawPicture => {
     const n = 13 * 7 * channels
@@ -57,7 +60,7 @@ describe('PNG', () => {
           expect(cause).toBeInstanceOf(PictureError)
         }
       }),
-      { numRuns: 400 },
+      { numRuns: MUTATIONS },
     )
   })
 })
@@ -112,6 +115,25 @@ describe('SVG', () => {
     expect(() => readSvg(text)).toThrow(sentence)
   })
 
+  it('answers any change of a drawing with outlines or a sentence', () => {
+    const text = svg('<g transform="rotate(9)"><path d="M1 2C3 4 5 6 7 8a3 4 0 1 0 9 9Z"/><circle cx="5" cy="5" r="3"/></g>')
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: text.length - 1 }),
+        fc.string({ maxLength: 3 }),
+        fc.integer({ min: 0, max: 4 }),
+        (at, by, cut) => {
+          try {
+            readSvg(text.slice(0, at) + by + text.slice(at + cut))
+          } catch (cause) {
+            expect(cause).toBeInstanceOf(SvgError)
+          }
+        },
+      ),
+      { numRuns: MUTATIONS },
+    )
+  })
+
   it('does not follow groups that nest without end', () => {
     expect(() => readSvg(svg('<g>'.repeat(200) + '</g>'.repeat(200)))).toThrow('too deeply')
   })
@@ -155,7 +177,7 @@ describe('job files', () => {
           expect(cause).toBeInstanceOf(JobError)
         }
       }),
-      { numRuns: 300 },
+      { numRuns: MUTATIONS },
     )
   })
 })
