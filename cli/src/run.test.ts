@@ -126,6 +126,14 @@ describe('the link', () => {
     }
   })
 
+  it('does not wait for a machine whose lid opens on the last line', async () => {
+    const program = ['G21', 'G90', 'M4 S100', 'G1 X50 F600', 'G1 X0']
+    const machine = new Machine(TRUTHS['bench-60'])
+    const result = await send(machine, program.join('\n'), [{ kind: 'lid', afterLines: program.length }])
+    expect(result.state).toBe('stopped')
+    expect(result.reason).toContain('lid was opened')
+  })
+
   it('tells which line the machine refuses and why, and stops there', async () => {
     const result = await send(new Machine(TRUTHS['bench-60']), 'G21\nG90\nM4 S100\nG1 X10 F600\nG33 X5\nG1 X20')
     expect(result).toMatchObject({ state: 'refused', lines: 4 })

@@ -132,14 +132,14 @@ export class MachineLink {
     await new Promise<void>((resolve, reject) => {
       const timer = setTimeout(() => reject(new LinkError('The machine does not tell its settings.')), timeoutMs)
       this.onLine = (line) => {
-        const setting = /^\$([\w.]+)=(-?[\d.]+)$/.exec(line)
+        const setting = /^([a-z.]+)=(-?[\d.]+)$/.exec(line)
         if (setting) found.set(setting[1], Number(setting[2]))
         else if (line === 'ok') {
           clearTimeout(timer)
           resolve()
         }
       }
-      this.send('$$\n')
+      this.send('settings\n')
     })
     this.onLine = () => {}
     return found

@@ -76,15 +76,22 @@ export async function runProgram(link: MachineLink, lines: Iterable<string>): Pr
   if (state !== 'done') link.send('\x18')
   const after = await rested(link, state === 'done')
   if (!after) return { state: 'lost', reason: 'The machine does not answer any more.', lines: taken, seconds: 0, at: null }
-  return { state, reason, lines: taken, seconds: after.seconds - before.seconds, at: { x: after.x, y: after.y } }
+  const seconds = after.seconds - before.seconds
+  const at = { x: after.x, y: after.y }
+  if (state === 'done' && (after.state === 'lid' || after.state === 'alarm')) {
+    const why = after.state === 'lid' ? 'The lid was opened' : 'The machine stopped with an alarm'
+    return { state: 'stopped', reason: `${why} before it had driven all lines.`, lines: taken, seconds, at }
+  }
+  return { state, reason, lines: taken, seconds, at }
 }
 
-/** Waits until the machine has driven all that it took. */
+/** Waits until the machine has driven all that it took, or cannot. */
 async function rested(link: MachineLink, toTheEnd: boolean): Promise<Report | undefined> {
   try {
     for (;;) {
       const report = await link.ask()
-      if (!toTheEnd || (report.queue === 0 && report.state !== 'run')) return report
+      const stands = report.state === 'lid' || report.state === 'alarm'
+      if (!toTheEnd || stands || (report.queue === 0 && report.state !== 'run')) return report
       await new Promise((resolve) => setTimeout(resolve, ASK_MS))
     }
   } catch (cause) {

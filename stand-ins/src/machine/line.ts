@@ -4,7 +4,6 @@ export const ERRORS = {
   2: 'a word that this machine does not know',
   3: 'a move without a speed',
   4: 'outside the bed',
-  5: 'an arc that does not fit its ends',
   6: 'locked: reset, then home',
   7: 'the lid is open',
   8: 'the line is too long',

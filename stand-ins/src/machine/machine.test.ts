@@ -141,6 +141,7 @@ describe('refusing', () => {
     expect(refusal(machine, 'M77')).toBe(2)
     expect(refusal(machine, 'Q1')).toBe(2)
     expect(refusal(machine, 'G1 X10')).toBe(3)
+    expect(machine.counts.lines).toBe(3)
     expect(finish(machine).status()).toContain('|at 0.000,0.000|')
   })
 
@@ -170,6 +171,20 @@ describe('refusing', () => {
     expect(machine.state).toBe('hold')
     machine.resume()
     expect(machine.finishMove()).toBe(true)
+  })
+})
+
+describe('a line that is refused', () => {
+  it('sets none of its modes: no beam stays on, and no speed or place is taken', () => {
+    const bed = new Bed(60, 40, 0.1, 0.2)
+    const machine = started(bed)
+    machine.take('S800 F600')
+    expect(refusal(machine, 'M3 G33 X20')).toBe(2)
+    expect(refusal(machine, 'G91 M3 Q5')).toBe(2)
+    machine.take('G1 X10')
+    finish(machine)
+    expect(bed.energy.some((e) => e > 0)).toBe(false)
+    expect(machine.status()).toContain('|at 10.000,0.000|')
   })
 })
 

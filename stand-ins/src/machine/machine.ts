@@ -5,6 +5,16 @@ import type { Truth } from './truth.ts'
 
 export type MachineState = 'idle' | 'run' | 'hold' | 'lid' | 'alarm'
 
+/** The numbers that G and M may have; the other letters take any. */
+const WORDS: Readonly<Record<string, readonly number[]>> = {
+  G: [0, 1, 20, 21, 54, 90, 91, 92],
+  M: [2, 3, 4, 5, 7, 8, 9, 30],
+}
+
+const known = ({ letter, value }: Word): boolean => WORDS[letter]?.includes(value) ?? 'FSXYN'.includes(letter)
+
+const isRapid = ({ letter, value }: Word): boolean => letter === 'G' && value === 0
+
 /** What the machine counts while it works. */
 export interface Counts {
   seconds: number
@@ -71,8 +81,14 @@ export class Machine {
     if (this.mode === 'alarm') throw new LineError(6)
     if (this.mode === 'lid') throw new LineError(7)
     const words = readWords(line)
-    this.counts.lines++
+    // Known words first: a line that is refused must not leave its beam on, or any other mode.
+    for (const word of words) if (!known(word)) throw new LineError(2)
     const value = (letter: string): number | undefined => words.find((word) => word.letter === letter)?.value
+    const moves = value('X') !== undefined || value('Y') !== undefined
+    const cutting = words.some(({ letter, value: v }) => letter === 'G' && v === 1) || (!this.rapid && !words.some(isRapid))
+    const shifts = words.some(({ letter, value: v }) => letter === 'G' && v === 92)
+    if (moves && !shifts && cutting && !((value('F') ?? this.feed) > 0)) throw new LineError(3)
+    this.counts.lines++
     for (const word of words) this.setMode(word)
     const unit = this.inches ? 25.4 : 1
     const f = value('F')
@@ -81,7 +97,7 @@ export class Machine {
     if (s !== undefined) this.power = Math.min(1, Math.max(0, s / this.truth.fullS))
     const x = value('X')
     const y = value('Y')
-    if (words.some(({ letter, value: v }) => letter === 'G' && v === 92)) {
+    if (shifts) {
       this.offsetX = this.targetX - (x ?? 0) * unit
       this.offsetY = this.targetY - (y ?? 0) * unit
       return
@@ -97,14 +113,12 @@ export class Machine {
       if (value === 0 || value === 1) this.rapid = value === 0
       else if (value === 20 || value === 21) this.inches = value === 20
       else if (value === 90 || value === 91) this.absolute = value === 90
-      else if (value !== 54 && value !== 92) throw new LineError(2)
     } else if (letter === 'M') {
       if (value === 3 || value === 4) {
         this.beamOn = true
         this.follows = value === 4
       } else if (value === 5 || value === 2 || value === 30) this.beamOn = false
-      else if (value !== 7 && value !== 8 && value !== 9) throw new LineError(2)
-    } else if (!'FSXYN'.includes(letter)) throw new LineError(2)
+    }
   }
 
   private move(x: number, y: number): void {
@@ -113,7 +127,6 @@ export class Machine {
       this.alarm()
       throw new LineError(4)
     }
-    if (!this.rapid && !(this.feed > 0)) throw new LineError(3)
     const beam = this.beamOn && !this.rapid ? this.power : 0
     const move = { x0: this.targetX, y0: this.targetY, x1: x, y1: y, beam, follows: this.follows, line: this.counts.lines }
     this.planner.add(

@@ -4,7 +4,7 @@ import type { Machine } from './machine.ts'
 
 /** What can be told to go wrong, and after how many lines. */
 export interface Fault {
-  readonly kind: 'drop' | 'lid' | 'reset' | 'garbage' | 'delay'
+  readonly kind: 'drop' | 'lid' | 'reset' | 'garbage'
   readonly afterLines: number
 }
 
@@ -49,10 +49,10 @@ export function serveMachine(machine: Machine, { port, pace, faults = [] }: Serv
 
   const answer = (line: string): void => {
     try {
-      if (line === '$H') {
+      if (line === 'home') {
         drain()
         machine.home()
-      } else if (line === '$$') settings()
+      } else if (line === 'settings') settings()
       else machine.take(line)
       say('ok')
       // The end of a program: whatever is planned is driven.
@@ -77,7 +77,7 @@ export function serveMachine(machine: Machine, { port, pace, faults = [] }: Serv
       receive: receiveBytes,
       'power.max': fullS,
     }))
-      say(`$${name}=${value}`)
+      say(`${name}=${value}`)
   }
 
   const drain = (): void => {

@@ -42,7 +42,8 @@ function publish(change: Partial<Evaluated>): void {
   for (const listener of listeners) listener()
 }
 
-const workedOut = (job: JobDocument): boolean => state.drawn === job && state.forecast === job && state.measured === job
+/** Whether all that is shown belongs to this document. */
+export const isWorkedOut = (job: JobDocument): boolean => state.drawn === job && state.forecast === job && state.measured === job
 
 /** Works through the newest document: outlines, the burn, then times and findings. A change after the outlines starts over. */
 async function work(): Promise<void> {
@@ -53,7 +54,7 @@ async function work(): Promise<void> {
     if (performance.now() - started > LONG_MS) publish({ progress: progressNow() })
   }, 120)
   try {
-    while (wanted && !workedOut(wanted)) {
+    while (wanted && !isWorkedOut(wanted)) {
       const job = wanted
       if (state.drawn !== job) {
         const drawing = await draw(job)
@@ -87,7 +88,7 @@ async function work(): Promise<void> {
     clearInterval(timer)
     running = false
     publish({ progress: undefined })
-    if (wanted && !state.cancelled && !workedOut(wanted)) void work()
+    if (wanted && !state.cancelled && !isWorkedOut(wanted)) void work()
   }
 }
 
@@ -116,9 +117,6 @@ const subscribe = (listener: () => void): (() => void) => {
 
 /** A part of what is computed of the job on screen, as it comes. @param pick gives the same thing while it is the same */
 export const useEvaluation = <T>(pick: (state: Evaluated) => T): T => useSyncExternalStore(subscribe, () => pick(state))
-
-/** Whether all that is shown belongs to this document. */
-export const isWorkedOut = workedOut
 
 /** Stops the work at hand; the next change starts it again. */
 export function stopWork(): void {
