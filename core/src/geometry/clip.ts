@@ -63,6 +63,8 @@ export interface OffsetOptions {
   readonly join?: Join
   /** Drops holes first, so that only the outermost edges are offset. */
   readonly outermost?: boolean
+  /** Called for every group of shapes with the share done 0–1; may throw to cancel. */
+  readonly progress?: (done: number) => void
 }
 
 /**
@@ -74,7 +76,10 @@ export function offset(rings: readonly Ring[], distanceMm: number, options: Offs
   if (!Number.isFinite(distanceMm)) throw new RangeError(`The distance must be a number of millimetres, not ${distanceMm}.`)
   // A mitre reaches up to the limit times the distance.
   const reach = Math.max(0, distanceMm) * (options.join === 'mitre' ? MITRE_LIMIT : 1)
-  return apart([rings], 2 * reach + TOUCH_MM).flatMap(([group]) => offsetTogether(group, distanceMm, options))
+  return apart([rings], 2 * reach + TOUCH_MM).flatMap(([group], i, all) => {
+    options.progress?.(i / all.length)
+    return offsetTogether(group, distanceMm, options)
+  })
 }
 
 function offsetTogether(rings: readonly Ring[], distanceMm: number, options: OffsetOptions): Ring[] {

@@ -122,6 +122,17 @@ describe('shapes apart', () => {
     )
   })
 
+  it('can be stopped between one group and the next', () => {
+    const seen: number[] = []
+    const stop = (done: number): void => {
+      seen.push(done)
+      if (done >= 0.5) throw new Error('stopped')
+    }
+    const rings = [0, 1, 2, 3].map((i) => box(20 * i, 0, 5, 5))
+    expect(() => offset(rings, 1, { progress: stop })).toThrow('stopped')
+    expect(seen).toEqual([0, 0.25, 0.5])
+  })
+
   it('are told by their distance', () => {
     const rings = [box(0, 0, 2, 2), box(10, 0, 2, 2), box(0, 0.5, 1, 1), box(13, 0, 2, 2)]
     expect(apart([rings], 0.5).map(([group]) => group.length)).toEqual([2, 1, 1])

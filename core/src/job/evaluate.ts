@@ -93,7 +93,10 @@ function localRings(job: JobDocument, nodeId: string, bench: Bench): { rings: re
       outermost: node.outermost,
     }
     const key = keyOf('offset', parent.key, options)
-    return { key, rings: bench.cache.get(key, () => offset(parent.rings, node.distanceMm, options), bytes) }
+    return {
+      key,
+      rings: bench.cache.get(key, () => offset(parent.rings, node.distanceMm, { ...options, progress: bench.progress }), bytes),
+    }
   }
   throw new Error(`“${node.name}” has no outline.`)
 }
@@ -110,7 +113,7 @@ export function grownRings(job: JobDocument, nodeId: string, byMm: number, bench
   const local = localRings(job, nodeId, bench)
   const rings = bench.cache.get(
     keyOf('grown', local.key, byMm),
-    () => offset(local.rings, byMm),
+    () => offset(local.rings, byMm, { progress: bench.progress }),
     (found) => found.reduce((sum, ring) => sum + ring.byteLength + 100, 0),
   )
   return rings.map((ring) => mapRing(ring, 1, 1, place.xMm, place.yMm))
