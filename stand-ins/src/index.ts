@@ -1,5 +1,7 @@
 // Simulated machines, for tests and demonstrations: an independent witness of what was sent.
 export { Bed } from './machine/bed.ts'
-export { type Counts, Machine } from './machine/machine.ts'
-export { type Fault, type ServeOptions, serveMachine } from './machine/serve.ts'
+export { Machine } from './machine/machine.ts'
+export { type Laid, Workpiece } from './machine/material.ts'
+export { servePanel } from './machine/panel.ts'
+export { FAULTS, type Fault, serveMachine } from './machine/serve.ts'
 export { deviating, TRUTHS, type Truth } from './machine/truth.ts'

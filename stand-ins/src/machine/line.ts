@@ -4,10 +4,13 @@ export const ERRORS = {
   2: 'a word that this machine does not know',
   3: 'a move without a speed',
   4: 'outside the bed',
+  5: 'an arc whose ends do not fit its centre',
   6: 'locked: reset, then home',
   7: 'the lid is open',
   8: 'the line is too long',
   9: 'not while it moves',
+  10: 'the emergency stop is pressed',
+  11: 'the program was broken off by a reset: begin again',
 } as const
 
 export type ErrorNumber = keyof typeof ERRORS

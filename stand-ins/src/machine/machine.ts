@@ -1,19 +1,12 @@
+import { arcChords } from './arc.ts'
 import type { Bed } from './bed.ts'
-import { LineError, readWords, type Word } from './line.ts'
+import { LineError, readWords } from './line.ts'
+import { Modes } from './modes.ts'
+import { brakingPhases, headPhases, mirrorPhases, type Phase, within } from './phases.ts'
 import { Planner, type Segment } from './planner.ts'
 import type { Truth } from './truth.ts'
 
-export type MachineState = 'idle' | 'run' | 'hold' | 'lid' | 'alarm'
-
-/** The numbers that G and M may have; the other letters take any. */
-const WORDS: Readonly<Record<string, readonly number[]>> = {
-  G: [0, 1, 20, 21, 54, 90, 91, 92],
-  M: [2, 3, 4, 5, 7, 8, 9, 30],
-}
-
-const known = ({ letter, value }: Word): boolean => WORDS[letter]?.includes(value) ?? 'FSXYN'.includes(letter)
-
-const isRapid = ({ letter, value }: Word): boolean => letter === 'G' && value === 0
+export type MachineState = 'idle' | 'run' | 'hold' | 'pause' | 'armed' | 'lid' | 'alarm' | 'emergency'
 
 /** What the machine counts while it works. */
 export interface Counts {
@@ -24,32 +17,44 @@ export interface Counts {
   alarms: number
 }
 
+/** Places closer than this are the same, mm. */
+const SAME = 1e-6
+
 /**
  * A machine that does what its lines say: it knows modes, plans and drives moves with acceleration and corners, and
- * burns. Time is its own: `advance` lets some of it pass.
+ * burns. Time is its own: `drive` lets some of it pass.
  */
 export class Machine {
   readonly truth: Truth
   readonly counts: Counts = { seconds: 0, burnMm: 0, travelMm: 0, lines: 0, alarms: 0 }
-  private readonly bed: Bed | undefined
+  readonly bed: Bed | undefined
+  /** Told what happens without being asked: the lid, resets, the button. */
+  onEvent: (text: string) => void = () => {}
+  /** Height of what lies on the bed, mm: the lens is in focus when it stands as high. */
+  surface = 0
   private readonly planner: Planner
-  private mode: MachineState = 'idle'
+  private modes = new Modes()
+  private mode: Exclude<MachineState, 'run'> = 'idle'
+  /** Told to stop, and still braking. */
+  private stopping = false
+  /** The lid cut the beam in the middle of a move. */
+  private dark = false
+  /** Where that was. */
+  private darkFrom = ''
+  private jogging = false
+  private lidOpen = false
+  private pauseAfter = false
   /** Where the last line taken ends; the head may still be on its way. */
-  private targetX = 0
-  private targetY = 0
-  private headX = 0
-  private headY = 0
-  private speed = 0
-  // Modes of the lines.
-  private rapid = true
-  private inches = false
-  private absolute = true
-  private feed = 0
-  private beamOn = false
-  private follows = true
-  private power = 0
-  private offsetX = 0
-  private offsetY = 0
+  private target = { x: 0, y: 0, z: 0 }
+  private head = { x: 0, y: 0, z: 0 }
+  /** How far the head is from where it thinks it is: after it was stopped dead. */
+  private slip = { x: 0, y: 0 }
+  private speedShare = 1
+  private powerShare = 1
+  private token = '-'
+  private taken = 0
+  /** Reset in the middle of a program: what still comes of it is refused. */
+  private brokenOff = false
 
   constructor(truth: Truth, bed?: Bed) {
     this.truth = truth
@@ -63,162 +68,445 @@ export class Machine {
 
   /** Whether another line can be taken now. */
   get hasRoom(): boolean {
-    return !this.planner.full
+    return !this.planner.full && !this.pauseAfter && this.mode !== 'pause'
   }
 
   get queued(): number {
     return this.planner.segments.length
   }
 
-  /** `<state|at x,y|speed v|beam %|queue n|time s>` in machine mm and mm/s. */
+  /** Whether time lets it move on. */
+  get isDriving(): boolean {
+    return this.planner.segments.length > 0 && (this.mode === 'idle' || this.stopping)
+  }
+
+  get isLidOpen(): boolean {
+    return this.lidOpen
+  }
+
+  /** W that come out of the lens now. */
+  get beamNow(): number {
+    const s = this.planner.segments[0]
+    if (this.lidOpen || this.mode === 'emergency') return 0
+    const asked = s && this.isDriving && !this.dark ? s.beam * this.powerShare : 0
+    return this.watts(asked)
+  }
+
+  private get speed(): number {
+    const s = this.planner.segments[0]
+    if (!s || !this.isDriving) return 0
+    return this.truth.mirrors && s.done < s.length ? this.planner.top(s) : s.entry
+  }
+
+  /** Lines since `begin` that are driven to their end. */
+  private get driven(): number {
+    const s = this.planner.segments[0]
+    return s ? s.line - 1 : this.taken
+  }
+
+  private place(): string {
+    return `line ${this.driven}/${this.taken}|at ${this.head.x.toFixed(3)},${this.head.y.toFixed(3)},${this.head.z.toFixed(3)}`
+  }
+
+  /** What it says when it is asked with `?`. Machine mm and mm/s. */
   status(): string {
-    const beam = this.state === 'run' && this.planner.segments[0] ? Math.round(this.planner.segments[0].beam * 1000) / 10 : 0
-    return `<${this.state}|at ${this.headX.toFixed(3)},${this.headY.toFixed(3)}|speed ${this.speed.toFixed(1)}|beam ${beam}|queue ${this.queued}|time ${this.counts.seconds.toFixed(4)}>`
+    const s = this.planner.segments[0]
+    const beam = s && this.state === 'run' ? Math.round(s.beam * this.powerShare * 1000) / 10 : 0
+    return [
+      `<${this.state}`,
+      this.place(),
+      `speed ${this.speed.toFixed(1)}`,
+      `beam ${Math.min(100, beam)}`,
+      `queue ${this.queued}`,
+      `share ${Math.round(this.speedShare * 100)},${Math.round(this.powerShare * 100)}`,
+      `lid ${this.lidOpen ? 'open' : 'closed'}`,
+      `air ${this.modes.air ? 'on' : 'off'}`,
+      `dark ${this.dark ? this.darkFrom : '-'}`,
+      `run ${this.token}`,
+      `time ${this.counts.seconds.toFixed(4)}>`,
+    ].join('|')
   }
 
   /** Takes one line. @throws LineError where it is refused: nothing of it is done */
   take(line: string): void {
+    this.refuseUnlessReady()
+    if (this.brokenOff) throw new LineError(11)
+    const words = readWords(line)
+    const { modes } = this
+    const value = (letter: string): number | undefined => words.find((word) => word.letter === letter)?.value
+    const has = (letter: string, number: number): boolean => words.some((word) => word.letter === letter && word.value === number)
+    const shifts = has('G', 92)
+    const waits = has('G', 4)
+    const moves = !shifts && !waits && ['X', 'Y', 'Z'].some((letter) => value(letter) !== undefined)
+    modes.check(words, moves)
+    const before = { motion: modes.motion }
+    this.counts.lines++
+    this.taken++
+    for (const word of words) modes.set(word, this.truth.fullS)
+    const [x, y, z] = ['X', 'Y', 'Z'].map(value)
+    if (shifts) {
+      modes.offsetX = this.target.x - (x ?? 0) * modes.unit
+      modes.offsetY = this.target.y - (y ?? 0) * modes.unit
+    } else if (waits) this.queue({ ...this.target }, Math.max(0, value('P') ?? 0))
+    else if (moves) this.moveTo(x, y, z, value, before.motion)
+    if (has('M', 0)) this.pauseAfter = true
+  }
+
+  private refuseUnlessReady(): void {
+    if (this.mode === 'emergency') throw new LineError(10)
     if (this.mode === 'alarm') throw new LineError(6)
     if (this.mode === 'lid') throw new LineError(7)
-    const words = readWords(line)
-    // Known words first: a line that is refused must not leave its beam on, or any other mode.
-    for (const word of words) if (!known(word)) throw new LineError(2)
-    const value = (letter: string): number | undefined => words.find((word) => word.letter === letter)?.value
-    const moves = value('X') !== undefined || value('Y') !== undefined
-    const cutting = words.some(({ letter, value: v }) => letter === 'G' && v === 1) || (!this.rapid && !words.some(isRapid))
-    const shifts = words.some(({ letter, value: v }) => letter === 'G' && v === 92)
-    if (moves && !shifts && cutting && !((value('F') ?? this.feed) > 0)) throw new LineError(3)
-    this.counts.lines++
-    for (const word of words) this.setMode(word)
-    const unit = this.inches ? 25.4 : 1
-    const f = value('F')
-    if (f !== undefined) this.feed = (f * unit) / 60
-    const s = value('S')
-    if (s !== undefined) this.power = Math.min(1, Math.max(0, s / this.truth.fullS))
-    const x = value('X')
-    const y = value('Y')
-    if (shifts) {
-      this.offsetX = this.targetX - (x ?? 0) * unit
-      this.offsetY = this.targetY - (y ?? 0) * unit
-      return
-    }
-    if (x === undefined && y === undefined) return
+  }
+
+  private moveTo(
+    x: number | undefined,
+    y: number | undefined,
+    z: number | undefined,
+    value: (letter: string) => number | undefined,
+    motionBefore: number,
+  ): void {
+    const { modes, target } = this
     const go = (now: number, offset: number, to: number | undefined): number =>
-      to === undefined ? now : this.absolute ? offset + to * unit : now + to * unit
-    this.move(go(this.targetX, this.offsetX, x), go(this.targetY, this.offsetY, y))
-  }
-
-  private setMode({ letter, value }: Word): void {
-    if (letter === 'G') {
-      if (value === 0 || value === 1) this.rapid = value === 0
-      else if (value === 20 || value === 21) this.inches = value === 20
-      else if (value === 90 || value === 91) this.absolute = value === 90
-    } else if (letter === 'M') {
-      if (value === 3 || value === 4) {
-        this.beamOn = true
-        this.follows = value === 4
-      } else if (value === 5 || value === 2 || value === 30) this.beamOn = false
-    }
-  }
-
-  private move(x: number, y: number): void {
-    const { bed } = this.truth
-    if (x < -1e-6 || y < -1e-6 || x > bed.x + 1e-6 || y > bed.y + 1e-6) {
+      to === undefined ? now : modes.absolute ? offset + to * modes.unit : now + to * modes.unit
+    const end = { x: go(target.x, modes.offsetX, x), y: go(target.y, modes.offsetY, y), z: go(target.z, 0, z) }
+    if (!this.reaches(end)) {
       this.alarm()
       throw new LineError(4)
     }
-    const beam = this.beamOn && !this.rapid ? this.power : 0
-    const move = { x0: this.targetX, y0: this.targetY, x1: x, y1: y, beam, follows: this.follows, line: this.counts.lines }
+    if (modes.motion < 2) {
+      this.queue(end, 0)
+      return
+    }
+    const centre = { x: target.x + (value('I') ?? 0) * modes.unit, y: target.y + (value('J') ?? 0) * modes.unit }
+    const chords = arcChords(target.x, target.y, end.x, end.y, centre.x, centre.y, modes.motion === 2)
+    if (!chords) {
+      modes.motion = motionBefore as 0
+      this.counts.lines--
+      this.taken--
+      throw new LineError(5)
+    }
+    if (!chords.every((chord) => this.reaches({ ...chord, z: end.z }))) {
+      this.alarm()
+      throw new LineError(4)
+    }
+    const from = target.z
+    chords.forEach((chord, i) => {
+      this.queue({ ...chord, z: from + ((end.z - from) * (i + 1)) / chords.length }, 0)
+    })
+  }
+
+  private reaches({ x, y, z }: { x: number; y: number; z: number }): boolean {
+    const { bed, focusTravel = 0 } = this.truth
+    return x >= -SAME && y >= -SAME && x <= bed.x + SAME && y <= bed.y + SAME && z >= -SAME && z <= focusTravel + SAME
+  }
+
+  private queue(end: { x: number; y: number; z: number }, wait: number, speed?: number): void {
+    const { modes, target } = this
+    const rapid = speed === undefined && modes.motion === 0 && wait === 0
     this.planner.add(
-      move,
-      this.rapid ? Infinity : this.feed,
-      this.planner.segments.length === 0 ? 0 : this.planner.segments[0].entry,
+      {
+        x0: target.x,
+        y0: target.y,
+        z0: target.z,
+        x1: end.x,
+        y1: end.y,
+        z1: end.z,
+        beam: speed === undefined && modes.beamOn && !rapid ? modes.power : 0,
+        follows: modes.follows,
+        rapid,
+        line: this.taken,
+        wait,
+      },
+      rapid ? Infinity : (speed ?? modes.feed),
     )
-    this.targetX = x
-    this.targetY = y
+    this.target = end
+  }
+
+  /** Moves by hand: on from where it is, no farther than the bed reaches. mm, mm/s. @throws LineError */
+  jog(dx: number, dy: number, dz: number, speed: number): void {
+    this.refuseUnlessReady()
+    if (this.mode !== 'idle' || (this.queued > 0 && !this.jogging)) throw new LineError(9)
+    const { bed, focusTravel = 0 } = this.truth
+    const inside = (v: number, most: number): number => Math.min(most, Math.max(0, v))
+    this.jogging = true
+    this.queue(
+      {
+        x: inside(this.target.x + dx, bed.x),
+        y: inside(this.target.y + dy, bed.y),
+        z: inside(this.target.z + dz, focusTravel),
+      },
+      0,
+      speed,
+    )
+    if (this.queued === 0) this.jogging = false
+  }
+
+  /** A program begins: its lines are counted from here. @param token by which whoever sends it knows it again */
+  begin(token: string): void {
+    this.refuseUnlessReady()
+    if (this.queued > 0) throw new LineError(9)
+    this.token = token
+    this.taken = 0
+    this.brokenOff = false
+    this.modes = Object.assign(new Modes(), { offsetX: this.modes.offsetX, offsetY: this.modes.offsetY })
+    this.adjust(1, 1)
+  }
+
+  /** Takes lines, but waits for the button at the machine before it moves. */
+  arm(): void {
+    this.refuseUnlessReady()
+    if (this.queued > 0) throw new LineError(9)
+    this.mode = 'armed'
+  }
+
+  /** The start button at the machine: begins what is armed, goes on after a pause. */
+  press(): void {
+    if (this.mode !== 'armed' && this.mode !== 'pause') return
+    this.mode = 'idle'
+    this.onEvent('start pressed')
+  }
+
+  /** @param speed,power shares of what the program says, 0.1–2 */
+  adjust(speed: number, power: number): void {
+    this.speedShare = speed
+    this.powerShare = power
+    this.planner.adjust(speed)
   }
 
   /** Drives the oldest move to its end, burning as it goes. @returns false where there is none, or the machine stands */
   finishMove(): boolean {
-    const { segments } = this.planner
-    if (this.mode !== 'idle' || segments.length === 0) return false
-    const s = segments[0]
-    const a = s.acceleration
-    const from = s.entry
-    const to = segments[1]?.entry ?? 0
-    const peak = Math.min(s.nominal, Math.sqrt(Math.max(0, a * s.length + (from * from + to * to) / 2)))
-    const up = Math.max(0, (peak * peak - from * from) / (2 * a))
-    const down = Math.max(0, (peak * peak - to * to) / (2 * a))
-    const flat = Math.max(0, s.length - up - down)
-    this.counts.seconds += (2 * peak - from - to) / a + (flat > 0 ? flat / peak : 0)
-    if (s.beam > 0) {
-      this.counts.burnMm += s.length
-      this.deposit(s, [up, flat, down], [(from + peak) / 2, peak, (peak + to) / 2])
-    } else this.counts.travelMm += s.length
-    this.headX = s.x1
-    this.headY = s.y1
-    this.speed = to
-    segments.shift()
-    if (segments.length === 0) this.planner.rest()
-    else segments[0].entry = to
-    return true
+    return this.step(Infinity) !== undefined
   }
 
-  /** Burns a move: with a beam that follows the speed every mm gets the same, else slow parts get more. */
-  private deposit(s: Segment, lengths: readonly number[], speeds: readonly number[]): void {
-    if (!this.bed) return
-    const watts = s.beam * this.truth.watts
-    if (s.follows) {
-      this.bed.burn({ ...s, dose: watts / s.nominal })
-      return
+  /** Lets time pass. @returns seconds in which it moved or waited */
+  drive(seconds: number): number {
+    let left = seconds
+    while (left > 0) {
+      const used = this.step(left)
+      if (used === undefined) break
+      left -= used
     }
-    let at = 0
-    lengths.forEach((length, i) => {
-      const x0 = s.x0 + s.ux * at
-      const y0 = s.y0 + s.uy * at
-      at += length
-      this.bed?.burn({ x0, y0, x1: s.x0 + s.ux * at, y1: s.y0 + s.uy * at, dose: watts / Math.max(0.01, speeds[i]) })
+    return seconds - left
+  }
+
+  /** The oldest move, no longer than so many seconds. @returns seconds used, undefined where nothing moves */
+  private step(seconds: number): number | undefined {
+    const { segments } = this.planner
+    if (this.pauseAfter && segments.length === 0 && this.mode === 'idle') {
+      this.pauseAfter = false
+      this.mode = 'pause'
+      this.onEvent('pause')
+    }
+    if (!this.isDriving) return undefined
+    const s = segments[0]
+    let used = 0
+    let whole = true
+    for (const phase of this.phasesOf(s, segments[1])) {
+      const t = Math.min(phase.seconds, seconds - used)
+      const { way, speed } = within(phase, t)
+      this.go(s, way, t)
+      used += t
+      s.entry = speed
+      if (t < phase.seconds) {
+        whole = false
+        break
+      }
+    }
+    this.counts.seconds += used
+    if (this.stopping && s.entry <= 1e-9) this.stopped()
+    else if (whole) this.finish(s)
+    return used
+  }
+
+  private phasesOf(s: Segment, next: Segment | undefined): Phase[] {
+    const { mirrors } = this.truth
+    if (mirrors) return mirrorPhases(s, this.planner.top(s), next, mirrors)
+    return this.stopping ? brakingPhases(s) : headPhases(s, this.planner.top(s), next?.entry ?? 0)
+  }
+
+  private finish(s: Segment): void {
+    this.go(s, s.length - s.done, 0)
+    const { segments } = this.planner
+    segments.shift()
+    if (segments.length === 0) {
+      this.planner.rest()
+      this.jogging = false
+      if (this.stopping) this.stopped()
+    } else segments[0].entry = s.entry
+  }
+
+  /** Goes on along a move, and burns on the way. */
+  private go(s: Segment, wanted: number, seconds: number): void {
+    const to = Math.min(s.length, s.done + wanted)
+    const beam = this.dark || this.mode === 'lid' ? 0 : s.beam * this.powerShare
+    if (to > s.done) {
+      if (s.beam > 0 && beam > 0) this.counts.burnMm += to - s.done
+      else this.counts.travelMm += to - s.done
+      this.burnAlong(s, s.done, to, seconds, beam)
+      s.done = to
+      this.head = { x: s.x0 + s.ux * to, y: s.y0 + s.uy * to, z: s.z0 + s.uz * to }
+      if (to >= s.length) this.head = { x: s.x1, y: s.y1, z: s.z1 }
+    } else if (seconds > 0) {
+      s.waited += seconds
+      if (!s.follows && beam > 0)
+        this.bed?.spotBurn(this.head.x + this.slip.x, this.head.y + this.slip.y, this.watts(beam) * seconds)
+    }
+  }
+
+  /** With a beam that follows the speed every mm gets the same, else slow parts get more. */
+  private burnAlong(s: Segment, from: number, to: number, seconds: number, beam: number): void {
+    if (!this.bed) return
+    const watts = this.watts(beam)
+    if (watts <= 0) return
+    const { latency, backlash, spot } = this.truth
+    const speed = seconds > 0 ? (to - from) / seconds : this.planner.top(s)
+    const dose = s.follows ? Math.min(watts / s.nominal, this.truth.watts / this.planner.top(s)) : watts / Math.max(0.01, speed)
+    const late = latency * speed
+    const dx = s.ux * late + Math.sign(s.ux) * (backlash / 2) + this.slip.x
+    const dy = s.uy * late + Math.sign(s.uy) * (backlash / 2) + this.slip.y
+    this.bed.burn({
+      x0: s.x0 + s.ux * from + dx,
+      y0: s.y0 + s.uy * from + dy,
+      x1: s.x0 + s.ux * to + dx,
+      y1: s.y0 + s.uy * to + dy,
+      dose,
+      spot: spot * this.blur(),
     })
+  }
+
+  private blur(): number {
+    const { focusTravel, depthOfFocus, focusError } = this.truth
+    if (focusTravel === undefined) return 1
+    return Math.sqrt(1 + ((this.head.z - this.surface - focusError) / depthOfFocus) ** 2)
+  }
+
+  /** What comes out for a share of full power, W. */
+  watts(beam: number): number {
+    const share = this.truth.inverted ? 1 - Math.min(1, beam) : Math.min(1, beam)
+    const { turnOn, watts } = this.truth
+    return share <= turnOn ? 0 : (watts * (share - turnOn)) / (1 - turnOn)
+  }
+
+  private stopped(): void {
+    this.stopping = false
+    if (!this.jogging) return
+    this.jogging = false
+    this.planner.rest()
+    this.target = { ...this.head }
+    if (this.mode === 'hold') this.mode = 'idle'
+  }
+
+  /** Brakes, with the beam following; goes on with `resume`. Moving by hand simply ends. */
+  hold(): void {
+    if (this.mode === 'armed') this.mode = 'idle'
+    if (this.mode !== 'idle') return
+    if (this.queued > 0 || this.pauseAfter) this.mode = 'hold'
+    this.brake()
+  }
+
+  private brake(): void {
+    if (!this.truth.mirrors && this.speed > 0) this.stopping = true
+    else this.stopped()
+  }
+
+  /** On again after a hold or a pause. After the lid too: but what was passed in the dark stays dark. */
+  resume(): void {
+    if (this.mode !== 'hold' && this.mode !== 'pause') return
+    if (this.stopping) return
+    this.mode = 'idle'
+    this.dark = false
+    if (this.planner.segments[0]) this.planner.segments[0].entry = 0
+    this.planner.replan(true)
+  }
+
+  lid(open: boolean): void {
+    if (open === this.lidOpen) return
+    this.lidOpen = open
+    if (open) {
+      this.onEvent(`lid open|${this.place()}`)
+      if (this.mode === 'alarm' || this.mode === 'emergency') return
+      this.dark = this.queued > 0
+      this.darkFrom = `${this.driven}@${this.head.x.toFixed(3)},${this.head.y.toFixed(3)},${this.head.z.toFixed(3)}`
+      const moving = this.isDriving
+      this.mode = 'lid'
+      if (moving) this.brake()
+    } else {
+      this.onEvent('lid closed')
+      if (this.mode === 'lid') this.mode = this.queued > 0 ? 'hold' : 'idle'
+    }
+  }
+
+  /** Motors without power: stands at once, dark, and no longer knows where. */
+  emergency(pressed: boolean): void {
+    if (pressed === (this.mode === 'emergency')) return
+    if (pressed) {
+      this.onEvent(`emergency|${this.place()}`)
+      this.lose()
+      this.mode = 'emergency'
+    } else {
+      this.mode = 'alarm'
+      this.onEvent('emergency released')
+    }
   }
 
   /** Whatever is wrong: beam off, plan lost, nothing moves until reset and home. */
   alarm(): void {
     this.counts.alarms++
+    this.onEvent(`alarm|${this.place()}`)
+    this.lose()
     this.mode = 'alarm'
+  }
+
+  /** The plan is dropped; stopped dead out of a move, the head slips by a part of its braking way. */
+  private lose(): void {
+    const s = this.planner.segments[0]
+    // Lines beyond the one it was in are as if never taken.
+    this.taken = this.driven
+    const speed = this.speed
+    if (s && speed > 0 && !this.truth.mirrors) {
+      const slipped = Math.min(2, (speed * speed) / (2 * s.acceleration)) / 4
+      this.slip = { x: this.slip.x + s.ux * slipped, y: this.slip.y + s.uy * slipped }
+    }
     this.planner.rest()
-    this.speed = 0
-    this.beamOn = false
-  }
-
-  hold(): void {
-    if (this.mode === 'idle') this.mode = 'hold'
-  }
-
-  resume(): void {
-    if (this.mode === 'hold') this.mode = 'idle'
-  }
-
-  lid(open: boolean): void {
-    if (open && this.mode !== 'alarm') this.mode = 'lid'
-    else if (!open && this.mode === 'lid') this.mode = 'hold'
+    this.stopping = this.jogging = this.dark = this.pauseAfter = false
+    this.modes = Object.assign(new Modes(), { offsetX: this.modes.offsetX, offsetY: this.modes.offsetY })
+    this.target = { ...this.head }
   }
 
   /** Plan and modes are lost, the beam is off; the head's place is lost where it was moving. */
   reset(): void {
-    const moving = this.queued > 0
-    this.planner.rest()
-    this.speed = 0
-    this.beamOn = false
-    this.rapid = true
-    this.targetX = this.headX
-    this.targetY = this.headY
-    this.mode = moving || this.mode === 'alarm' ? 'alarm' : 'idle'
+    this.onEvent(`reset|${this.place()}`)
+    const moving = this.speed > 0 && !this.truth.mirrors
+    this.lose()
+    this.brokenOff = this.token !== '-'
+    this.adjust(1, 1)
+    if (this.mode === 'emergency') return
+    this.mode = moving || this.mode === 'alarm' ? 'alarm' : this.lidOpen ? 'lid' : 'idle'
   }
 
-  /** Finds its corner: everything is known again. */
+  /** Off and on again: it knows nothing any more, not even where its head is. */
+  powerCycle(): void {
+    this.lose()
+    this.taken = 0
+    this.token = '-'
+    this.brokenOff = false
+    this.counts.seconds = 0
+    this.modes = new Modes()
+    this.slip = { x: this.head.x + this.slip.x, y: this.head.y + this.slip.y }
+    this.head = { x: 0, y: 0, z: 0 }
+    this.target = { ...this.head }
+    this.mode = 'alarm'
+  }
+
+  /** Finds its corner: everything is known again. @throws LineError */
   home(): void {
+    if (this.mode === 'emergency') throw new LineError(10)
+    if (this.lidOpen) throw new LineError(7)
     if (this.queued > 0) throw new LineError(9)
     this.mode = 'idle'
-    this.headX = this.headY = this.targetX = this.targetY = this.offsetX = this.offsetY = 0
+    this.slip = { x: 0, y: 0 }
+    this.head = { x: 0, y: 0, z: this.head.z }
+    this.target = { ...this.head }
+    this.modes.offsetX = this.modes.offsetY = 0
   }
 }

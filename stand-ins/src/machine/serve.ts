@@ -2,9 +2,11 @@ import { createServer, type Server, type Socket } from 'node:net'
 import { LineError } from './line.ts'
 import type { Machine } from './machine.ts'
 
+export const FAULTS = ['drop', 'lid', 'reset', 'garbage', 'mangle', 'delay', 'stall', 'power', 'emergency'] as const
+
 /** What can be told to go wrong, and after how many lines. */
 export interface Fault {
-  readonly kind: 'drop' | 'lid' | 'reset' | 'garbage'
+  readonly kind: (typeof FAULTS)[number]
   readonly afterLines: number
 }
 
@@ -13,24 +15,48 @@ export interface ServeOptions {
   /** Times real time; Infinity drives as fast as lines come. */
   readonly pace: number
   readonly faults?: readonly Fault[]
+  /** How long a stall lasts, and how late answers are under a delay, ms. */
+  readonly stallMs?: number
+  readonly delayMs?: number
 }
 
-const TICK_MS = 20
+const TICK_MS = 5
+/** Faster than real time the machine waits this long for lines before it drives a plan that is not full, ms. */
+const PATIENCE_MS = 60
+/** Bytes that are heard wherever they stand, not as part of a line: `?`, `!`, `~`, `^`, Ctrl-X, and 0x80… for shares. */
+const isRealTime = (code: number): boolean =>
+  code === 63 || code === 33 || code === 126 || code === 94 || code === 24 || code >= 0x80
 
 /**
- * A machine on loopback TCP: lines in, `ok` or `error:N` out, one a line, in order; `?`, `!`, `~` and Ctrl-X act at once,
- * wherever they stand. Lines wait in a receive buffer of limited size; what does not fit is lost, as on a real one, and
- * the machine says `overflow` and stops with an alarm.
+ * A machine on loopback TCP: lines in, `ok` or `error:N` out, one a line, in order; some bytes act at once, wherever
+ * they stand. Lines wait in a receive buffer of limited size; what does not fit is lost, as on a real one, and the
+ * machine says `overflow` and stops with an alarm. `docs/machine-protocol.md` tells it all.
  */
-export function serveMachine(machine: Machine, { port, pace, faults = [] }: ServeOptions): Promise<Server> {
+export function serveMachine(machine: Machine, options: ServeOptions): Promise<Server> {
+  const { port, pace, faults = [], stallMs = 2000, delayMs = 300 } = options
   let client: Socket | undefined
   let waiting: string[] = []
   let partial = ''
   let waitingBytes = 0
   const pending = [...faults]
+  let stalledUntil = 0
+  let lateUntil = 0
+  let mangleNext = false
+  let late: { text: string; at: number }[] = []
 
   const say = (text: string): void => {
-    client?.write(`${text}\n`)
+    const line = `${mangleNext && text === 'ok' ? 'o\u0004' : text}\n`
+    if (text === 'ok') mangleNext = false
+    const now = performance.now()
+    if (now < lateUntil || late.length > 0) late.push({ text: line, at: now + delayMs })
+    else client?.write(line, 'latin1')
+  }
+  machine.onEvent = say
+
+  const forget = (): void => {
+    waiting = []
+    partial = ''
+    waitingBytes = 0
   }
 
   /** Takes lines while there is room; at the highest pace moves are driven as soon as the plan is full. */
@@ -44,30 +70,47 @@ export function serveMachine(machine: Machine, { port, pace, faults = [] }: Serv
       waitingBytes -= line.length + 1
       answer(line)
       fail()
+      if (performance.now() < stalledUntil) return
     }
   }
 
   const answer = (line: string): void => {
     try {
-      if (line === 'home') {
-        drain()
-        machine.home()
-      } else if (line === 'settings') settings()
-      else machine.take(line)
+      command(line)
       say('ok')
       // The end of a program: whatever is planned is driven.
-      if (/^\s*M(2|30)\b/i.test(line)) drain()
+      if (/^\s*M(0|2|30)\b/i.test(line)) {
+        lastLine = 0
+        drain()
+      }
     } catch (cause) {
       if (!(cause instanceof LineError)) throw cause
       say(`error:${cause.number} ${cause.message}`)
     }
   }
 
+  const command = (line: string): void => {
+    const [word, ...rest] = line.split(' ')
+    if (word === 'home') {
+      drain()
+      machine.home()
+    } else if (word === 'settings') settings()
+    else if (word === 'begin') machine.begin(rest[0] ?? '-')
+    else if (word === 'arm') machine.arm()
+    else if (word === 'jog') {
+      const [dx, dy, dz, speed] = rest.map(Number)
+      if (![dx, dy, dz, speed].every(Number.isFinite)) throw new LineError(1)
+      if (!(speed > 0)) throw new LineError(3)
+      machine.jog(dx, dy, dz, speed)
+    } else machine.take(line)
+  }
+
   const settings = (): void => {
-    const { bed, speed, acceleration, junctionDeviation, plannerDepth, receiveBytes, fullS } = machine.truth
+    const { bed, speed, acceleration, junctionDeviation, plannerDepth, receiveBytes, fullS, focusTravel } = machine.truth
     for (const [name, value] of Object.entries({
       'bed.x': bed.x,
       'bed.y': bed.y,
+      'bed.z': focusTravel ?? 0,
       'speed.x': speed.x,
       'speed.y': speed.y,
       'acceleration.x': acceleration.x,
@@ -76,6 +119,7 @@ export function serveMachine(machine: Machine, { port, pace, faults = [] }: Serv
       planner: plannerDepth,
       receive: receiveBytes,
       'power.max': fullS,
+      mirrors: machine.truth.mirrors ? 1 : 0,
     }))
       say(`${name}=${value}`)
   }
@@ -88,82 +132,128 @@ export function serveMachine(machine: Machine, { port, pace, faults = [] }: Serv
     const due = pending.findIndex(({ afterLines }) => machine.counts.lines >= afterLines)
     if (due < 0) return
     const [{ kind }] = pending.splice(due, 1)
+    const now = performance.now()
     if (kind === 'drop') client?.destroy()
-    else if (kind === 'lid') {
-      machine.lid(true)
-      say('lid open')
-    } else if (kind === 'reset') reset()
-    else if (kind === 'garbage') say('\u0000\u0007?~~ok?\u0001')
+    else if (kind === 'lid') machine.lid(true)
+    else if (kind === 'reset') reset()
+    else if (kind === 'emergency') machine.emergency(true)
+    else if (kind === 'garbage') client?.write('\u0000\u0007?~~ok?\u0001\n<nonsense|\n', 'latin1')
+    else if (kind === 'mangle') mangleNext = true
+    else if (kind === 'delay') lateUntil = now + 5 * delayMs
+    else if (kind === 'stall') stalledUntil = now + stallMs
+    else {
+      client?.destroy()
+      forget()
+      machine.powerCycle()
+    }
   }
 
   const reset = (): void => {
+    forget()
     machine.reset()
-    waiting = []
-    partial = ''
-    waitingBytes = 0
-    say('reset')
   }
 
-  const receive = (data: Buffer): void => {
-    for (const c of data.toString('latin1')) {
-      if (c === '?') say(machine.status())
-      else if (c === '!') machine.hold()
-      else if (c === '~') machine.resume()
-      else if (c === '\x18') reset()
-      else if (c === '\n') {
+  const atOnce = (code: number): void => {
+    if (code === 63) say(machine.status())
+    else if (code === 33) machine.hold()
+    else if (code === 94) machine.hold()
+    else if (code === 126) machine.resume()
+    else if (code === 24) reset()
+    else if (code >= 0x81 && code <= 0x94) machine.adjust((code - 0x80) / 10, powerShare)
+    else if (code >= 0xa1 && code <= 0xb4) machine.adjust(speedShare, (code - 0xa0) / 10)
+    if (code >= 0x81 && code <= 0x94) speedShare = (code - 0x80) / 10
+    if (code >= 0xa1 && code <= 0xb4) powerShare = (code - 0xa0) / 10
+    if (code === 24) speedShare = powerShare = 1
+  }
+  let speedShare = 1
+  let powerShare = 1
+
+  const receive = (text: string): void => {
+    for (let i = 0; i < text.length; i++) {
+      const code = text.charCodeAt(i)
+      if (isRealTime(code)) {
+        atOnce(code)
+        continue
+      }
+      if (code === 10) {
+        lastLine = performance.now()
         waiting.push(partial.replace(/\r$/, ''))
         partial = ''
+        waitingBytes++
       } else if (waitingBytes + 1 > machine.truth.receiveBytes) {
         machine.alarm()
         say('overflow')
-        waiting = []
-        partial = ''
-        waitingBytes = 0
+        forget()
         return
-      } else partial += c
-      if (!'?!~\x18'.includes(c)) waitingBytes++
+      } else {
+        partial += text[i]
+        waitingBytes++
+      }
     }
     work()
   }
 
+  /** Heard while it stalled: worked through afterwards. */
+  let unheard = ''
+  let lastLine = 0
   let owed = 0
   let last = performance.now()
   const timer = setInterval(() => {
     const now = performance.now()
+    const passed = (now - last) / 1000
+    last = now
+    while (late.length > 0 && late[0].at <= now) {
+      const { text } = late.shift()!
+      client?.write(text, 'latin1')
+    }
+    if (now < stalledUntil) return
+    if (unheard !== '') {
+      const text = unheard
+      unheard = ''
+      receive(text)
+    }
     if (pace === Infinity) {
       // Lines stopped coming: the machine goes on with what it has.
-      if (waiting.length === 0 && now - lastData > 200) drain()
+      if (waiting.length === 0 && now - lastLine > 100) drain()
     } else {
-      owed += ((now - last) / 1000) * pace
-      while (owed > 0) {
-        const before = machine.counts.seconds
-        if (!machine.finishMove()) {
-          owed = 0
-          break
-        }
-        owed -= machine.counts.seconds - before
+      owed = Math.min(owed + passed * pace, pace)
+      // Between two lines that come in time a faster clock must not starve it.
+      const starved = (): boolean => pace > 1 && machine.hasRoom && waiting.length === 0 && now - lastLine < PATIENCE_MS
+      while (owed > 0 && machine.isDriving && !starved()) {
+        // In small steps, so that lines are taken as soon as there is room.
+        const used = machine.drive(Math.min(owed, 0.002))
+        if (used <= 0) break
+        owed -= used
+        work()
       }
+      if (!machine.isDriving) owed = 0
+      // Nothing left to drive: a pause or the end shows.
+      machine.drive(1e-9)
     }
-    last = now
     work()
   }, TICK_MS)
 
-  let lastData = performance.now()
   const server = createServer((socket) => {
     if (client && !client.destroyed) {
       socket.end('busy\n')
       return
     }
     client = socket
+    late = []
+    unheard = ''
     socket.setNoDelay(true)
     socket.on('data', (data) => {
-      lastData = performance.now()
-      receive(data)
+      const text = data.toString('latin1')
+      if (performance.now() < stalledUntil) unheard += text
+      else receive(text)
     })
     socket.on('error', () => {})
-    // Nobody is there any more: what is planned is driven to its end with the lines that came, then it stands dark.
+    // Nobody is there any more: it brakes and holds its place, dark; lines it had not taken are forgotten.
     socket.on('close', () => {
-      if (client === socket) client = undefined
+      if (client !== socket) return
+      client = undefined
+      forget()
+      machine.hold()
     })
     say('ready')
   })

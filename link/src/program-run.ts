@@ -1,0 +1,489 @@
+import { goingOn } from './going-on.ts'
+import { LinkError, MachineLink, type Place, type Report } from './machine-link.ts'
+import type { Program } from './program.ts'
+
+/**
+ * running · armed: the button at the machine is waited for · paused: the program waits (M0) · held: by the operator, or
+ * because the connection was lost and is back · lid: it was opened · homing: it was reset or stopped dead, home it first ·
+ * away: the connection is lost · and the ends: done · refused: a line was not taken · stopped: by the operator · lost: the
+ * place is not known any more.
+ */
+export type RunPhase =
+  | 'running'
+  | 'armed'
+  | 'paused'
+  | 'held'
+  | 'lid'
+  | 'homing'
+  | 'away'
+  | 'done'
+  | 'refused'
+  | 'stopped'
+  | 'lost'
+
+const ENDS: readonly RunPhase[] = ['done', 'refused', 'stopped', 'lost']
+
+/** How a run stands. */
+export interface RunNow {
+  readonly phase: RunPhase
+  /** What happened, for people; empty where nothing did. */
+  readonly reason: string
+  /** Lines of the program that are driven to their end, and where the head is in the next one. */
+  readonly place: Place | null
+  /** Seconds of the machine's own clock. */
+  readonly seconds: number
+  readonly report: Report | undefined
+  /** It has not answered for a while. */
+  readonly silent: boolean
+}
+
+export interface RunOptions {
+  /** By which machine and sender know this run again. */
+  readonly token: string
+  /** Wait for the button at the machine. */
+  readonly armed?: boolean
+  /** Go on from here instead of from the start. */
+  readonly from?: Place
+  /** The machine still has this run, held: go on with it. */
+  readonly adopt?: boolean
+  /** Go on by itself when a lost connection is back. */
+  readonly persist?: boolean
+  /** How long a lost connection is looked for, ms. */
+  readonly patienceMs?: number
+  /** How often it is asked how it is, ms. */
+  readonly askMs?: number
+  /** No answer for so long: the connection counts as lost, ms. */
+  readonly silenceMs?: number
+  readonly onChange?: (now: RunNow) => void
+}
+
+/** So many lines are sent before line `from.driven + 1` of the program, which begins at that place. */
+interface Base {
+  readonly preamble: number
+  readonly from: Place
+}
+
+const FROM_START: Base = { preamble: 0, from: { driven: 0, x: 0, y: 0, z: 0 } }
+
+/** What the machine keeps of a run: whose it is, and how its lines are counted; so another sender can take it up. */
+const tokenOf = (id: string, { preamble, from: { driven, x, y, z } }: Base): string =>
+  [id, preamble, driven, ...[x, y, z].map((v) => Math.round(v * 1000))].join('.')
+
+function readToken(token: string): { readonly id: string; readonly base: Base } | undefined {
+  const [id, ...numbers] = token.split('.')
+  const [preamble, driven, x, y, z] = numbers.map(Number)
+  if (numbers.length !== 5 || !numbers.every((n) => Number.isFinite(Number(n)))) return undefined
+  return { id, base: { preamble, from: { driven, x: x / 1000, y: y / 1000, z: z / 1000 } } }
+}
+
+/** The id of the run that a machine has, from what it says of itself; undefined where it has none. */
+export const runOn = (report: Report): string | undefined => readToken(report.token)?.id
+
+const SILENT_MS = 1500
+const LOOK_AGAIN_MS = 250
+/** So many reports of standing idle in the middle are no pause between lines any more. */
+const IDLE_REPORTS = 8
+const LID_OPEN = 'The lid is open: the beam is off, the place is kept.'
+
+/**
+ * One run of a program. As many bytes as the machine's receive buffer holds are under way, never more: each `ok` makes room,
+ * and each status report puts right what was lost on the way. Whatever goes wrong, the machine stands dark, and the place is
+ * kept to go on from.
+ */
+export class ProgramRun {
+  readonly finished: Promise<RunNow>
+  private readonly program: Program
+  private readonly options: RunOptions
+  private link: MachineLink
+  private now: RunNow = { phase: 'running', reason: '', place: null, seconds: 0, report: undefined, silent: false }
+  private resolve: (now: RunNow) => void = () => {}
+  private buffer = 127
+  // What is sent: lines that are not answered yet, by their bytes.
+  private source: Iterator<string> = [][Symbol.iterator]()
+  private next: IteratorResult<string> = { done: true, value: undefined }
+  private underWay: number[] = []
+  private bytes = 0
+  /** Lines answered since `begin`. */
+  private answered = 0
+  /** How the machine's count of lines and the program's belong together: what stands before the program, and from where. */
+  private base: Base = FROM_START
+  private startSeconds = 0
+  private secondsBefore = 0
+  private heardAt = 0
+  private timer: ReturnType<typeof setInterval> | undefined
+  private busy = false
+  private idleReports = 0
+  /** What the machine still has of the plan is no use: begin again from the place. */
+  private startsOver = false
+
+  private constructor(link: MachineLink, program: Program, options: RunOptions) {
+    this.link = link
+    this.program = program
+    this.options = options
+    this.finished = new Promise((resolve) => {
+      this.resolve = resolve
+    })
+  }
+
+  /** Begins a run, or takes up one that the machine still has. @throws LinkError where it cannot begin */
+  static async start(link: MachineLink, program: Program, options: RunOptions): Promise<ProgramRun> {
+    const run = new ProgramRun(link, program, options)
+    run.buffer = (await link.settings()).get('receive') ?? 127
+    const report = options.adopt ? await link.rested() : await link.ask()
+    run.startSeconds = report.seconds
+    run.attend()
+    if (options.adopt) run.takeUp(report)
+    else {
+      try {
+        await run.begin(options.from)
+      } catch (cause) {
+        run.letGo()
+        throw cause
+      }
+    }
+    return run
+  }
+
+  get state(): RunNow {
+    return this.now
+  }
+
+  private get ended(): boolean {
+    return ENDS.includes(this.now.phase)
+  }
+
+  private change(change: Partial<RunNow>): void {
+    if (this.ended) return
+    this.now = { ...this.now, ...change }
+    this.options.onChange?.(this.now)
+    if (this.ended) {
+      this.letGo()
+      this.resolve(this.now)
+    }
+  }
+
+  /** Listens no more: somebody else may take the run up, or nobody. */
+  letGo(): void {
+    clearInterval(this.timer)
+    this.timer = undefined
+    this.link.onLine = () => {}
+    this.link.onReport = () => {}
+    this.link.onGone = () => {}
+  }
+
+  /** Listens to the connection, and asks again and again how the machine is. */
+  private attend(): void {
+    const { link } = this
+    this.heardAt = Date.now()
+    link.onLine = (line) => this.heard(line)
+    link.onReport = (report) => this.reported(report)
+    link.onGone = () => void this.away()
+    clearInterval(this.timer)
+    this.timer = setInterval(() => {
+      const quiet = Date.now() - this.heardAt
+      if (quiet > (this.options.silenceMs ?? 12_000)) {
+        link.close()
+        return
+      }
+      if (quiet > SILENT_MS !== this.now.silent) this.change({ silent: quiet > SILENT_MS })
+      link.send('?')
+    }, this.options.askMs ?? 150)
+  }
+
+  private async begin(from: Place | undefined): Promise<void> {
+    const rest = from && goingOn(this.program, from)
+    this.base = rest ? { preamble: rest.preamble.length, from } : FROM_START
+    await this.link.command(`begin ${tokenOf(this.options.token, this.base)}`)
+    if (this.options.armed && !from) await this.link.command('arm')
+    this.change({ phase: this.options.armed && !from ? 'armed' : 'running', reason: '' })
+    if (rest) this.stream(rest.preamble[Symbol.iterator](), rest.lines[Symbol.iterator]())
+    else this.stream(this.program.lines(1)[Symbol.iterator]())
+  }
+
+  private stream(...parts: Iterator<string>[]): void {
+    this.source = (function* () {
+      for (const part of parts) for (let n = part.next(); !n.done; n = part.next()) yield n.value
+    })()
+    this.underWay = []
+    this.bytes = 0
+    this.answered = 0
+    this.idleReports = 0
+    this.next = this.source.next()
+    this.fill()
+  }
+
+  private fill(): void {
+    let text = ''
+    while (!this.next.done) {
+      const size = this.next.value.length + 1
+      if (this.bytes + size > this.buffer && this.underWay.length > 0) break
+      this.underWay.push(size)
+      this.bytes += size
+      text += `${this.next.value}\n`
+      this.next = this.source.next()
+    }
+    if (text !== '') this.link.send(text)
+  }
+
+  private answer(count: number): void {
+    for (let i = 0; i < count; i++) {
+      this.bytes -= this.underWay.shift() ?? 0
+      this.answered++
+    }
+    this.fill()
+  }
+
+  /** The machine's place in lines of the program. */
+  private placeOf({ driven, x, y, z }: Place): Place {
+    const { preamble, from } = this.base
+    // Still on the way to where the program goes on.
+    if (driven < preamble) return from
+    return { driven: from.driven + driven - preamble, x, y, z }
+  }
+
+  private heard(line: string): void {
+    this.heardAt = Date.now()
+    if (this.ended || this.busy) return
+    if (line === 'ok') {
+      if (this.underWay.length > 0) this.answer(1)
+    } else if (line.startsWith('error:')) {
+      // The lid, an alarm and the emergency stop refuse all that was under way: they are told by themselves.
+      if (/^error:(6|7|10|11)\b/.test(line)) return
+      void this.refused(line)
+    } else if (line === 'overflow') this.change({ phase: 'homing', reason: 'The machine lost a part of the program.' })
+    else if (line.startsWith('reset')) this.change({ phase: 'held', reason: 'The machine was reset: its place is kept.' })
+    else if (line.startsWith('lid open')) this.change({ phase: 'lid', reason: LID_OPEN })
+    // Whatever else is said is told by the next report too, and what is not known is noise.
+  }
+
+  private async refused(line: string): Promise<void> {
+    const number = this.base.from.driven + this.answered + 1 - this.base.preamble
+    this.busy = true
+    this.link.send('!')
+    let place = this.now.place
+    try {
+      const report = await this.link.rested()
+      place = this.placeOf(report)
+      this.link.send('\x18')
+    } catch (cause) {
+      if (!(cause instanceof LinkError)) throw cause
+    }
+    this.change({
+      phase: 'refused',
+      place,
+      reason: `The machine refused line ${number}: ${line.replace(/^error:\d+ ?/, '')}. The beam is off.`,
+    })
+  }
+
+  private reported(report: Report): void {
+    this.heardAt = Date.now()
+    if (this.ended || this.busy) return
+    if (runOn(report) !== this.options.token) {
+      this.unknown()
+      return
+    }
+    // What was lost on the way is put right: the machine knows what it took.
+    if (report.taken > this.answered) this.answer(report.taken - this.answered)
+    const place = this.placeOf(report.dark ?? report)
+    const seconds = this.secondsBefore + report.seconds - this.startSeconds
+    const all = this.next.done === true && this.underWay.length === 0 && report.taken === this.answered
+    this.change({ report, place, seconds, silent: false, ...this.phaseOf(report, all) })
+  }
+
+  private phaseOf(report: Report, all: boolean): Partial<RunNow> {
+    const { phase } = this.now
+    switch (report.state) {
+      case 'run':
+        return { phase: 'running', reason: '' }
+      case 'armed':
+        return { phase: 'armed', reason: '' }
+      case 'pause':
+        return { phase: 'paused', reason: '' }
+      case 'hold':
+        if (report.dark) return { phase: 'lid', reason: 'The lid was opened: the beam went off, the place is kept.' }
+        return phase === 'held' ? {} : { phase: 'held' }
+      case 'lid':
+        return { phase: 'lid', reason: LID_OPEN }
+      case 'alarm':
+        return phase === 'homing'
+          ? {}
+          : { phase: 'homing', reason: 'The machine stopped dead: it must be homed before it goes on.' }
+      case 'emergency':
+        return { phase: 'homing', reason: 'The emergency stop is pressed.' }
+      default:
+        if (report.queue > 0) return {}
+        if (all) return { phase: 'done', reason: '' }
+        // Idle in the middle for a while: lines were lost on the way, or it was reset while it stood.
+        if (phase !== 'running' || ++this.idleReports < IDLE_REPORTS) return {}
+        return {
+          phase: 'held',
+          reason: 'The machine stands and waits: a part of the program did not reach it. The place is kept.',
+        }
+    }
+  }
+
+  private unknown(): void {
+    const { place } = this.now
+    this.change({
+      phase: 'lost',
+      reason: `The machine was switched off, or has forgotten the program. ${
+        place
+          ? `It was last seen in line ${place.driven + 1}, at X ${place.x.toFixed(1)} Y ${place.y.toFixed(1)}; what it burned after that is not known.`
+          : 'What it burned is not known.'
+      } Look at the piece before anything is run again.`,
+    })
+  }
+
+  /** The connection is gone: it is looked for until it is back, or patience ends. */
+  private async away(): Promise<void> {
+    if (this.ended || this.now.phase === 'away') return
+    clearInterval(this.timer)
+    this.change({ phase: 'away', reason: 'The connection to the machine is lost: it brakes and stands dark by itself.' })
+    const end = Date.now() + (this.options.patienceMs ?? 60_000)
+    for (;;) {
+      await new Promise((resolve) => setTimeout(resolve, LOOK_AGAIN_MS))
+      if (this.ended) return
+      let link: MachineLink | undefined
+      try {
+        link = await MachineLink.open(this.link.address)
+        const report = await link.rested()
+        if (this.ended) {
+          link.close()
+          return
+        }
+        this.link = link
+        this.takeUp(report)
+        return
+      } catch (cause) {
+        link?.close()
+        if (!(cause instanceof LinkError)) throw cause
+        if (Date.now() > end) {
+          this.change({
+            phase: 'lost',
+            reason: `${cause.message} It was last seen in line ${(this.now.place?.driven ?? 0) + 1}.`,
+          })
+          return
+        }
+      }
+    }
+  }
+
+  /** The machine has this run: lines that it took are not sent again. */
+  private takeUp(report: Report): void {
+    const token = readToken(report.token)
+    if (token?.id !== this.options.token) {
+      this.unknown()
+      return
+    }
+    this.base = token.base
+    const { preamble, from } = this.base
+    this.underWay = []
+    this.bytes = 0
+    this.answered = report.taken
+    // In the middle of its way to the place, the way begins again.
+    const inPreamble = preamble > 0 && report.taken <= preamble
+    this.source = this.program.lines(from.driven + report.taken - preamble + 1)[Symbol.iterator]()
+    this.next = inPreamble ? { done: true, value: undefined } : this.source.next()
+    const armed = report.state === 'armed'
+    this.change({
+      report,
+      place: this.placeOf(report.dark ?? report),
+      phase: armed ? 'armed' : 'held',
+      reason: 'The connection was lost and is back: the machine holds its place.',
+    })
+    this.startsOver = inPreamble
+    this.attend()
+    if (armed) this.fill()
+    else if (this.options.persist) void this.resume().catch(() => {})
+  }
+
+  /** Brakes and stands dark; goes on with `resume`. */
+  hold(): void {
+    if (this.ended) return
+    this.link.send('!')
+    if (this.now.phase === 'armed') void this.stop()
+  }
+
+  /** Shares of the program's speed and power, 0.1–2. With a beam that follows the speed, the dose changes with power alone. */
+  adjust(speed: number, power: number): void {
+    const step = (share: number): number => Math.min(20, Math.max(1, Math.round(share * 10)))
+    this.link.send(String.fromCharCode(0x80 + step(speed)) + String.fromCharCode(0xa0 + step(power)))
+  }
+
+  /** Goes on from where it stands. @throws LinkError where something must be done first */
+  async resume(): Promise<void> {
+    if (this.ended) throw new LinkError('The run is over.')
+    if (this.now.phase === 'away') throw new LinkError('The connection to the machine is lost.')
+    // Pressed twice: it is under way already.
+    if (this.busy || this.now.phase === 'running') return
+    const report = await this.link.ask()
+    if (report.lidOpen) throw new LinkError('Close the lid first.')
+    if (report.state === 'emergency') throw new LinkError('Release the emergency stop first.')
+    if (report.state === 'hold' && !report.dark && !this.startsOver) {
+      await this.link.rested()
+      this.change({ phase: 'running', reason: '' })
+      this.link.send('~')
+      this.fill()
+      return
+    }
+    if (report.state === 'pause') {
+      this.link.send('~')
+      return
+    }
+    if (this.busy || report.state === 'run' || report.state === 'armed') return
+    await this.startOver()
+  }
+
+  /** The plan is dropped, the place is driven to in the dark, and the program goes on from there. */
+  private async startOver(): Promise<void> {
+    const { place } = this.now
+    if (!place) throw new LinkError('The place in the program is not known.')
+    this.busy = true
+    try {
+      await this.link.rested()
+      const reset = new Promise<void>((resolve) => {
+        const before = this.link.onLine
+        const done = (): void => {
+          this.link.onLine = before
+          clearTimeout(timer)
+          resolve()
+        }
+        const timer = setTimeout(done, 2000)
+        this.link.onLine = (line) => line.startsWith('reset') && done()
+      })
+      this.link.send('\x18')
+      await reset
+      const after = await this.link.ask()
+      if (after.state === 'alarm') await this.link.command('home', 60_000)
+      this.secondsBefore += after.seconds - this.startSeconds
+      this.startSeconds = after.seconds
+      this.startsOver = false
+      await this.begin(place)
+    } finally {
+      this.busy = false
+    }
+  }
+
+  /** Ends the run here: brakes, then drops the plan. */
+  async stop(): Promise<void> {
+    if (this.ended) return
+    const { link } = this
+    if (this.now.phase === 'away') {
+      this.change({ phase: 'stopped', reason: 'Stopped while the connection was lost.' })
+      return
+    }
+    this.busy = true
+    link.send('!')
+    try {
+      const report = await link.rested()
+      if (runOn(report) === this.options.token) {
+        this.secondsBefore += report.seconds - this.startSeconds
+        this.change({ report, place: this.placeOf(report.dark ?? report), seconds: this.secondsBefore })
+      }
+      link.send('\x18')
+    } catch (cause) {
+      if (!(cause instanceof LinkError)) throw cause
+    }
+    this.change({ phase: 'stopped', reason: 'Stopped by the operator.' })
+  }
+}

@@ -1,0 +1,229 @@
+import type { Bed, Stroke } from './bed.ts'
+
+/** One layer of what lies in the machine. Doses J/mm² where it marks; depth taken by each J/mm² beyond. */
+interface Layer {
+  readonly name: string
+  readonly thickness: number
+  readonly mark: { readonly from: number; readonly to: number }
+  /** mm of depth for each J/mm². */
+  readonly depth: number
+}
+
+/** A material as it really is, for one thickness. */
+export interface Hidden {
+  readonly layers: readonly Layer[]
+  /** J/mm that cut through 1 mm of it in one pass. */
+  readonly cut: number
+  /** Width of the cut, mm, and the dose it belongs to, J/mm for each mm of thickness. */
+  readonly kerf: { readonly width: number; readonly dose: number }
+}
+
+/** The materials that can be laid in. They answer near to what recipes expect, not the same. */
+export const HIDDEN: Readonly<Record<string, Hidden>> = {
+  'birch-ply': {
+    layers: [
+      { name: 'face', thickness: 0.8, mark: { from: 0.12, to: 0.6 }, depth: 0.42 },
+      { name: 'core', thickness: Infinity, mark: { from: 0.15, to: 0.7 }, depth: 0.36 },
+    ],
+    cut: 0.95,
+    kerf: { width: 0.18, dose: 1.13 },
+  },
+  'cast-acrylic': {
+    layers: [{ name: 'sheet', thickness: Infinity, mark: { from: 0.1, to: 0.6 }, depth: 0.5 }],
+    cut: 0.9,
+    kerf: { width: 0.2, dose: 1.24 },
+  },
+  'grey-card': {
+    layers: [{ name: 'card', thickness: Infinity, mark: { from: 0.06, to: 0.45 }, depth: 0.7 }],
+    cut: 0.75,
+    kerf: { width: 0.15, dose: 1.09 },
+  },
+}
+
+/** What lies on the bed: a material, where, how thick. Machine mm. */
+export interface Laid {
+  readonly material: string
+  readonly thickness: number
+  readonly x0: number
+  readonly y0: number
+  readonly x1: number
+  readonly y1: number
+}
+
+/** Smooth noise between −1 and 1 that wanders over about 40 mm. */
+function wander(x: number, y: number): number {
+  const at = (i: number, j: number): number => {
+    let h = Math.imul(i, 374761393) ^ Math.imul(j, 668265263)
+    h = Math.imul(h ^ (h >>> 13), 1274126177)
+    return ((h ^ (h >>> 16)) >>> 0) / 2 ** 31 - 1
+  }
+  const u = x / 40
+  const v = y / 40
+  const i = Math.floor(u)
+  const j = Math.floor(v)
+  const ease = (t: number): number => t * t * (3 - 2 * t)
+  const a = ease(u - i)
+  const b = ease(v - j)
+  return (at(i, j) * (1 - a) + at(i + 1, j) * a) * (1 - b) + (at(i, j + 1) * (1 - a) + at(i + 1, j + 1) * a) * b
+}
+
+/** A piece of the burned bed as a camera above would see it; rows run from the rear to the front. */
+export interface BurnedPicture {
+  readonly columns: number
+  readonly rows: number
+  /** 0 untouched to 255 fully dark. */
+  readonly tone: Uint8Array
+  /** 255 where the material is cut through. */
+  readonly through: Uint8Array
+}
+
+/** What the burns did to the material that lies in the machine. */
+export class Workpiece {
+  readonly laid: Laid
+  private readonly hidden: Hidden
+  private readonly bed: Bed
+  private readonly unevenness: number
+
+  constructor(laid: Laid, bed: Bed, unevenness: number) {
+    const hidden = HIDDEN[laid.material]
+    if (!hidden) throw new Error(`There is no material “${laid.material}”.`)
+    this.laid = laid
+    this.hidden = hidden
+    this.bed = bed
+    this.unevenness = unevenness
+  }
+
+  private uneven(x: number, y: number): number {
+    return 1 + this.unevenness * 2 * wander(x, y)
+  }
+
+  private inside(x: number, y: number): boolean {
+    const { x0, y0, x1, y1 } = this.laid
+    return x >= x0 && y >= y0 && x <= x1 && y <= y1
+  }
+
+  private energyAt(x: number, y: number): number {
+    return this.inside(x, y) ? this.bed.energy(Math.floor(x / this.bed.cell), Math.floor(y / this.bed.cell)) : 0
+  }
+
+  /** How dark it is, 0–1. */
+  tone(x: number, y: number): number {
+    const { from, to } = this.hidden.layers[0].mark
+    const share = (this.energyAt(x, y) / this.uneven(x, y) - from) / (to - from)
+    return share <= 0 ? 0 : share >= 1 ? 1 : share ** 0.7
+  }
+
+  /** How deep it is, mm, layer by layer; no deeper than it is thick. */
+  depth(x: number, y: number): number {
+    let left = this.energyAt(x, y) / this.uneven(x, y)
+    let deep = 0
+    for (const { thickness, mark, depth } of this.hidden.layers) {
+      left -= mark.from
+      if (left <= 0) break
+      const taken = Math.min(thickness, left * depth)
+      deep += taken
+      left -= taken / depth
+    }
+    return Math.min(this.laid.thickness, deep)
+  }
+
+  private kerf(dose: number): number {
+    const { width, dose: reference } = this.hidden.kerf
+    return width * Math.min(2, Math.max(0.3, dose / (reference * this.laid.thickness))) ** 0.25
+  }
+
+  private cutDose(x: number, y: number): number {
+    return this.hidden.cut * this.laid.thickness * this.uneven(x, y)
+  }
+
+  /** J/mm of all strokes that pass a place. */
+  private lineDose(x: number, y: number): number {
+    let sum = 0
+    for (const s of this.bed.strokes) {
+      const length = Math.hypot(s.x1 - s.x0, s.y1 - s.y0)
+      const along = ((x - s.x0) * (s.x1 - s.x0) + (y - s.y0) * (s.y1 - s.y0)) / length
+      if (along < 0 || along >= length) continue
+      const off = Math.abs((x - s.x0) * (s.y1 - s.y0) - (y - s.y0) * (s.x1 - s.x0)) / length
+      if (off < 0.06) sum += s.dose
+    }
+    return sum
+  }
+
+  /** Whether it is cut through at a place on a cut. */
+  through(x: number, y: number): boolean {
+    return this.inside(x, y) && this.lineDose(x, y) >= this.cutDose(x, y)
+  }
+
+  /** A rectangle of the bed. @param cell mm a pixel */
+  picture(x0: number, y0: number, columns: number, rows: number, cell: number): BurnedPicture {
+    const tone = new Uint8Array(columns * rows)
+    for (let r = 0; r < rows; r++)
+      for (let c = 0; c < columns; c++)
+        tone[r * columns + c] = Math.round(255 * this.tone(x0 + (c + 0.5) * cell, y0 + (rows - r - 0.5) * cell))
+    const dose = new Float32Array(columns * rows)
+    const frame = { x0, y0, columns, rows, cell }
+    const { strokes } = this.bed
+    for (const stroke of strokes) this.band(stroke, frame, dose)
+    strokes.forEach((stroke, i) => {
+      if (turns(strokes[i - 1], stroke)) this.cap(stroke, frame, dose)
+    })
+    const through = new Uint8Array(columns * rows)
+    for (let i = 0; i < dose.length; i++) {
+      if (dose[i] === 0) continue
+      const x = x0 + ((i % columns) + 0.5) * cell
+      const y = y0 + (rows - Math.floor(i / columns) - 0.5) * cell
+      if (this.inside(x, y) && dose[i] >= this.cutDose(x, y)) through[i] = 255
+    }
+    return { columns, rows, tone, through }
+  }
+
+  private band(s: Stroke, frame: Frame, dose: Float32Array): void {
+    const length = Math.hypot(s.x1 - s.x0, s.y1 - s.y0)
+    const ux = (s.x1 - s.x0) / length
+    const uy = (s.y1 - s.y0) / length
+    const radius = this.kerf(s.dose) / 2
+    around(frame, s, radius, (i, x, y) => {
+      const along = (x - s.x0) * ux + (y - s.y0) * uy
+      if (along >= 0 && along < length && Math.abs((x - s.x0) * uy - (y - s.y0) * ux) <= radius) dose[i] += s.dose
+    })
+  }
+
+  /** The outer side of a corner. */
+  private cap(s: Stroke, frame: Frame, dose: Float32Array): void {
+    const radius = this.kerf(s.dose) / 2
+    around(frame, { ...s, x1: s.x0, y1: s.y0 }, radius, (i, x, y) => {
+      if (Math.hypot(x - s.x0, y - s.y0) <= radius) dose[i] = Math.max(dose[i], s.dose)
+    })
+  }
+}
+
+interface Frame {
+  readonly x0: number
+  readonly y0: number
+  readonly columns: number
+  readonly rows: number
+  readonly cell: number
+}
+
+function around(
+  { x0, y0, columns, rows, cell }: Frame,
+  s: Pick<Stroke, 'x0' | 'y0' | 'x1' | 'y1'>,
+  radius: number,
+  visit: (index: number, x: number, y: number) => void,
+): void {
+  const c0 = Math.max(0, Math.floor((Math.min(s.x0, s.x1) - radius - x0) / cell))
+  const c1 = Math.min(columns - 1, Math.floor((Math.max(s.x0, s.x1) + radius - x0) / cell))
+  const r0 = Math.max(0, rows - 1 - Math.floor((Math.max(s.y0, s.y1) + radius - y0) / cell))
+  const r1 = Math.min(rows - 1, rows - 1 - Math.floor((Math.min(s.y0, s.y1) - radius - y0) / cell))
+  for (let r = r0; r <= r1; r++)
+    for (let c = c0; c <= c1; c++) visit(r * columns + c, x0 + (c + 0.5) * cell, y0 + (rows - r - 0.5) * cell)
+}
+
+/** Whether a stroke goes on from another around a corner. */
+function turns(before: Stroke | undefined, s: Stroke): boolean {
+  if (!before || Math.hypot(before.x1 - s.x0, before.y1 - s.y0) > 1e-3) return false
+  const a = Math.atan2(before.y1 - before.y0, before.x1 - before.x0)
+  const b = Math.atan2(s.y1 - s.y0, s.x1 - s.x0)
+  const turn = Math.abs(((b - a + 3 * Math.PI) % (2 * Math.PI)) - Math.PI)
+  return turn > 0.05
+}

@@ -1,0 +1,111 @@
+import { createServer, type Server, type Socket } from 'node:net'
+import type { Machine } from './machine.ts'
+import { HIDDEN, type Laid, Workpiece } from './material.ts'
+
+/** What a person does at the machine, or with a gauge in the hand: one JSON object a line. */
+interface Request {
+  readonly do: string
+  readonly open?: boolean
+  readonly pressed?: boolean
+  readonly laid?: Laid
+  readonly x?: number
+  readonly y?: number
+  readonly power?: number
+  readonly columns?: number
+  readonly rows?: number
+  readonly cell?: number
+}
+
+/** A picture larger than this is refused. */
+const MAX_PIXELS = 40_000_000
+
+/** Something that cannot be done at the machine; `message` is a sentence. */
+class PanelError extends Error {}
+
+/**
+ * The outside of a machine, on a port of its own: start button, lid, emergency stop, what lies in it, and measuring what
+ * was burned. A real machine has it in reach of a hand; `docs/machine-protocol.md` tells the words.
+ */
+export function servePanel(machine: Machine, port: number): Promise<Server> {
+  let workpiece: Workpiece | undefined
+
+  const lying = (): Workpiece => {
+    if (!workpiece) throw new PanelError('Nothing lies in the machine.')
+    return workpiece
+  }
+  const place = ({ x, y }: Request): [number, number] => {
+    if (!Number.isFinite(x) || !Number.isFinite(y)) throw new PanelError('Say where, with x and y.')
+    return [x as number, y as number]
+  }
+
+  const deeds: Record<string, (request: Request) => object> = {
+    state: () => ({ status: machine.status(), watts: machine.beamNow, lid: machine.isLidOpen, laid: workpiece?.laid ?? null }),
+    press: () => {
+      machine.press()
+      return {}
+    },
+    lid: ({ open }) => {
+      machine.lid(open === true)
+      return {}
+    },
+    emergency: ({ pressed }) => {
+      machine.emergency(pressed === true)
+      return {}
+    },
+    lay: ({ laid }) => {
+      if (!laid || !HIDDEN[laid.material]) throw new PanelError(`There is no material “${laid?.material}”.`)
+      if (!machine.bed) throw new PanelError('This machine keeps no picture of what it burns.')
+      machine.bed.clear()
+      machine.surface = laid.thickness
+      workpiece = new Workpiece(laid, machine.bed, machine.truth.unevenness)
+      return {}
+    },
+    lift: () => {
+      workpiece = undefined
+      machine.bed?.clear()
+      machine.surface = 0
+      return {}
+    },
+    tone: (request) => ({ value: lying().tone(...place(request)) }),
+    depth: (request) => ({ value: lying().depth(...place(request)) }),
+    through: (request) => ({ value: lying().through(...place(request)) }),
+    watts: ({ power }) => ({ value: machine.watts(Math.min(1, Math.max(0, power ?? 0))) }),
+    burned: (request) => {
+      const [x, y] = place(request)
+      const { columns = 0, rows = 0, cell = 0 } = request
+      if (!(columns > 0 && rows > 0 && cell > 0) || columns * rows > MAX_PIXELS)
+        throw new PanelError('Say how large the picture is, with columns, rows and cell.')
+      const { tone, through } = lying().picture(x, y, Math.floor(columns), Math.floor(rows), cell)
+      return { tone: Buffer.from(tone).toString('base64'), through: Buffer.from(through).toString('base64') }
+    },
+  }
+
+  const answer = (line: string): string => {
+    try {
+      const request = JSON.parse(line) as Request
+      const deed = deeds[request?.do]
+      if (!deed) throw new PanelError(`“${request?.do}” cannot be done at the machine.`)
+      return JSON.stringify({ ok: true, ...deed(request) })
+    } catch (cause) {
+      return JSON.stringify({ ok: false, message: cause instanceof PanelError ? cause.message : 'That is no request.' })
+    }
+  }
+
+  const serve = (socket: Socket): void => {
+    let text = ''
+    socket.on('error', () => {})
+    socket.on('data', (data) => {
+      text += data.toString('utf8')
+      for (let end = text.indexOf('\n'); end >= 0; end = text.indexOf('\n')) {
+        socket.write(`${answer(text.slice(0, end))}\n`)
+        text = text.slice(end + 1)
+      }
+      if (text.length > 65_536) socket.destroy()
+    })
+  }
+  const server = createServer(serve)
+  return new Promise((resolve, reject) => {
+    server.once('error', reject)
+    server.listen(port, '127.0.0.1', () => resolve(server))
+  })
+}
