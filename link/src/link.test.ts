@@ -253,8 +253,8 @@ describe('another sender', () => {
     const whole = await undisturbed()
     const bed = bedOf()
     const machine = new Machine(TRUTHS['bench-60'], bed)
-    const first = await ProgramRun.start(await connect(machine, [], 5), programOf(mixed), { token: 'r7', askMs: 20 })
-    await expect.poll(() => first.state.place?.driven ?? 0).toBeGreaterThan(100)
+    const first = await ProgramRun.start(await connect(machine, [], 2), programOf(mixed), { token: 'r7', askMs: 20 })
+    await expect.poll(() => first.state.place?.driven ?? 0, { interval: 5 }).toBeGreaterThan(100)
     // The first sender dies: nobody looks for the machine any more.
     first.letGo()
     const address = link!.address
