@@ -53,6 +53,8 @@ export class Machine {
   private powerShare = 1
   private token = '-'
   private taken = 0
+  /** Between `begin` and the program's end. */
+  private inProgram = false
   /** Reset in the middle of a program: what still comes of it is refused. */
   private brokenOff = false
 
@@ -150,6 +152,7 @@ export class Machine {
     } else if (waits) this.queue({ ...this.target }, Math.max(0, value('P') ?? 0))
     else if (moves) this.moveTo(x, y, z, value, before.motion)
     if (has('M', 0)) this.pauseAfter = true
+    if (has('M', 2) || has('M', 30)) this.inProgram = false
   }
 
   private refuseUnlessReady(): void {
@@ -248,6 +251,7 @@ export class Machine {
     this.token = token
     this.taken = 0
     this.brokenOff = false
+    this.inProgram = true
     this.modes = Object.assign(new Modes(), { offsetX: this.modes.offsetX, offsetY: this.modes.offsetY })
     this.adjust(1, 1)
   }
@@ -400,7 +404,8 @@ export class Machine {
   hold(): void {
     if (this.mode === 'armed') this.mode = 'idle'
     if (this.mode !== 'idle') return
-    if (this.queued > 0 || this.pauseAfter) this.mode = 'hold'
+    // Between two lines of a program too.
+    if (this.queued > 0 || this.pauseAfter || this.inProgram) this.mode = 'hold'
     this.brake()
   }
 
@@ -468,6 +473,7 @@ export class Machine {
       this.slip = { x: this.slip.x + s.ux * slipped, y: this.slip.y + s.uy * slipped }
     }
     this.planner.rest()
+    this.inProgram = false
     this.stopping = this.jogging = this.dark = this.pauseAfter = false
     this.modes = Object.assign(new Modes(), { offsetX: this.modes.offsetX, offsetY: this.modes.offsetY })
     this.target = { ...this.head }

@@ -62,7 +62,8 @@ export function serveMachine(machine: Machine, options: ServeOptions): Promise<S
   /** Takes lines while there is room; at the highest pace moves are driven as soon as the plan is full. */
   const work = (): void => {
     while (waiting.length > 0) {
-      if (!machine.hasRoom) {
+      // A question needs no room in the plan.
+      if (!machine.hasRoom && waiting[0] !== 'settings') {
         if (pace === Infinity && machine.finishMove()) continue
         return
       }
