@@ -70,13 +70,18 @@ describe('a job on the simulated machine', () => {
       { engrave: { speedMmS: 280, intervalMm: 0.1 }, cut: { speedMmS: 120 } },
       'corner-20',
     ],
+    ['a scan head', { engrave: { speedMmS: 900, intervalMm: 0.1 }, cut: { speedMmS: 120, passes: 2 } }, 'scan-20'],
   ] as const)('estimates %s within 0.5 %', async (_what, change, id) => {
     const base = jobOf(200, disc).job
     const operations = {
       engrave: { ...base.operations.engrave, ...('engrave' in change ? change.engrave : {}) },
       cut: { ...base.operations.cut, ...('cut' in change ? change.cut : {}) },
     } as JobDocument['operations']
-    const { text, report } = jobOf(200, disc, { operations, machine: MACHINES.find((m) => m.id === id)! })
+    const { text, report } = jobOf(200, disc, {
+      operations,
+      machine: MACHINES.find((m) => m.id === id)!,
+      onBed: id === 'scan-20' ? { xMm: 0, yMm: 0 } : { xMm: 40, yMm: 60 },
+    })
     const { state, seconds } = await send(new Machine(TRUTHS[id]), text)
     expect(state).toBe('done')
     expect(Math.abs(seconds / report.seconds - 1)).toBeLessThan(0.005)

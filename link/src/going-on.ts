@@ -82,7 +82,7 @@ export interface GoingOn {
  * was cut short, then the others. Nothing is burned twice, and nothing left out.
  * @throws LinkError where the program sets a zero of its own, so that its places are not known
  */
-export function goingOn(program: Program, place: Place): GoingOn {
+export function goingOn(program: Program, place: Omit<Place, 'z'> & { readonly z: number | undefined }): GoingOn {
   const modes = start()
   const lines = program.lines(1)[Symbol.iterator]()
   for (let i = 0; i < place.driven; i++) {
@@ -99,7 +99,7 @@ export function goingOn(program: Program, place: Place): GoingOn {
     'G21 G90',
     'M5',
     modes.air || 'M9',
-    `G0 X${mm(place.x)} Y${mm(place.y)} Z${mm(place.z)}`,
+    `G0 X${mm(place.x)} Y${mm(place.y)}${place.z === undefined ? '' : ` Z${mm(place.z)}`}`,
     ...(modes.beam === 'M5' ? [] : [modes.beam]),
     ...(modes.s ? [modes.s] : []),
     ...(modes.feed > 0 ? [`F${mm(modes.feed)}`] : []),

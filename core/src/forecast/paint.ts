@@ -53,7 +53,7 @@ export function paintForecast(scene: Scene, view: View): Uint8ClampedArray {
 }
 
 /** Adds the darkness of a layer's dots. Doses of layers on the same spot add up, but never beyond full. */
-function addDots(dark: Float32Array, layer: DotLayer, view: View): void {
+export function addDots(dark: Float32Array, layer: DotLayer, view: View): void {
   const pxPerDot = layer.pitch * view.pxPerMm
   if (pxPerDot >= 1.5) addTrueDots(dark, layer, view)
   else addMeanDots(dark, layer, view, pxPerDot)
@@ -128,7 +128,7 @@ function addTrueDots(dark: Float32Array, layer: DotLayer, view: View): void {
   }
 }
 
-function visible(rings: readonly Ring[], bounds: readonly Bounds[], view: View): Ring[] {
+export function visible(rings: readonly Ring[], bounds: readonly Bounds[], view: View): Ring[] {
   const x1 = view.x + view.widthPx / view.pxPerMm
   const y1 = view.y + view.heightPx / view.pxPerMm
   const near: Ring[] = []

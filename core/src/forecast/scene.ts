@@ -4,6 +4,7 @@ import { type Ring, ringBounds } from '../geometry/ring.ts'
 import { type JobDocument, sourceOf } from '../job/document.ts'
 import type { Bench } from '../job/evaluate.ts'
 import { grownRings, operationMarks } from '../job/evaluate.ts'
+import { spotMm, wattsAt } from '../machine/machine.ts'
 import { areaDose, type Material } from '../material/material.ts'
 import { dotGrid } from '../plan/grid.ts'
 import { buildPyramid, type MarkPyramid } from './pyramid.ts'
@@ -39,7 +40,7 @@ export interface Scene {
 }
 
 /** Width of the scorched rim beside a cut, mm. */
-const RIM_MM = 0.22
+export const RIM_MM = 0.22
 
 /** How dark a dose turns the surface, 0 untouched to 1. The window says where it starts and where it is full. */
 export function darknessOf(material: Material, doseJPerMm2: number): number {
@@ -72,7 +73,7 @@ export function forecastScene(job: JobDocument, bench: Bench, only?: ReadonlySet
       () => buildPyramid(marks),
       (made) => made.levels.slice(1).reduce((sum, level) => sum + level.levels.byteLength, 0),
     )
-    const dose = areaDose(job.machine.watts, operation.power, operation.speedMmS, operation.intervalMm) * operation.passes
+    const dose = areaDose(wattsAt(job.machine, operation.power), operation.speedMmS, operation.intervalMm) * operation.passes
     return [
       {
         kind: 'dots',
@@ -80,7 +81,7 @@ export function forecastScene(job: JobDocument, bench: Bench, only?: ReadonlySet
         x0: grid.x0,
         y0: grid.y0,
         pitch: grid.pitch,
-        spot: job.machine.spotMm,
+        spot: spotMm(job.machine),
         darkness: darknessOf(job.material, dose),
       },
     ]

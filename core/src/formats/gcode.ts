@@ -27,6 +27,7 @@ export class GcodeWriter implements PlanSink {
   private readonly text: number
   private readonly memory: Uint8Array
   private air = false
+  /** Lines so far, comments not counted. */
   lines = 0
 
   constructor(job: JobDocument, out: ByteSink) {
@@ -54,6 +55,7 @@ export class GcodeWriter implements PlanSink {
     this.line(
       `; operation ${id}: ${op.kind}, ${Number((op.power * 100).toFixed(1))} %, ${op.speedMmS} mm/s, ${op.passes} pass${op.passes === 1 ? '' : 'es'}`,
     )
+    if (op.pauseBefore) this.line(`; pause: ${plain(op.pauseBefore.text)}`)
     if (op.air !== this.air) {
       this.line(op.air ? 'M8' : 'M9')
       this.air = op.air
@@ -66,6 +68,15 @@ export class GcodeWriter implements PlanSink {
     this.out(this.memory.subarray(this.text, this.text + bytes))
   }
 
+  /** The machine waits until somebody goes on: with the beam off, away from the piece. */
+  rest(): void {
+    this.line('M5')
+    if (this.air) this.line('M9')
+    this.line('M0')
+    if (this.air) this.line('M8')
+    this.line('M4')
+  }
+
   /** The end of the program: beam and air off. */
   end(): void {
     for (const text of ['M5', 'M9', 'M2']) this.line(text)
@@ -73,7 +84,7 @@ export class GcodeWriter implements PlanSink {
 
   private line(text: string): void {
     this.out(Uint8Array.from(`${text}\n`, (c) => c.charCodeAt(0)))
-    this.lines++
+    if (!text.startsWith(';')) this.lines++
   }
 }
 

@@ -6,7 +6,7 @@ import type { Kernel } from '../picture/dither.ts'
 import type { Tone } from '../picture/tone.ts'
 
 /** The version this program writes. A newer one is refused, older ones are brought up. */
-export const JOB_VERSION = 1
+export const JOB_VERSION = 2
 
 /** A picture as it was brought in: its bytes are the asset. */
 export interface SourceNode {
@@ -63,6 +63,13 @@ export interface Placement {
   readonly heightMm: number
 }
 
+/** The machine waits before an operation until somebody has done what is asked. */
+export interface Pause {
+  readonly text: string
+  /** The piece or the machine is prepared anew: programs saved as files end here, and the next one begins. */
+  readonly newSetUp: boolean
+}
+
 export interface PictureOperation {
   readonly kind: 'picture'
   readonly node: string
@@ -76,6 +83,7 @@ export interface PictureOperation {
   /** Burns rows in both directions, or all from the left. */
   readonly bothWays: boolean
   readonly air: boolean
+  readonly pauseBefore?: Pause
 }
 
 export interface CutOperation {
@@ -88,6 +96,7 @@ export interface CutOperation {
   /** Width of the cut; half of it is kept away from the part. */
   readonly kerfMm: number
   readonly air: boolean
+  readonly pauseBefore?: Pause
 }
 
 export type Operation = PictureOperation | CutOperation

@@ -1,5 +1,6 @@
 import Joi from 'joi'
 import { KERNELS } from '../picture/dither.ts'
+import { bringUp } from './bring-up.ts'
 import { JOB_VERSION, type JobDocument } from './document.ts'
 import { RANGES } from './ranges.ts'
 
@@ -37,16 +38,28 @@ export const materialSchema = Joi.object({
   look: Joi.object({ surface: rgb, grain: rgb, burn: rgb, edge: rgb, kind: Joi.valid('wood', 'plain').required() }).required(),
   markDose: dose,
   cutDose: dose,
+  warnings: Joi.array().items(Joi.string().max(200)).max(20).optional(),
   recipes: Joi.array().items(recipeSchema).max(200).required(),
 })
 
 const perAxis = (max: number) =>
   Joi.object({ x: Joi.number().greater(0).max(max).required(), y: Joi.number().greater(0).max(max).required() }).required()
 
+const delay = Joi.number().min(0).max(1).required()
+
+const lens = Joi.object({
+  id: id.required(),
+  name: name.required(),
+  focalLengthMm: Joi.number().greater(0).max(2000).required(),
+  spotMm: Joi.number().greater(0).max(5).required(),
+  depthOfFocusMm: Joi.number().greater(0).max(200).required(),
+})
+
 export const machineSchema = Joi.object({
   id: id.required(),
   version: Joi.number().integer().min(1).required(),
   name: name.required(),
+  kind: Joi.valid('moving-head', 'scan-head').required(),
   bed: Joi.object({ widthMm: within(RANGES.bedMm), heightMm: within(RANGES.bedMm) }).required(),
   zero: Joi.valid('front-left', 'rear-left').required(),
   watts: Joi.number().greater(0).max(10_000).required(),
@@ -55,8 +68,27 @@ export const machineSchema = Joi.object({
   accelerationMmS2: perAxis(500_000),
   junctionDeviationMm: Joi.number().greater(0).max(1).required(),
   plannerDepth: Joi.number().integer().min(2).max(4096).required(),
-  spotMm: Joi.number().greater(0).max(5).required(),
+  powerCurve: Joi.array()
+    .items(Joi.object({ power: Joi.number().greater(0).max(1).required(), watts: Joi.number().min(0).max(10_000).required() }))
+    .max(50)
+    .unique('power')
+    .required(),
+  mirrors: Joi.object({
+    jumpDelayS: Joi.object({ least: delay, most: delay, fullMm: Joi.number().greater(0).max(1000).required() }).required(),
+    markDelayS: delay,
+    turnDelayS: delay,
+    // biome-ignore lint/suspicious/noThenProperty: Joi's own word
+  }).when('kind', { is: 'scan-head', then: Joi.required(), otherwise: Joi.forbidden() }),
+  riseTimeS: delay,
+  lenses: Joi.array().items(lens).min(1).max(20).unique('id').required(),
+  lens: id.required(),
+  focusTravelMm: Joi.number().min(0).max(500).required(),
   hasAir: Joi.boolean().required(),
+  address: Joi.string()
+    .allow('')
+    .pattern(/^tcp:\/\/[A-Za-z0-9.-]+:\d{1,5}$/)
+    .required()
+    .messages({ 'string.pattern.base': 'the address of a machine is written as tcp://HOST:PORT' }),
 })
 
 const tone = Joi.object({
@@ -132,6 +164,7 @@ const operationBase = {
   speedMmS: within(RANGES.speedMmS),
   passes: within(RANGES.passes).integer(),
   air: Joi.boolean().required(),
+  pauseBefore: Joi.object({ text: Joi.string().max(300).required(), newSetUp: Joi.boolean().required() }).optional(),
 }
 
 const operation = Joi.alternatives().conditional('.kind', {
@@ -194,7 +227,7 @@ export function checkJob(value: unknown): JobDocument {
       `This job was made by a newer Neotaxis (job version ${version}, this one reads up to ${JOB_VERSION}). Update Neotaxis to open it.`,
     )
   }
-  const { error, value: job } = jobSchema.validate(value, { convert: false, abortEarly: true })
+  const { error, value: job } = jobSchema.validate(bringUp(value as { version?: unknown }), { convert: false, abortEarly: true })
   if (error) throw new JobError(`The job does not hold together: ${error.message}.`)
   checkReferences(job)
   return job

@@ -43,6 +43,8 @@ export interface Material {
   readonly markDose: DoseWindow
   /** J/mm in one pass that cut through without charring. */
   readonly cutDose: DoseWindow
+  /** What this material is known for, shown before every start. */
+  readonly warnings?: readonly string[]
   readonly recipes: readonly Recipe[]
 }
 
@@ -52,9 +54,8 @@ export type Rgb = readonly [number, number, number]
 export const recipeFor = (material: Material, process: Recipe['process'], machine: string): Recipe | undefined =>
   material.recipes.find((recipe) => recipe.process === process && recipe.machine === machine)
 
-/** Energy along a line. @param watts at full power @param power share 0–1 @returns J/mm of one pass */
-export const lineDose = (watts: number, power: number, speedMmS: number): number => (watts * power) / speedMmS
+/** Energy along a line. @param watts that come out @returns J/mm of one pass */
+export const lineDose = (watts: number, speedMmS: number): number => watts / speedMmS
 
-/** Energy over an area. @returns J/mm² of one pass */
-export const areaDose = (watts: number, power: number, speedMmS: number, intervalMm: number): number =>
-  (watts * power) / (speedMmS * intervalMm)
+/** Energy over an area. @param watts that come out @returns J/mm² of one pass */
+export const areaDose = (watts: number, speedMmS: number, intervalMm: number): number => watts / (speedMmS * intervalMm)

@@ -2,13 +2,7 @@ import { Arena, type Kernel, kernelMaker } from '../kernels/kernel.ts'
 import { MOTION_WASM } from '../kernels/motion.wasm.ts'
 import type { Machine } from '../machine/machine.ts'
 import { BLOCK_BYTES, BLOCK_MOVES, blockInto, type MoveBlock } from '../plan/moves.ts'
-
-/** Time and way of a stretch of moves. */
-export interface MoveTotals {
-  readonly seconds: number
-  readonly travelMm: number
-  readonly burnMm: number
-}
+import type { Clock, MoveTotals } from './totals.ts'
 
 /** What `kernels/src/motion` does: see there. */
 interface MotionKernel {
@@ -28,6 +22,8 @@ interface MotionKernel {
   beginSection(number: number): void
   add(count: number, x: number, y: number, s: number, speed: number): void
   finish(): void
+  timesInto(at: number): void
+  timesTold(): number
   burned(side: number): number
 }
 
@@ -44,14 +40,17 @@ const MOST_SECTIONS = 1024
  * 2·a·length up to it,   v² ≤ min over the joints ahead of (Vⱼ² + Aⱼ) − A,   a sliding-window minimum: every move
  * costs the same, however deep the machine looks.
  */
-export class MotionClock {
+export class MotionClock implements Clock {
   private readonly kernel: Kernel<MotionKernel> = motionKernel.fresh()
   private readonly sums: number
   private readonly block: number
   private readonly memory: ArrayBufferLike
   private sections = 0
+  private readonly onTimes: ((seconds: Float64Array) => void) | undefined
+  private readonly times: number
 
-  constructor(machine: Machine) {
+  constructor(machine: Machine, onTimes?: (seconds: Float64Array) => void) {
+    this.onTimes = onTimes
     const { run, room } = this.kernel
     const { maxSpeedMmS: v, accelerationMmS2: a, junctionDeviationMm, plannerDepth } = machine
     const size = 2 ** Math.ceil(Math.log2(plannerDepth + 2))
@@ -59,6 +58,7 @@ export class MotionClock {
     const work = arena.take(run.workBytes(size))
     this.sums = arena.take(24 * MOST_SECTIONS)
     this.block = arena.take(BLOCK_BYTES)
+    this.times = arena.take(onTimes ? 8 * (BLOCK_MOVES + plannerDepth + 2) : 8)
     this.memory = room(arena.bytes).buffer
     run.begin(v.x, v.y, a.x, a.y, junctionDeviationMm, plannerDepth, size, work, this.sums)
   }
@@ -72,12 +72,28 @@ export class MotionClock {
 
   add(block: MoveBlock): void {
     if (block.count > BLOCK_MOVES) throw new RangeError(`A block holds at most ${BLOCK_MOVES} moves, not ${block.count}.`)
-    this.kernel.run.add(block.count, ...blockInto(block, this.memory, this.block))
+    this.telling(() => this.kernel.run.add(block.count, ...blockInto(block, this.memory, this.block)))
+  }
+
+  /** Hands on the ends of the moves that were driven meanwhile. */
+  private telling(work: () => void): void {
+    if (!this.onTimes) {
+      work()
+      return
+    }
+    this.kernel.run.timesInto(this.times)
+    work()
+    const told = this.kernel.run.timesTold()
+    if (told > 0) this.onTimes(new Float64Array(this.memory, this.times, told))
+  }
+
+  rest(): void {
+    this.telling(() => this.kernel.run.finish())
   }
 
   /** All moves known so far are run to rest. @returns the totals of every section */
   finish(): readonly MoveTotals[] {
-    this.kernel.run.finish()
+    this.rest()
     const sums = new Float64Array(this.memory, this.sums, 3 * this.sections)
     return Array.from({ length: this.sections }, (_, i) => ({
       seconds: sums[3 * i],

@@ -8,6 +8,23 @@ export interface MachineFrame {
   y(y: number): number
 }
 
+/** Machine coordinates → job coordinates: the way back. */
+export interface JobFrame {
+  /** @param x machine µm @returns job mm */
+  x(x: number): number
+  /** @param y machine µm @returns job mm */
+  y(y: number): number
+}
+
+/** The way back from the machine to the job. */
+export function jobFrame(job: Pick<JobDocument, 'onBed' | 'machine'>): JobFrame {
+  const { onBed, machine } = job
+  return {
+    x: (x) => x / 1000 - onBed.xMm,
+    y: machine.zero === 'front-left' ? (y) => machine.bed.heightMm - onBed.yMm - y / 1000 : (y) => y / 1000 - onBed.yMm,
+  }
+}
+
 /** The frame of a job: where its workpiece lies on the bed, and where the controller has its zero. */
 export function machineFrame(job: Pick<JobDocument, 'onBed' | 'machine'>): MachineFrame {
   const { onBed, machine } = job

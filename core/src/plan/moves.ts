@@ -21,6 +21,8 @@ export interface PlanSink {
   /** The operation that the next moves belong to. */
   operation(id: string): void
   moves(block: MoveBlock): void
+  /** The machine comes to rest and waits before the operation that was named last. */
+  rest(): void
 }
 
 /** Collects moves into blocks and hands full ones on. */
@@ -44,6 +46,11 @@ export class MoveWriter {
   operation(id: string): void {
     this.flush()
     this.sink.operation(id)
+  }
+
+  rest(): void {
+    this.flush()
+    this.sink.rest()
   }
 
   /** A move without length is left out. @param x µm @param y µm @param s 0 off @param speed mm/s, 0 rapid */

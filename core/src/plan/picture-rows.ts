@@ -7,11 +7,14 @@ import type { MachineFrame } from './frame.ts'
 import type { DotGrid } from './grid.ts'
 import type { MoveWriter } from './moves.ts'
 
-/** Distance to come from rest to full engraving speed: v²/(2a), mm. */
-export const runUp = (machine: Machine, speedMmS: number): number => speedMmS ** 2 / (2 * machine.accelerationMmS2.x)
+/** Distance to come from rest to full engraving speed: v²/(2a), mm; mirrors need none. */
+export const runUp = (machine: Machine, speedMmS: number): number =>
+  machine.kind === 'scan-head' ? 0 : speedMmS ** 2 / (2 * machine.accelerationMmS2.x)
 
 /** A white gap is crossed at travel speed when that saves more than this, s: below it only the program grows. */
 const WORTHWHILE_S = 0.004
+/** For mirrors, that do everything quicker, s. */
+const MIRRORS_WORTHWHILE_S = 0.0005
 
 /** The gap from which crossing at travel speed pays, mm; Infinity where travel is no quicker. */
 export function worthwhileGap(machine: Machine, speedMmS: number): number {
@@ -23,6 +26,13 @@ export function worthwhileGap(machine: Machine, speedMmS: number): number {
   let high = 10_000
   for (let i = 0; i < 60; i++) {
     const g = (low + high) / 2
+    if (machine.mirrors) {
+      const { jumpDelayS, markDelayS } = machine.mirrors
+      const delay = jumpDelayS.least + (jumpDelayS.most - jumpDelayS.least) * Math.min(1, g / jumpDelayS.fullMm) + markDelayS
+      if (g / speedMmS - g / top - delay > MIRRORS_WORTHWHILE_S) high = g
+      else low = g
+      continue
+    }
     const peak = Math.min(top, Math.sqrt(speedMmS ** 2 + a * g))
     const changing = (peak ** 2 - speedMmS ** 2) / a
     const time = (2 * (peak - speedMmS)) / a + Math.max(0, g - changing) / peak

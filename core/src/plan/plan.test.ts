@@ -30,6 +30,7 @@ function movesOf(job: JobDocument, picture: GreyPicture): Move[] {
   let x0 = 0
   let y0 = 0
   const sink: PlanSink = {
+    rest: () => {},
     operation: (id) => {
       op = id
     },
@@ -194,7 +195,7 @@ describe('the program', () => {
     planJob(
       sampleJob({ picture, widthMm: 6 }),
       benchWith(picture),
-      { operation: (id) => seen.push(id), moves: () => {} },
+      { operation: (id) => seen.push(id), moves: () => {}, rest: () => {} },
       new Set(['cut']),
     )
     expect(seen).toEqual(['cut', 'return'])
@@ -258,9 +259,9 @@ describe('measureJob', () => {
     const report = measureJob(job, benchWith(picture))
     const [engrave, cut] = report.operations
     expect(engrave).toMatchObject({ id: 'engrave', kind: 'picture' })
-    expect(cut.doseJPerMm).toBeCloseTo(2 * lineDose(60, 0.68, 12), 9)
-    expect(lineDose(60, 0.68, 12)).toBeCloseTo(3.4, 9)
-    expect(engrave.doseJPerMm2).toBeCloseTo(areaDose(60, 0.32, 300, 0.2), 9)
+    expect(cut.doseJPerMm).toBeCloseTo(2 * lineDose(60 * 0.68, 12), 9)
+    expect(lineDose(60 * 0.68, 12)).toBeCloseTo(3.4, 9)
+    expect(engrave.doseJPerMm2).toBeCloseTo(areaDose(60 * 0.32, 300, 0.2), 9)
     expect(cut.seconds).toBeGreaterThan(cut.burnMm / 12)
     expect(report.seconds).toBeCloseTo(engrave.seconds + cut.seconds + report.returnSeconds, 9)
     expect(report.bounds![0]).toBeCloseTo(150 + 110 - 3.1, 2)
@@ -280,7 +281,7 @@ describe('measureJob', () => {
         const { watts } = MACHINES.find(({ id }) => id === recipe.machine)!
         const { power, speedMmS, intervalMm = 1, passes } = recipe
         const dose =
-          passes * (recipe.process === 'cut' ? lineDose(watts, power, speedMmS) : areaDose(watts, power, speedMmS, intervalMm))
+          passes * (recipe.process === 'cut' ? lineDose(watts * power, speedMmS) : areaDose(watts * power, speedMmS, intervalMm))
         const window = recipe.process === 'cut' ? material.cutDose : material.markDose
         expect(dose).toBeGreaterThan(window.from)
         expect(dose).toBeLessThan(window.to * 1.4)
@@ -294,6 +295,7 @@ describe('MoveWriter', () => {
     let last = 0
     const writer = new MoveWriter({
       operation: () => {},
+      rest: () => {},
       moves: (block) => {
         counts.push(block.count)
         last = block.x[block.count - 1]

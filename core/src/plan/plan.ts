@@ -1,7 +1,8 @@
 import { type JobDocument, sourceOf } from '../job/document.ts'
 import { type Bench, grownRings, operationMarks } from '../job/evaluate.ts'
+import { wattsAt } from '../machine/machine.ts'
 import { areaDose, lineDose } from '../material/material.ts'
-import { MotionClock } from '../motion/time.ts'
+import { type Clock, motionClock } from '../motion/clock.ts'
 import { writeCutPaths } from './cut-paths.ts'
 import { machineFrame } from './frame.ts'
 import { dotGrid } from './grid.ts'
@@ -27,6 +28,11 @@ export function planJob(job: JobDocument, bench: Bench, sink: PlanSink, only?: R
     const operation = job.operations[id]
     const s = Math.round(operation.power * machine.fullPowerS)
     writer.operation(id)
+    if (operation.pauseBefore) {
+      // Out of the way of whoever works at the piece.
+      writer.move(0, 0, 0, 0)
+      writer.rest()
+    }
     const share = (from: number, to: number) =>
       bench.progress && ((done: number) => bench.progress?.((index + from + (to - from) * done) / order.length))
     const preparing: Bench = { ...bench, progress: share(0, 0.5) }
@@ -77,12 +83,12 @@ export interface PlanReport {
 /** Times, ways and bounds of a plan, as a sink beside others. */
 export class PlanMeter implements PlanSink {
   private readonly job: JobDocument
-  private readonly clock: MotionClock
+  private readonly clock: Clock
   private readonly ids: string[] = []
 
   constructor(job: JobDocument) {
     this.job = job
-    this.clock = new MotionClock(job.machine)
+    this.clock = motionClock(job.machine)
   }
 
   operation(id: string): void {
@@ -94,17 +100,21 @@ export class PlanMeter implements PlanSink {
     this.clock.add(block)
   }
 
+  rest(): void {
+    this.clock.rest()
+  }
+
   report(): PlanReport {
     const totals = this.clock.finish()
-    const { watts } = this.job.machine
+    const { machine } = this.job
     const operations = this.ids.flatMap((id, i): OperationReport[] => {
       const op = this.job.operations[id]
       if (!op) return []
       const { seconds, travelMm, burnMm } = totals[i]
       const dose =
         op.kind === 'cut'
-          ? { doseJPerMm: lineDose(watts, op.power, op.speedMmS) * op.passes }
-          : { doseJPerMm2: areaDose(watts, op.power, op.speedMmS, op.intervalMm) * op.passes }
+          ? { doseJPerMm: lineDose(wattsAt(machine, op.power), op.speedMmS) * op.passes }
+          : { doseJPerMm2: areaDose(wattsAt(machine, op.power), op.speedMmS, op.intervalMm) * op.passes }
       return [{ id, kind: op.kind, seconds, travelMm, burnMm, ...dose }]
     })
     const sum = (of: 'seconds' | 'travelMm' | 'burnMm'): number => totals.reduce((total, part) => total + part[of], 0)
@@ -135,5 +145,9 @@ export const both = (a: PlanSink, b: PlanSink): PlanSink => ({
   moves(block) {
     a.moves(block)
     b.moves(block)
+  },
+  rest() {
+    a.rest()
+    b.rest()
   },
 })

@@ -44,7 +44,7 @@ export function sampleJob({
   const heightMm = (widthMm * picture.heightPx) / picture.widthPx
   return {
     format: 'neotaxis-job',
-    version: 1,
+    version: 2,
     name: 'Sample',
     workpiece: { widthMm: 300, heightMm: 200, thicknessMm: 3 },
     onBed: { xMm: 150, yMm: 100 },

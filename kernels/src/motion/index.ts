@@ -46,6 +46,22 @@ export function burned(side: i32): i32 {
   return side === 0 ? boxX0 : side === 1 ? boxY0 : side === 2 ? boxX1 : boxY1
 }
 
+/** Where the time at the end of each move goes (f64), if anybody wants it; seconds since the start. */
+let times: i32 = 0
+let told: i32 = 0
+let clock: f64 = 0
+
+/** From now on the ends of moves are told, from `at` on. */
+export function timesInto(at: i32): void {
+  times = at
+  told = 0
+}
+
+/** How many were told since. */
+export function timesTold(): i32 {
+  return told
+}
+
 /** Seconds, mm dark and mm burning of each section (f64). */
 let totals: i32 = 0
 let section: i32 = 0
@@ -194,6 +210,8 @@ function retire(): void {
   const full = v * v * (1 - 1e-9)
   // Most moves of a row run through at full speed.
   const seconds = entry2 > full && exit2 > full ? length / v : trapezoid(length, entry2, exit2, v, a)
+  clock += seconds
+  if (times !== 0) store<f64>(times + 8 * told++, clock)
   const total = load<i32>(at, SECTION)
   store<f64>(total, load<f64>(total) + seconds)
   const way = total + (load<i32>(at, BURNING) !== 0 ? 16 : 8)

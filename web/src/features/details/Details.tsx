@@ -1,5 +1,5 @@
 import { Box, Button, Switch, Tooltip, Typography } from '@mui/material'
-import { areaDose, formatDuration, type JobDocument, lineDose, RANGES, withOperation } from '@neotaxis/core'
+import { areaDose, formatDuration, type JobDocument, lineDose, RANGES, spotMm, wattsAt, withOperation } from '@neotaxis/core'
 import { memo } from 'react'
 import { useSelector } from '../../store/hooks.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
@@ -120,7 +120,7 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
           range={RANGES.intervalMm}
           digits={3}
           step={0.005}
-          hint={`Distance of lines and dots. ${Math.round(25.4 / operation.intervalMm)} dpi; the spot is ${machine.spotMm} mm.`}
+          hint={`Distance of lines and dots. ${Math.round(25.4 / operation.intervalMm)} dpi; the spot is ${spotMm(machine)} mm.`}
           onCommit={(v) => set('interval', { intervalMm: v })}
         />
       )}
@@ -163,7 +163,7 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
       )}
       {operation.kind === 'cut' ? (
         <DoseScale
-          dose={lineDose(machine.watts, power, speedMmS) * passes}
+          dose={lineDose(wattsAt(machine, power), speedMmS) * passes}
           unit="J/mm"
           window={material.cutDose}
           below="marks"
@@ -172,7 +172,7 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
         />
       ) : (
         <DoseScale
-          dose={areaDose(machine.watts, power, speedMmS, operation.intervalMm) * passes}
+          dose={areaDose(wattsAt(machine, power), speedMmS, operation.intervalMm) * passes}
           unit="J/mm²"
           window={material.markDose}
           below="no mark"

@@ -1,0 +1,26 @@
+import { coverage } from '../geometry/coverage.ts'
+import { addDots, visible } from './paint.ts'
+import type { Scene } from './scene.ts'
+
+/** A forecast as numbers, to be compared with what was burned. */
+export interface ForecastMaps {
+  /** 0 untouched to 255 fully dark. */
+  readonly tone: Uint8Array
+  /** 255 where it is cut through. */
+  readonly through: Uint8Array
+}
+
+/** The whole workpiece on a grid. @param cellMm mm a pixel */
+export function forecastMaps(scene: Scene, columns: number, rows: number, cellMm: number): ForecastMaps {
+  const view = { x: 0, y: 0, pxPerMm: 1 / cellMm, widthPx: columns, heightPx: rows }
+  const dark = new Float32Array(columns * rows)
+  const through = new Uint8Array(columns * rows)
+  for (const layer of scene.layers) {
+    if (layer.kind === 'dots') addDots(dark, layer, view)
+    else {
+      const open = coverage(visible(layer.kerf, layer.kerfBounds, view), columns, rows)
+      for (let i = 0; i < through.length; i++) if (open[i] >= 0.5) through[i] = 255
+    }
+  }
+  return { tone: Uint8Array.from(dark, (d) => Math.round(255 * Math.min(1, d))), through }
+}

@@ -1,0 +1,106 @@
+import { type Ring, ringBounds } from '../geometry/ring.ts'
+import { type CutOperation, type JobDocument, type PictureOperation, sourceOf } from '../job/document.ts'
+import { type Bench, operationMarks } from '../job/evaluate.ts'
+import { spotMm, wattsAt } from '../machine/machine.ts'
+import { areaDose } from '../material/material.ts'
+import { moveAt, partOf, startOf, type Track } from '../motion/track.ts'
+import { jobFrame } from '../plan/frame.ts'
+import { dotGrid } from '../plan/grid.ts'
+import { buildPyramid } from './pyramid.ts'
+import { type DotLayer, darknessOf, forecastScene, type KerfLayer, RIM_MM, type Scene } from './scene.ts'
+
+/** The workpiece as it is at a moment of the run: what is burned by then, and nothing else. */
+export function sceneAt(job: JobDocument, bench: Bench, track: Track, seconds: number): Scene {
+  const move = moveAt(track, seconds)
+  const part = partOf(track, Math.min(move, track.count - 1))
+  const done = track.parts.slice(0, move >= track.count ? undefined : part).map(({ id }) => id)
+  const scene = forecastScene(job, bench, new Set(done))
+  const id = track.parts[part]?.id
+  const operation = id === undefined ? undefined : job.operations[id]
+  if (move >= track.count || !operation) return scene
+  const first = track.parts[part].firstMove
+  const end = track.parts[part + 1]?.firstMove ?? track.count
+  const stretch = { first, move, end }
+  const layers =
+    operation.kind === 'picture' ? dotsSoFar(job, operation, bench, track, stretch) : [kerfSoFar(job, operation, track, stretch)]
+  return { ...scene, layers: [...scene.layers, ...layers] }
+}
+
+interface Stretch {
+  readonly first: number
+  /** The move that is under way: it does not count yet. */
+  readonly move: number
+  readonly end: number
+}
+
+function dotsSoFar(
+  job: JobDocument,
+  operation: PictureOperation,
+  bench: Bench,
+  track: Track,
+  { first, move, end }: Stretch,
+): DotLayer[] {
+  const grid = dotGrid(job.placements[sourceOf(job, operation.node)], operation)
+  const { levels, columns, rows } = operationMarks(job, operation, bench)
+  const { x, y } = jobFrame(job)
+  const aPass = Math.max(1, (end - first) / operation.passes)
+  const passes = Math.floor((move - first) / aPass)
+  const burned = new Uint8Array(levels.length)
+  for (let i = first + Math.floor(passes * aPass); i < move; i++) {
+    if (track.s[i] === 0) continue
+    const row = Math.round((y(track.y[i]) - grid.y0) / grid.pitch - 0.5)
+    const a = (x(startOf(track, i).x) - grid.x0) / grid.pitch
+    const b = (x(track.x[i]) - grid.x0) / grid.pitch
+    const from = row * columns + Math.round(Math.min(a, b))
+    const to = row * columns + Math.round(Math.max(a, b))
+    if (row >= 0 && row < rows) burned.set(levels.subarray(from, to), from)
+  }
+  const dose = areaDose(wattsAt(job.machine, operation.power), operation.speedMmS, operation.intervalMm)
+  const dark = (count: number): number => darknessOf(job.material, count * dose)
+  const layer = (marks: Uint8Array, darkness: number): DotLayer => ({
+    kind: 'dots',
+    pyramid: buildPyramid({ columns, rows, levels: marks }),
+    x0: grid.x0,
+    y0: grid.y0,
+    pitch: grid.pitch,
+    spot: spotMm(job.machine),
+    darkness,
+  })
+  const now = layer(burned, dark(passes + 1) - dark(passes))
+  return passes > 0 ? [layer(levels, dark(passes)), now] : [now]
+}
+
+/** Cut open where every pass has been, scorched where the first has. */
+function kerfSoFar(job: JobDocument, operation: CutOperation, track: Track, { first, move }: Stretch): KerfLayer {
+  const { x, y } = jobFrame(job)
+  const passes = new Map<string, number>()
+  const kerf: Ring[] = []
+  const rim: Ring[] = []
+  const half = Math.max(0.02, operation.kerfMm) / 2
+  for (let i = first; i < move; i++) {
+    if (track.s[i] === 0) continue
+    const from = startOf(track, i)
+    const key = `${from.x},${from.y},${track.x[i]},${track.y[i]}`
+    const count = (passes.get(key) ?? 0) + 1
+    passes.set(key, count)
+    const ends = [x(from.x), y(from.y), x(track.x[i]), y(track.y[i])] as const
+    if (count === 1) rim.push(band(...ends, half + RIM_MM))
+    if (count === operation.passes) kerf.push(band(...ends, half))
+  }
+  return { kind: 'kerf', kerf, rim, kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }
+}
+
+/** A straight stretch as wide as twice `half`, a little longer at both ends so that neighbours join. */
+function band(x0: number, y0: number, x1: number, y1: number, half: number): Ring {
+  const length = Math.hypot(x1 - x0, y1 - y0) || 1
+  const ux = (x1 - x0) / length
+  const uy = (y1 - y0) / length
+  const on = half / 4
+  const ax = x0 - ux * on
+  const ay = y0 - uy * on
+  const bx = x1 + ux * on
+  const by = y1 + uy * on
+  const nx = -uy * half
+  const ny = ux * half
+  return Float64Array.of(ax + nx, ay + ny, ax - nx, ay - ny, bx - nx, by - ny, bx + nx, by + ny)
+}

@@ -1,0 +1,56 @@
+import type { Finding } from '../findings/finding.ts'
+import type { JobDocument } from '../job/document.ts'
+import { fittedLens } from '../machine/machine.ts'
+
+/** One thing to see to before the beam goes on. */
+export interface PreflightItem {
+  readonly id: string
+  readonly title: string
+  readonly detail: string
+  /** Something the machine can do for it. */
+  readonly action?: 'focus' | 'frame'
+}
+
+const mm = (value: number): string => String(Number(value.toFixed(1)))
+
+/** The list before a start, made from this job: its workpiece, its material, its machine, its operations. */
+export function preflight(job: JobDocument, findings: readonly Finding[]): PreflightItem[] {
+  const { material, workpiece, machine, onBed } = job
+  const lens = fittedLens(machine)
+  const air = job.runOrder.some((id) => job.operations[id].air)
+  const items: PreflightItem[] = [
+    {
+      id: 'workpiece',
+      title: `${material.name} ${mm(workpiece.thicknessMm)} mm lies flat in its place`,
+      detail: `${mm(workpiece.widthMm)} × ${mm(workpiece.heightMm)} mm, its rear left corner ${mm(onBed.xMm)} mm from the left and ${mm(onBed.yMm)} mm from the rear of the bed`,
+      action: 'frame',
+    },
+    ...(material.warnings ?? []).map((warning, i) => ({
+      id: `warning-${i}`,
+      title: `${material.name}: ${warning}`,
+      detail: 'what this material is known for',
+    })),
+    {
+      id: 'focus',
+      title: `In focus on ${mm(workpiece.thicknessMm)} mm`,
+      detail: `${lens.name} lens, sharp within ±${mm(lens.depthOfFocusMm)} mm${machine.focusTravelMm > 0 ? '' : ': set it with the gauge'}`,
+      ...(machine.focusTravelMm > 0 && { action: 'focus' as const }),
+    },
+    {
+      id: 'exhaust',
+      title: machine.hasAir && air ? 'Exhaust and air assist are on' : 'The exhaust is on',
+      detail: machine.hasAir && air ? 'the program switches the air where it needs it' : 'no air assist in this job',
+    },
+    { id: 'rotary', title: 'No rotary is plugged in', detail: 'this job burns a flat piece' },
+    { id: 'cover', title: 'Masking and cover are off where it burns', detail: 'unless the job means to burn through them' },
+    {
+      id: 'people',
+      title: 'Eyes are safe, the extinguisher is in reach, someone stays',
+      detail: 'until the last move, and a while after',
+    },
+  ]
+  const asked = findings
+    .filter(({ severity, meant }) => severity === 'ask' && !meant)
+    .map((finding) => ({ id: `finding-${finding.id}`, title: finding.message, detail: 'asked by the check of this job' }))
+  return [...items, ...asked]
+}

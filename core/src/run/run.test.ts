@@ -1,0 +1,156 @@
+import { describe, expect, it } from 'vitest'
+import { checkFindings } from '../findings/check.ts'
+import { forecastMaps } from '../forecast/maps.ts'
+import { sceneAt } from '../forecast/moment.ts'
+import { forecastScene } from '../forecast/scene.ts'
+import { operationMarks } from '../job/evaluate.ts'
+import { recordTrack } from '../motion/record.ts'
+import { trackSeconds } from '../motion/track.ts'
+import { convexHull, framePath, frameProgram } from '../plan/frame-path.ts'
+import { dotGrid } from '../plan/grid.ts'
+import { benchWith, greyPicture, sampleJob } from '../testing/sample-job.ts'
+import { jobForRun } from './changes.ts'
+import { compareBurn, dotsKept } from './comparison.ts'
+import { preflight } from './preflight.ts'
+
+const picture = greyPicture(80, 80, (x, y) => (Math.hypot(x - 40, y - 40) < 30 ? 40 : 255))
+const sample = sampleJob({ picture, widthMm: 24, xMm: 12, yMm: 14, engrave: { intervalMm: 0.2 }, cut: { kerfMm: 0.2 } })
+const job = { ...sample, workpiece: { ...sample.workpiece, widthMm: 50, heightMm: 60 } }
+const bench = benchWith(picture)
+
+describe('a run of a part of a job', () => {
+  it('burns only what is asked for, with the settings for this run, and leaves the job alone', () => {
+    const before = JSON.stringify(job)
+    const run = jobForRun(job, { only: ['cut'], changes: { cut: { passes: 3, power: 0.9 } } })
+    expect(run.runOrder).toEqual(['cut'])
+    expect(run.operations.cut).toMatchObject({ passes: 3, power: 0.9, speedMmS: 12 })
+    expect(JSON.stringify(job)).toBe(before)
+    expect(jobForRun(job, {}).runOrder).toEqual(job.runOrder)
+  })
+})
+
+describe('framing', () => {
+  it('goes around the box, the hull or the cut itself, closed, inside the bed', () => {
+    const [box] = framePath(job, bench, 'bounds')
+    expect(box).toHaveLength(5)
+    expect(box[0]).toEqual(box[4])
+    const [hull] = framePath(job, bench, 'hull')
+    const [outline] = framePath(job, bench, 'outline')
+    const area = (way: readonly (readonly [number, number])[]): number =>
+      Math.abs(way.slice(1).reduce((sum, [x, y], i) => sum + way[i][0] * y - x * way[i][1], 0) / 2)
+    expect(area(hull)).toBeLessThanOrEqual(area(box) + 1e-6)
+    expect(area(outline)).toBeLessThanOrEqual(area(hull) + 1e-6)
+    expect(area(outline)).toBeGreaterThan(0.7 * area(box))
+    // The picture alone has no cut: its box.
+    expect(framePath(job, bench, 'outline', new Set(['engrave']))[0]).toHaveLength(5)
+    expect(framePath({ ...job, runOrder: [] }, bench, 'bounds')).toEqual([])
+  })
+
+  it('is a program that is dark, or weak, and ends with the beam off', () => {
+    const ways = framePath(job, bench, 'bounds')
+    expect(frameProgram(ways, 50, 0).join(' ')).not.toMatch(/M[34]/)
+    const weak = frameProgram(ways, 50, 8)
+    expect(weak).toContain('M4S8')
+    expect(weak).toContain('G1F3000')
+    expect(weak.at(-1)).toBe('M5')
+  })
+
+  it('finds the hull of points in any order', () => {
+    const square: [number, number][] = [
+      [0, 0],
+      [2, 0],
+      [1, 1],
+      [2, 2],
+      [0, 2],
+      [1, 0],
+      [1, 1.5],
+    ]
+    expect(convexHull(square)).toEqual([
+      [0, 0],
+      [2, 0],
+      [2, 2],
+      [0, 2],
+    ])
+    expect(convexHull([[1, 1]])).toEqual([[1, 1]])
+  })
+})
+
+describe('the list before a start', () => {
+  it('is made from the job: its material, its lens, its air, and what the check asks', () => {
+    const high = {
+      ...job,
+      workpiece: { ...job.workpiece, thicknessMm: 6 },
+      placements: { source: { ...job.placements.source, xMm: -5 } },
+    }
+    const items = preflight(high, checkFindings(high, bench))
+    expect(items.find(({ id }) => id === 'focus')).toMatchObject({ title: 'In focus on 6 mm', action: 'focus' })
+    expect(items.find(({ id }) => id === 'exhaust')!.title).toBe('Exhaust and air assist are on')
+    expect(items.some(({ title }) => title.includes('glue pockets'))).toBe(true)
+    expect(
+      items
+        .filter(({ id }) => id.startsWith('finding-'))
+        .map(({ title }) => title)
+        .join(),
+    ).toContain('leaves the workpiece')
+    const fixed = { ...job, machine: { ...job.machine, focusTravelMm: 0, hasAir: false } }
+    expect(preflight(fixed, []).find(({ id }) => id === 'focus')!.action).toBeUndefined()
+    expect(preflight(fixed, []).find(({ id }) => id === 'exhaust')!.title).toBe('The exhaust is on')
+  })
+})
+
+describe('forecast against burn', () => {
+  const cellMm = 0.05
+  const maps = forecastMaps(forecastScene(job, bench), 1000, 1200, cellMm)
+  const burned = { columns: 1000, rows: 1200, cellMm, tone: maps.tone, through: maps.through }
+
+  it('is exact with itself, and tells how much a shift, a paler burn and a missing cut are off', () => {
+    expect(compareBurn(maps, burned)).toMatchObject({ cutOverlap: 1, toneOff: 0, toneBias: 0 })
+    const shifted = { ...burned, through: new Uint8Array(maps.through.length) }
+    shifted.through.set(maps.through.subarray(0, -2), 2)
+    const off = compareBurn(maps, shifted)
+    expect(off.cutOverlap).toBeGreaterThan(0.2)
+    expect(off.cutOverlap).toBeLessThan(0.8)
+    const pale = compareBurn(maps, { ...burned, tone: maps.tone.map((t) => t / 2) })
+    expect(pale.toneBias).toBeLessThan(-0.05)
+    expect(compareBurn(maps, { ...burned, through: new Uint8Array(maps.through.length) }).cutOverlap).toBe(0)
+    expect(() => compareBurn(maps, { ...burned, rows: 5 })).toThrow(RangeError)
+  })
+
+  it('counts the dots that are as they should be', () => {
+    const operation = job.operations.engrave
+    if (operation.kind !== 'picture') throw new Error()
+    const grid = dotGrid(job.placements.source, operation)
+    const marks = operationMarks(job, operation, bench)
+    expect(dotsKept(marks, grid, burned)).toBe(1)
+    expect(dotsKept(marks, grid, { ...burned, tone: new Uint8Array(burned.tone.length) })).toBeLessThan(0.9)
+  })
+})
+
+describe('the workpiece at a moment', () => {
+  const track = recordTrack(job, bench)
+  const total = (time: number): { tone: number; cut: number } => {
+    const { tone, through } = forecastMaps(sceneAt(job, bench, track, time), 250, 300, 0.2)
+    const sum = (list: Uint8Array): number => list.reduce((all, v) => all + v, 0)
+    return { tone: sum(tone), cut: sum(through) }
+  }
+
+  it('is untouched at the start, whole at the end, and darkens and opens in between', () => {
+    const end = trackSeconds(track)
+    expect(total(0)).toEqual({ tone: 0, cut: 0 })
+    const all = forecastMaps(forecastScene(job, bench), 250, 300, 0.2)
+    const last = total(end)
+    expect(last.tone).toBe(all.tone.reduce((sum, v) => sum + v, 0))
+    let before = total(0)
+    for (let i = 1; i <= 8; i++) {
+      const now = total((end * i) / 8)
+      expect(now.tone).toBeGreaterThanOrEqual(before.tone)
+      expect(now.cut).toBeGreaterThanOrEqual(before.cut * 0.98)
+      before = now
+    }
+    // Half of the picture's time is about half of its dots, and nothing is cut yet.
+    const half = total(track.seconds[track.parts[1].firstMove - 1] / 2)
+    expect(half.tone / last.tone).toBeGreaterThan(0.3)
+    expect(half.tone / last.tone).toBeLessThan(0.7)
+    expect(half.cut).toBe(0)
+  })
+})
