@@ -5,12 +5,14 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { freePort, startDatabase } from './database.mjs'
 import { buildPage, debianPackages, npmPackages, root } from './prepare.mjs'
+import { startMachines } from './stand-ins.mjs'
 
 const bin = (name) => join(root, 'node_modules', '.bin', name)
 const count = { passed: 0, failed: 0 }
 const scratch = mkdtempSync(join(tmpdir(), 'neotaxis-test-'))
 let database
 let server
+let machines
 
 function step(title) {
   process.stdout.write(`\n== ${title}\n`)
@@ -41,9 +43,13 @@ function add(passed, failed, code) {
 
 /** The page on a server of its own. */
 async function served(env, port) {
+  machines = await startMachines([
+    { profile: 'bench-60', pace: 40 },
+    { profile: 'scan-20', pace: 40 },
+  ])
   server = spawn(process.execPath, ['--import', 'tsx', join(root, 'server/src/main.ts')], {
     cwd: root,
-    env: { ...process.env, ...env, NEOTAXIS_DB_NAME: 'e2e', NEOTAXIS_PORT: String(port) },
+    env: { ...process.env, ...env, NEOTAXIS_SIMULATED: machines.simulated, NEOTAXIS_DB_NAME: 'e2e', NEOTAXIS_PORT: String(port) },
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
   })
   await new Promise((resolve, reject) => {
@@ -96,6 +102,7 @@ try {
   count.failed++
 } finally {
   server?.kill('SIGTERM')
+  machines?.stop()
   await database?.stop()
   rmSync(scratch, { recursive: true, force: true })
 }

@@ -3,10 +3,12 @@ import { spawn } from 'node:child_process'
 import { join } from 'node:path'
 import { freePort, startDatabase } from './database.mjs'
 import { buildPage, dataDirectory, debianPackages, npmPackages, root } from './prepare.mjs'
+import { startMachines } from './stand-ins.mjs'
 
 const mode = process.argv[2] ?? 'start'
 const children = []
 let database
+let machines
 let stopping = false
 
 async function stop(code) {
@@ -19,6 +21,7 @@ async function stop(code) {
       await Promise.race([gone, new Promise((resolve) => setTimeout(resolve, 4000))])
     }
   }
+  machines?.stop()
   await database?.stop()
   process.exit(code)
 }
@@ -50,7 +53,13 @@ try {
   const folder = dataDirectory(mode === 'demo' ? 'demo' : 'shop')
   database = await startDatabase(folder, mode === 'demo' ? 33_971 : 33_970)
   const port = await freePort(Number(process.env.PORT ?? 4310))
+  // As real machines do, they differ a little from what is written down about them.
+  machines = await startMachines([
+    { profile: 'bench-60', pace: process.env.NEOTAXIS_PACE ?? 1, seed: 7, share: 0.03 },
+    { profile: 'scan-20', pace: process.env.NEOTAXIS_PACE ?? 1, seed: 11, share: 0.03 },
+  ])
   const env = {
+    NEOTAXIS_SIMULATED: machines.simulated,
     NEOTAXIS_PORT: String(port),
     NEOTAXIS_DB_PORT: String(database.port),
     NEOTAXIS_LOG: process.env.NEOTAXIS_LOG ?? 'warn',

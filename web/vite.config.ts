@@ -8,5 +8,9 @@ export default defineConfig({
   plugins: [react()],
   worker: { format: 'es' },
   build: { target: 'es2022', chunkSizeWarningLimit: 900 },
-  server: { host: '127.0.0.1', headers: isolated, proxy: { '/api': process.env.NEOTAXIS_API ?? 'http://127.0.0.1:4310' } },
+  server: {
+    host: '127.0.0.1',
+    headers: isolated,
+    proxy: { '/api': { target: process.env.NEOTAXIS_API ?? 'http://127.0.0.1:4310', ws: true } },
+  },
 })

@@ -35,6 +35,8 @@ export interface Report extends Place {
 
 /** Longest line that is read from a machine; more without an end is nonsense. */
 const MAX_LINE = 4096
+/** A report that did not come by then is asked for again, ms. */
+const LOST_MS = 700
 
 const SILENT = 'The machine does not answer any more.'
 
@@ -168,6 +170,10 @@ export class MachineLink {
       this.reportWaiters = this.reportWaiters.filter(({ number }) => number > this.told)
       for (const { take } of due) take(report)
       this.onReport(report)
+    } else if (line.startsWith('reset')) {
+      // Lines that it had not taken are forgotten: nobody answers them any more.
+      for (const waiter of this.answerWaiters.splice(0)) waiter('error:0 it was reset')
+      this.onLine(line)
     } else if (this.answerWaiters.length > 0 && (line === 'ok' || line.startsWith('error:'))) this.answerWaiters.shift()!(line)
     else this.onLine(line)
   }
@@ -187,15 +193,26 @@ export class MachineLink {
       }
       const take = (report: Report | undefined): void => {
         clearTimeout(timer)
+        clearInterval(again)
         if (report) resolve(report)
         else reject(new LinkError(SILENT))
       }
       const timer = setTimeout(() => {
+        clearInterval(again)
         forget()
         reject(new LinkError(SILENT))
       }, timeoutMs)
-      this.send('?')
-      this.reportWaiters.push({ number: this.asked, take })
+      const question = (): void => {
+        this.send('?')
+        this.reportWaiters.push({ number: this.asked, take })
+      }
+      // An answer that was lost on the way must not be waited for for ever.
+      const again = setInterval(() => {
+        forget()
+        this.told = this.asked
+        question()
+      }, LOST_MS)
+      question()
     })
   }
 

@@ -94,7 +94,8 @@ export class ProgramRun {
   readonly finished: Promise<RunNow>
   private readonly program: Program
   private readonly options: RunOptions
-  private link: MachineLink
+  /** The connection it has now: another one after it was lost. */
+  link: MachineLink
   private now: RunNow = { phase: 'running', reason: '', place: null, seconds: 0, report: undefined, silent: false }
   private resolve: (now: RunNow) => void = () => {}
   private buffer = 127

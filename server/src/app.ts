@@ -6,24 +6,30 @@ import helmet from 'helmet'
 import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
 import type { Sequelize } from 'sequelize'
+import type { Desks } from './machines/desks.ts'
 import { Refusal } from './refusal.ts'
 import { assetRoutes } from './routes/assets.ts'
 import { catalogueRoutes } from './routes/catalogue.ts'
 import { healthRoutes } from './routes/health.ts'
 import { jobRoutes } from './routes/jobs.ts'
+import { machineRoutes } from './routes/machines.ts'
+import { runRoutes } from './routes/runs.ts'
 
 export interface AppSettings {
   readonly sequelize: Sequelize
   readonly log: Logger
+  readonly desks: Desks
   /** Folder of the built page; left out where another server serves it. */
   readonly page?: string
 }
 
 /** The server without a port. It keeps nothing between requests: several can stand on one database. */
-export function createApp({ sequelize, log, page }: AppSettings): Express {
+export function createApp({ sequelize, log, desks, page }: AppSettings): Express {
   const app = express()
   app.disable('x-powered-by')
-  app.use(pinoHttp({ logger: log, autoLogging: { ignore: (request) => request.url === '/api/health' } }))
+  app.use(
+    pinoHttp({ logger: log, autoLogging: { ignore: (request) => request.url === '/api/health' || request.url === '/api/live' } }),
+  )
   app.use(
     helmet({
       strictTransportSecurity: false,
@@ -53,7 +59,7 @@ export function createApp({ sequelize, log, page }: AppSettings): Express {
       filter: (request, response) => !request.path.startsWith('/api/assets/') && compression.filter(request, response),
     }),
   )
-  app.use('/api', healthRoutes(sequelize), assetRoutes(), catalogueRoutes(), jobRoutes())
+  app.use('/api', healthRoutes(sequelize), assetRoutes(), catalogueRoutes(), jobRoutes(), machineRoutes(desks), runRoutes(desks))
   app.use('/api', () => {
     throw new Refusal(404, 'no-route', 'There is nothing at this address.')
   })

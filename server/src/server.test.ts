@@ -7,6 +7,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { createApp } from './app.ts'
 import { fillCatalogue } from './catalogue.ts'
 import { databaseSettings, openDatabase } from './database.ts'
+import { Desks } from './machines/desks.ts'
 
 const settings = { ...databaseSettings(process.env), name: `api_${process.pid}` }
 let sequelize: Sequelize
@@ -18,7 +19,10 @@ let job: JobDocument
 beforeAll(async () => {
   sequelize = await openDatabase(settings)
   await fillCatalogue()
-  app = createApp({ sequelize, log: pino({ level: 'silent' }) })
+  const log = pino({ level: 'silent' })
+  const desks = new Desks(new Map(), log)
+  await desks.open()
+  app = createApp({ sequelize, log, desks })
   face = encodePng(tideClockFace(400))
   asset = (
     await request(app).post('/api/assets').set('Content-Type', 'application/octet-stream').send(Buffer.from(face)).expect(201)

@@ -12,8 +12,9 @@ const exact = TRUTHS[profile]
 if (!exact) throw new Error(`There is no machine “${profile}”.`)
 const truth = seed ? deviating(exact, Number(seed), Number(share)) : exact
 const machine = new Machine(truth, new Bed(truth.bed.x, truth.bed.y, 0.05, truth.spot))
-const server = await serveMachine(machine, { port: Number(port), pace: pace === 'max' ? Infinity : Number(pace) })
-const panel = await servePanel(machine, Number(panelPort))
+const times = { times: pace === 'max' ? Infinity : Number(pace) }
+const server = await serveMachine(machine, { port: Number(port), pace: times })
+const panel = await servePanel(machine, Number(panelPort), times)
 const portOf = (at: typeof server): number => (at.address() as AddressInfo).port
 process.send?.({ profile, port: portOf(server), panel: portOf(panel) })
 

@@ -4,7 +4,7 @@ import {
   forecastScene,
   MM_PER_INCH,
   paintForecast,
-  recordTrack,
+  recordJob,
   sceneAt,
   trackSeconds,
 } from '@neotaxis/core'
@@ -29,7 +29,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   const heightPx = Math.max(1, Math.round(job.workpiece.heightMm * pxPerMm))
   if (widthPx * heightPx > MAX_PIXELS) throw new WorkError(`${widthPx} × ${heightPx} px are too many. Choose a lower --dpi.`)
   const at = numberOption('at', values.at, 0, 1e7)
-  const track = at === undefined ? undefined : recordTrack(job, bench)
+  const track = at === undefined ? undefined : recordJob(job, bench).track
   const scene = track && at !== undefined ? sceneAt(job, bench, track, at) : forecastScene(job, bench)
   const rgba = paintForecast(scene, { x: 0, y: 0, pxPerMm, widthPx, heightPx })
   writeOutput(

@@ -1,4 +1,4 @@
-import { checkFindings, formatDuration, headAt, jobForRun, recordTrack, trackSeconds, writeProgram } from '@neotaxis/core'
+import { checkFindings, formatDuration, headAt, jobForRun, recordJob, trackSeconds, writeProgram } from '@neotaxis/core'
 import { goingOn, programOf } from '@neotaxis/link'
 import { type Io, numberOption, readOptions, tell, UsageError, writeOutput } from '../io.ts'
 import { loadJob } from '../jobs.ts'
@@ -23,7 +23,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   /** The program from a moment on: dark to the place, then all that is left. */
   function restFrom(seconds: number): Uint8Array {
     const text = Buffer.concat(pieces).toString('latin1')
-    const track = recordTrack(jobForRun(job, only ? { only: [...only] } : {}), bench)
+    const track = recordJob(jobForRun(job, only ? { only: [...only] } : {}), bench).track
     if (seconds >= trackSeconds(track))
       throw new UsageError(`--from lies after the end: the job takes ${trackSeconds(track).toFixed(1)} s.`)
     const { x, y, move } = headAt(track, seconds)

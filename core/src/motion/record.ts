@@ -1,14 +1,23 @@
 import { type ByteSink, GcodeWriter } from '../formats/gcode.ts'
 import type { JobDocument } from '../job/document.ts'
 import type { Bench } from '../job/evaluate.ts'
-import { both, planJob } from '../plan/plan.ts'
+import { both, PlanMeter, type PlanReport, planJob } from '../plan/plan.ts'
 import { type Track, TrackRecorder } from './track.ts'
 
+/** A planned job with every move in time. */
+export interface Recorded {
+  readonly track: Track
+  readonly report: PlanReport
+  /** Lines of the program, comments not counted. */
+  readonly lines: number
+}
+
 /** Plans a job and keeps every move with its time. @param out takes the program, where it is wanted */
-export function recordTrack(job: JobDocument, bench: Bench, out: ByteSink = () => {}): Track {
+export function recordJob(job: JobDocument, bench: Bench, out: ByteSink = () => {}): Recorded {
   const writer = new GcodeWriter(job, out)
   const recorder = new TrackRecorder(job.machine, () => writer.lines)
-  planJob(job, bench, both(writer, recorder))
+  const meter = new PlanMeter(job)
+  planJob(job, bench, both(both(writer, recorder), meter))
   writer.end()
-  return recorder.track()
+  return { track: recorder.track(), report: meter.report(), lines: writer.lines }
 }

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { MACHINES } from '../material/catalogue.ts'
 import { measureJob } from '../plan/plan.ts'
 import { benchWith, greyPicture, sampleJob } from '../testing/sample-job.ts'
-import { recordTrack } from './record.ts'
+import { recordJob } from './record.ts'
 import { headAt, momentsAt, moveAt, partOf, timeOfLines, trackSeconds } from './track.ts'
 
 const picture = greyPicture(60, 60, (x, y) => (Math.hypot(x - 30, y - 30) < 22 ? 60 : 255))
@@ -18,7 +18,7 @@ describe.each(['bench-60', 'scan-20'])('the track of a job on %s', (id) => {
     onBed: { xMm: 0, yMm: 0 },
     placements: { source: { ...base.placements.source, xMm: 20, yMm: 20 } },
   }
-  const track = recordTrack(job, bench)
+  const track = recordJob(job, bench).track
 
   it('has a rising time for every move, and takes as long as the plan says', () => {
     expect(track.seconds.length).toBe(track.count)
@@ -43,9 +43,9 @@ describe.each(['bench-60', 'scan-20'])('the track of a job on %s', (id) => {
 
   it('knows at which time a line of the program is driven', () => {
     let text = ''
-    recordTrack(job, bench, (bytes) => {
+    recordJob(job, bench, (bytes) => {
       text += new TextDecoder().decode(bytes)
-    })
+    }).track
     const lines = text.split('\n').filter((line) => line !== '' && !line.startsWith(';'))
     // The last move of the picture, by its place in the text.
     const cut = track.parts[1]
@@ -75,15 +75,15 @@ describe('a pause before an operation', () => {
       },
     }
     let text = ''
-    const track = recordTrack(paused, bench, (bytes) => {
+    const track = recordJob(paused, bench, (bytes) => {
       text += new TextDecoder().decode(bytes)
-    })
+    }).track
     expect(text).toContain('; pause: Wipe the soot off')
     expect(text).toMatch(/G0X0Y0\nM5\nM0\nM8?\n?M4\n|G0X0Y0\nM5\nM9\nM0\nM8\nM4\n/)
     const cut = track.parts[1]
     const lines = text.split('\n').filter((line) => line !== '' && !line.startsWith(';'))
     expect(lines[cut.linesBefore - 1]).toBe('M4')
     expect(trackSeconds(track)).toBeCloseTo(measureJob(paused, bench).seconds, 6)
-    expect(trackSeconds(track)).toBeGreaterThan(trackSeconds(recordTrack(base, bench)))
+    expect(trackSeconds(track)).toBeGreaterThan(trackSeconds(recordJob(base, bench).track))
   })
 })

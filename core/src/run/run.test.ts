@@ -4,7 +4,7 @@ import { forecastMaps } from '../forecast/maps.ts'
 import { sceneAt } from '../forecast/moment.ts'
 import { forecastScene } from '../forecast/scene.ts'
 import { operationMarks } from '../job/evaluate.ts'
-import { recordTrack } from '../motion/record.ts'
+import { recordJob } from '../motion/record.ts'
 import { trackSeconds } from '../motion/track.ts'
 import { convexHull, framePath, frameProgram } from '../plan/frame-path.ts'
 import { dotGrid } from '../plan/grid.ts'
@@ -127,7 +127,7 @@ describe('forecast against burn', () => {
 })
 
 describe('the workpiece at a moment', () => {
-  const track = recordTrack(job, bench)
+  const track = recordJob(job, bench).track
   const total = (time: number): { tone: number; cut: number } => {
     const { tone, through } = forecastMaps(sceneAt(job, bench, track, time), 250, 300, 0.2)
     const sum = (list: Uint8Array): number => list.reduce((all, v) => all + v, 0)

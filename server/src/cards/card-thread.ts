@@ -1,30 +1,13 @@
 // Runs in a worker thread: plans the job, checks it, and paints the picture for the board.
 import { parentPort, workerData } from 'node:worker_threads'
-import {
-  type Bench,
-  checkFindings,
-  encodePng,
-  forecastScene,
-  greyFromPng,
-  type JobDocument,
-  measureJob,
-  paintForecast,
-  ResultCache,
-} from '@neotaxis/core'
+import { checkFindings, encodePng, forecastScene, type JobDocument, measureJob, paintForecast } from '@neotaxis/core'
+import { benchFor } from '../runs/bench.ts'
 import type { CardSummary } from './card.ts'
 
 const { job, assets } = workerData.data as { job: JobDocument; assets: Record<string, Uint8Array> }
 const WIDTH_PX = 420
 
-const pictures = new Map(Object.entries(assets).map(([name, bytes]) => [name, greyFromPng(bytes)]))
-const bench: Bench = {
-  cache: new ResultCache(),
-  picture: (asset) => {
-    const picture = pictures.get(asset)
-    if (!picture) throw new Error(`The picture ${asset} is missing.`)
-    return picture
-  },
-}
+const bench = benchFor(assets)
 const report = measureJob(job, bench)
 const findings = checkFindings(job, bench).filter(({ meant }) => !meant)
 const pxPerMm = WIDTH_PX / job.workpiece.widthMm

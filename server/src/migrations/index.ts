@@ -1,5 +1,6 @@
 import type { QueryInterface } from 'sequelize'
 import * as first from './0001-first.ts'
+import * as runs from './0002-runs.ts'
 
 export interface Migration {
   readonly name: string
@@ -7,4 +8,7 @@ export interface Migration {
 }
 
 /** In the order in which they run. A migration that has landed is never changed. */
-export const MIGRATIONS: readonly Migration[] = [{ name: '0001-first', up: first.up }]
+export const MIGRATIONS: readonly Migration[] = [
+  { name: '0001-first', up: first.up },
+  { name: '0002-runs', up: runs.up },
+]

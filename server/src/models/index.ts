@@ -7,6 +7,8 @@ import {
   type Sequelize,
 } from 'sequelize'
 
+import { defineRunModels } from './runs.ts'
+
 /** The bytes of an asset stand in chunks, so that no packet grows too large. */
 export class Asset extends Model<InferAttributes<Asset>, InferCreationAttributes<Asset>> {
   declare sha256: string
@@ -77,6 +79,7 @@ export class Card extends Model<InferAttributes<Card>, InferCreationAttributes<C
 }
 
 export function defineModels(sequelize: Sequelize): void {
+  defineRunModels(sequelize)
   const key = (type: DataTypes.DataType) => ({ type, primaryKey: true })
   const created = { sequelize, updatedAt: false as const }
   const bare = { sequelize, timestamps: false }

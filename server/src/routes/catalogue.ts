@@ -1,23 +1,38 @@
-import type { Machine, Material, Recipe } from '@neotaxis/core'
-import { Router } from 'express'
+import { bringUpMachine, type Machine, type Material, type Recipe, recipeSchema } from '@neotaxis/core'
+import express, { Router } from 'express'
 import { MachineRow, MaterialRow, RecipeRow } from '../models/index.ts'
+import { Refusal } from '../refusal.ts'
+import { validated } from './validate.ts'
 
-/** The shop's materials with their recipes, and its machines. */
+async function materials(): Promise<Material[]> {
+  const recipes = (await RecipeRow.findAll({ order: ['id'] })).map((row) => ({
+    materialId: row.materialId,
+    recipe: JSON.parse(row.document) as Recipe,
+  }))
+  return (await MaterialRow.findAll({ order: ['id'] })).map((row): Material => {
+    const own = recipes.filter(({ materialId }) => materialId === row.id).map(({ recipe }) => recipe)
+    return { ...(JSON.parse(row.document) as Material), recipes: own }
+  })
+}
+
+/** The shop's materials with their recipes; all of the catalogue as one file. */
 export function catalogueRoutes(): Router {
   const routes = Router()
   routes.get('/materials', async (_request, response) => {
-    const recipes = (await RecipeRow.findAll({ order: ['id'] })).map((row) => ({
-      materialId: row.materialId,
-      recipe: JSON.parse(row.document) as Recipe,
-    }))
-    const materials = (await MaterialRow.findAll({ order: ['id'] })).map((row): Material => {
-      const own = recipes.filter(({ materialId }) => materialId === row.id).map(({ recipe }) => recipe)
-      return { ...(JSON.parse(row.document) as Material), recipes: own }
-    })
-    response.json({ materials })
+    response.json({ materials: await materials() })
   })
-  routes.get('/machines', async (_request, response) => {
-    response.json({ machines: (await MachineRow.findAll({ order: ['id'] })).map((row) => JSON.parse(row.document) as Machine) })
+  routes.put('/recipes/:id', express.json({ limit: '1mb' }), async (request, response) => {
+    const recipe = validated<Recipe>(recipeSchema, request.body)
+    const row = await RecipeRow.findByPk(recipe.id)
+    if (!row || recipe.id !== request.params.id) throw new Refusal(404, 'no-recipe', 'This recipe is not here any more.')
+    await row.update({ document: JSON.stringify(recipe) })
+    response.json({ recipe })
+  })
+  routes.get('/catalogue', async (_request, response) => {
+    const machines = (await MachineRow.findAll({ order: ['id'] })).map(
+      (row) => bringUpMachine(JSON.parse(row.document)) as Machine,
+    )
+    response.set('Content-Disposition', 'attachment; filename="catalogue.json"').json({ materials: await materials(), machines })
   })
   return routes
 }

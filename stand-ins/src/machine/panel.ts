@@ -1,6 +1,7 @@
 import { createServer, type Server, type Socket } from 'node:net'
 import type { Machine } from './machine.ts'
 import { HIDDEN, type Laid, Workpiece } from './material.ts'
+import type { Pace } from './serve.ts'
 
 /** What a person does at the machine, or with a gauge in the hand: one JSON object a line. */
 interface Request {
@@ -11,6 +12,7 @@ interface Request {
   readonly x?: number
   readonly y?: number
   readonly power?: number
+  readonly times?: number
   readonly columns?: number
   readonly rows?: number
   readonly cell?: number
@@ -26,7 +28,7 @@ class PanelError extends Error {}
  * The outside of a machine, on a port of its own: start button, lid, emergency stop, what lies in it, and measuring what
  * was burned. A real machine has it in reach of a hand; `docs/machine-protocol.md` tells the words.
  */
-export function servePanel(machine: Machine, port: number): Promise<Server> {
+export function servePanel(machine: Machine, port: number, pace: Pace = { times: 1 }): Promise<Server> {
   let workpiece: Workpiece | undefined
 
   const lying = (): Workpiece => {
@@ -39,7 +41,18 @@ export function servePanel(machine: Machine, port: number): Promise<Server> {
   }
 
   const deeds: Record<string, (request: Request) => object> = {
-    state: () => ({ status: machine.status(), watts: machine.beamNow, lid: machine.isLidOpen, laid: workpiece?.laid ?? null }),
+    state: () => ({
+      status: machine.status(),
+      watts: machine.beamNow,
+      lid: machine.isLidOpen,
+      laid: workpiece?.laid ?? null,
+      times: pace.times,
+    }),
+    pace: ({ times }) => {
+      if (!(times !== undefined && times > 0)) throw new PanelError('Say how many times real time.')
+      pace.times = times
+      return {}
+    },
     press: () => {
       machine.press()
       return {}

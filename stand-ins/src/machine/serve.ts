@@ -10,10 +10,15 @@ export interface Fault {
   readonly afterLines: number
 }
 
+/** Times real time, that can be changed while it runs. */
+export interface Pace {
+  times: number
+}
+
 export interface ServeOptions {
   readonly port: number
   /** Times real time; Infinity drives as fast as lines come. */
-  readonly pace: number
+  readonly pace: number | Pace
   readonly faults?: readonly Fault[]
   /** How long a stall lasts, and how late answers are under a delay, ms. */
   readonly stallMs?: number
@@ -33,7 +38,8 @@ const isRealTime = (code: number): boolean =>
  * machine says `overflow` and stops with an alarm. `docs/machine-protocol.md` tells it all.
  */
 export function serveMachine(machine: Machine, options: ServeOptions): Promise<Server> {
-  const { port, pace, faults = [], stallMs = 2000, delayMs = 300 } = options
+  const { port, faults = [], stallMs = 2000, delayMs = 300 } = options
+  const pace: Pace = typeof options.pace === 'number' ? { times: options.pace } : options.pace
   let client: Socket | undefined
   let waiting: string[] = []
   let partial = ''
@@ -64,7 +70,7 @@ export function serveMachine(machine: Machine, options: ServeOptions): Promise<S
     while (waiting.length > 0) {
       // A question needs no room in the plan.
       if (!machine.hasRoom && waiting[0] !== 'settings') {
-        if (pace === Infinity && machine.finishMove()) continue
+        if (pace.times === Infinity && machine.finishMove()) continue
         return
       }
       const line = waiting.shift()!
@@ -126,7 +132,7 @@ export function serveMachine(machine: Machine, options: ServeOptions): Promise<S
   }
 
   const drain = (): void => {
-    if (pace === Infinity) while (machine.finishMove());
+    if (pace.times === Infinity) while (machine.finishMove());
   }
 
   const fail = (): void => {
@@ -213,13 +219,13 @@ export function serveMachine(machine: Machine, options: ServeOptions): Promise<S
       unheard = ''
       receive(text)
     }
-    if (pace === Infinity) {
+    if (pace.times === Infinity) {
       // Lines stopped coming: the machine goes on with what it has.
       if (waiting.length === 0 && now - lastLine > 100) drain()
     } else {
-      owed = Math.min(owed + passed * pace, pace)
+      owed = Math.min(owed + passed * pace.times, pace.times)
       // Between two lines that come in time a faster clock must not starve it.
-      const starved = (): boolean => pace > 1 && machine.hasRoom && waiting.length === 0 && now - lastLine < PATIENCE_MS
+      const starved = (): boolean => pace.times > 1 && machine.hasRoom && waiting.length === 0 && now - lastLine < PATIENCE_MS
       while (owed > 0 && machine.isDriving && !starved()) {
         // In small steps, so that lines are taken as soon as there is room.
         const used = machine.drive(Math.min(owed, 0.002))

@@ -1,0 +1,31 @@
+// Simulated machines beside the server: started here, ended with whoever started them.
+import { spawn } from 'node:child_process'
+import { join } from 'node:path'
+import { root } from './prepare.mjs'
+
+/**
+ * Starts simulated machines as processes of their own.
+ * @param machines {profile, pace, seed?, share?}: seed and share give them a hidden truth off from the profile
+ * @returns what the server is told in NEOTAXIS_SIMULATED, and the way to end them
+ */
+export async function startMachines(machines) {
+  const children = []
+  const told = []
+  for (const { profile, pace, port = 0, panel = 0, seed, share } of machines) {
+    const args = [profile, port, panel, pace, ...(seed === undefined ? [] : [seed, share])].map(String)
+    const child = spawn(process.execPath, ['--import', 'tsx', join(root, 'stand-ins/src/main.ts'), ...args], {
+      cwd: root,
+      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+      detached: true,
+    })
+    children.push(child)
+    told.push(
+      new Promise((resolve, reject) => {
+        child.once('message', (message) => resolve(`${message.profile}=${message.port}/${message.panel}`))
+        child.once('exit', () => reject(new Error(`The simulated machine ${profile} did not start.`)))
+      }),
+    )
+  }
+  const simulated = (await Promise.all(told)).join(',')
+  return { simulated, stop: () => children.forEach((child) => void child.kill('SIGTERM')) }
+}
