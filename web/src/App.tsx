@@ -1,28 +1,47 @@
 import { CssBaseline, LinearProgress, ThemeProvider } from '@mui/material'
 import { SnackbarProvider } from 'notistack'
-import { lazy, Suspense, useEffect, useMemo } from 'react'
+import { lazy, type ReactElement, Suspense, useEffect, useMemo } from 'react'
 import { Provider } from 'react-redux'
-import { createBrowserRouter, Navigate, RouterProvider } from 'react-router'
+import { createBrowserRouter, Navigate, Outlet, RouterProvider } from 'react-router'
+import { StopAnywhere } from './features/live/StopAnywhere.tsx'
 import { BoardPage } from './routes/BoardPage.tsx'
 import { useSelector, useTheme } from './store/hooks.ts'
+import { listenLive } from './store/live.ts'
 import { store } from './store/store.ts'
 import { makeTheme } from './theme/theme.ts'
 
 const ComposePage = lazy(() => import('./routes/ComposePage.tsx'))
+const RunPage = lazy(() => import('./routes/RunPage.tsx'))
+const JournalPage = lazy(() => import('./routes/JournalPage.tsx'))
+const MachinesPage = lazy(() => import('./routes/MachinesPage.tsx'))
 const waiting = <LinearProgress aria-label="Loading" />
 
+const later = (page: ReactElement): ReactElement => <Suspense fallback={waiting}>{page}</Suspense>
+
+/** What stands on every screen. */
+function Everywhere() {
+  useEffect(listenLive, [])
+  return (
+    <>
+      <Outlet />
+      <StopAnywhere />
+    </>
+  )
+}
+
 const router = createBrowserRouter([
-  { path: '/', element: <Navigate to="/jobs" replace /> },
-  { path: '/jobs', element: <BoardPage /> },
   {
-    path: '/jobs/:id/compose',
-    element: (
-      <Suspense fallback={waiting}>
-        <ComposePage />
-      </Suspense>
-    ),
+    element: <Everywhere />,
+    children: [
+      { path: '/', element: <Navigate to="/jobs" replace /> },
+      { path: '/jobs', element: <BoardPage /> },
+      { path: '/jobs/:id/compose', element: later(<ComposePage />) },
+      { path: '/jobs/:id/run', element: later(<RunPage />) },
+      { path: '/journal', element: later(<JournalPage />) },
+      { path: '/machines', element: later(<MachinesPage />) },
+      { path: '*', element: <Navigate to="/jobs" replace /> },
+    ],
   },
-  { path: '*', element: <Navigate to="/jobs" replace /> },
 ])
 
 function Themed() {

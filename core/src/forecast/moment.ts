@@ -22,7 +22,9 @@ export function sceneAt(job: JobDocument, bench: Bench, track: Track, seconds: n
   const end = track.parts[part + 1]?.firstMove ?? track.count
   const stretch = { first, move, end }
   const layers =
-    operation.kind === 'picture' ? dotsSoFar(job, operation, bench, track, stretch) : [kerfSoFar(job, operation, track, stretch)]
+    operation.kind === 'picture'
+      ? dotsSoFar(job, id, operation, bench, track, stretch)
+      : [kerfSoFar(job, id, operation, track, stretch)]
   return { ...scene, layers: [...scene.layers, ...layers] }
 }
 
@@ -35,6 +37,7 @@ interface Stretch {
 
 function dotsSoFar(
   job: JobDocument,
+  id: string,
   operation: PictureOperation,
   bench: Bench,
   track: Track,
@@ -59,6 +62,7 @@ function dotsSoFar(
   const dark = (count: number): number => darknessOf(job.material, count * dose)
   const layer = (marks: Uint8Array, darkness: number): DotLayer => ({
     kind: 'dots',
+    operation: id,
     pyramid: buildPyramid({ columns, rows, levels: marks }),
     x0: grid.x0,
     y0: grid.y0,
@@ -71,7 +75,7 @@ function dotsSoFar(
 }
 
 /** Cut open where every pass has been, scorched where the first has. */
-function kerfSoFar(job: JobDocument, operation: CutOperation, track: Track, { first, move }: Stretch): KerfLayer {
+function kerfSoFar(job: JobDocument, id: string, operation: CutOperation, track: Track, { first, move }: Stretch): KerfLayer {
   const { x, y } = jobFrame(job)
   const passes = new Map<string, number>()
   const kerf: Ring[] = []
@@ -87,7 +91,7 @@ function kerfSoFar(job: JobDocument, operation: CutOperation, track: Track, { fi
     if (count === 1) rim.push(band(...ends, half + RIM_MM))
     if (count === operation.passes) kerf.push(band(...ends, half))
   }
-  return { kind: 'kerf', kerf, rim, kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }
+  return { kind: 'kerf', operation: id, kerf, rim, kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }
 }
 
 /** A straight stretch as wide as twice `half`, a little longer at both ends so that neighbours join. */

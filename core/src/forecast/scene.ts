@@ -12,6 +12,8 @@ import { buildPyramid, type MarkPyramid } from './pyramid.ts'
 /** Burned dots on the workpiece. */
 export interface DotLayer {
   readonly kind: 'dots'
+  /** The operation that burns it. */
+  readonly operation: string
   readonly pyramid: MarkPyramid
   /** Corner of the first dot and the pitch, job mm. */
   readonly x0: number
@@ -25,6 +27,7 @@ export interface DotLayer {
 /** Material that is cut away, and the scorched rim beside it. */
 export interface KerfLayer {
   readonly kind: 'kerf'
+  readonly operation: string
   readonly kerf: readonly Ring[]
   readonly rim: readonly Ring[]
   readonly kerfBounds: readonly Bounds[]
@@ -64,7 +67,7 @@ export function forecastScene(job: JobDocument, bench: Bench, only?: ReadonlySet
         grownRings(job, operation.node, width + RIM_MM, bench),
         grownRings(job, operation.node, -RIM_MM, bench),
       )
-      return [{ kind: 'kerf', kerf, rim, kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }]
+      return [{ kind: 'kerf', operation: id, kerf, rim, kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }]
     }
     const grid = dotGrid(job.placements[sourceOf(job, operation.node)], operation)
     const { key, ...marks } = operationMarks(job, operation, bench)
@@ -77,6 +80,7 @@ export function forecastScene(job: JobDocument, bench: Bench, only?: ReadonlySet
     return [
       {
         kind: 'dots',
+        operation: id,
         pyramid,
         x0: grid.x0,
         y0: grid.y0,

@@ -77,6 +77,9 @@ export interface BurnedPicture {
   readonly through: Uint8Array
 }
 
+const ROWS_AT_ONCE = 16
+const STROKES_AT_ONCE = 500
+
 /** What the burns did to the material that lies in the machine. */
 export class Workpiece {
   readonly laid: Laid
@@ -109,7 +112,9 @@ export class Workpiece {
   /** How dark it is, 0–1. */
   tone(x: number, y: number): number {
     const { from, to } = this.hidden.layers[0].mark
-    const share = (this.energyAt(x, y) / this.uneven(x, y) - from) / (to - from)
+    const energy = this.energyAt(x, y)
+    if (energy === 0) return 0
+    const share = (energy / this.uneven(x, y) - from) / (to - from)
     return share <= 0 ? 0 : share >= 1 ? 1 : share ** 0.7
   }
 
@@ -154,19 +159,23 @@ export class Workpiece {
     return this.inside(x, y) && this.lineDose(x, y) >= this.cutDose(x, y)
   }
 
-  /** A rectangle of the bed. @param cell mm a pixel */
-  picture(x0: number, y0: number, columns: number, rows: number, cell: number): BurnedPicture {
+  /** A rectangle of the bed, worked out in pieces: the machine goes on meanwhile. @param cell mm a pixel */
+  async picture(x0: number, y0: number, columns: number, rows: number, cell: number): Promise<BurnedPicture> {
+    const pause = (): Promise<void> => new Promise((resolve) => setImmediate(resolve))
     const tone = new Uint8Array(columns * rows)
-    for (let r = 0; r < rows; r++)
+    for (let r = 0; r < rows; r++) {
+      if (r % ROWS_AT_ONCE === 0) await pause()
       for (let c = 0; c < columns; c++)
         tone[r * columns + c] = Math.round(255 * this.tone(x0 + (c + 0.5) * cell, y0 + (rows - r - 0.5) * cell))
+    }
     const dose = new Float32Array(columns * rows)
     const frame = { x0, y0, columns, rows, cell }
     const { strokes } = this.bed
-    for (const stroke of strokes) this.band(stroke, frame, dose)
-    strokes.forEach((stroke, i) => {
-      if (turns(strokes[i - 1], stroke)) this.cap(stroke, frame, dose)
-    })
+    for (let i = 0; i < strokes.length; i++) {
+      if (i % STROKES_AT_ONCE === 0) await pause()
+      this.band(strokes[i], frame, dose)
+    }
+    for (let i = 0; i < strokes.length; i++) if (turns(strokes[i - 1], strokes[i])) this.cap(strokes[i], frame, dose)
     const through = new Uint8Array(columns * rows)
     for (let i = 0; i < dose.length; i++) {
       if (dose[i] === 0) continue

@@ -40,7 +40,7 @@ export function servePanel(machine: Machine, port: number, pace: Pace = { times:
     return [x as number, y as number]
   }
 
-  const deeds: Record<string, (request: Request) => object> = {
+  const deeds: Record<string, (request: Request) => object | Promise<object>> = {
     state: () => ({
       status: machine.status(),
       watts: machine.beamNow,
@@ -83,22 +83,22 @@ export function servePanel(machine: Machine, port: number, pace: Pace = { times:
     depth: (request) => ({ value: lying().depth(...place(request)) }),
     through: (request) => ({ value: lying().through(...place(request)) }),
     watts: ({ power }) => ({ value: machine.watts(Math.min(1, Math.max(0, power ?? 0))) }),
-    burned: (request) => {
+    burned: async (request) => {
       const [x, y] = place(request)
       const { columns = 0, rows = 0, cell = 0 } = request
       if (!(columns > 0 && rows > 0 && cell > 0) || columns * rows > MAX_PIXELS)
         throw new PanelError('Say how large the picture is, with columns, rows and cell.')
-      const { tone, through } = lying().picture(x, y, Math.floor(columns), Math.floor(rows), cell)
+      const { tone, through } = await lying().picture(x, y, Math.floor(columns), Math.floor(rows), cell)
       return { tone: Buffer.from(tone).toString('base64'), through: Buffer.from(through).toString('base64') }
     },
   }
 
-  const answer = (line: string): string => {
+  const answer = async (line: string): Promise<string> => {
     try {
       const request = JSON.parse(line) as Request
       const deed = deeds[request?.do]
       if (!deed) throw new PanelError(`“${request?.do}” cannot be done at the machine.`)
-      return JSON.stringify({ ok: true, ...deed(request) })
+      return JSON.stringify({ ok: true, ...(await deed(request)) })
     } catch (cause) {
       return JSON.stringify({ ok: false, message: cause instanceof PanelError ? cause.message : 'That is no request.' })
     }
@@ -110,7 +110,7 @@ export function servePanel(machine: Machine, port: number, pace: Pace = { times:
     socket.on('data', (data) => {
       text += data.toString('utf8')
       for (let end = text.indexOf('\n'); end >= 0; end = text.indexOf('\n')) {
-        socket.write(`${answer(text.slice(0, end))}\n`)
+        void answer(text.slice(0, end)).then((said) => socket.write(`${said}\n`))
         text = text.slice(end + 1)
       }
       if (text.length > 65_536) socket.destroy()

@@ -1,43 +1,5 @@
 import type { Edit, JobDocument, Machine, Material, Workpiece } from '@neotaxis/core'
-
-/** The server's answer when something cannot be done; `message` is a sentence for the operator. */
-export class ServerRefusal extends Error {
-  readonly status: number
-  readonly code: string
-  constructor(status: number, code: string, message: string) {
-    super(message)
-    this.status = status
-    this.code = code
-  }
-}
-
-/** The server cannot be reached, or cannot work just now. */
-export class ServerAway extends Error {
-  constructor() {
-    super('The server is not answering. It will be tried again.')
-  }
-}
-
-async function call(path: string, init?: RequestInit): Promise<Response> {
-  let response: Response
-  try {
-    response = await fetch(`/api${path}`, init)
-  } catch {
-    throw new ServerAway()
-  }
-  if (response.ok) return response
-  const answer = (await response.json().catch(() => null)) as { code?: string; message?: string } | null
-  // A proxy without its server answers without a code of ours.
-  if (response.status >= 502 || !answer?.code) throw new ServerAway()
-  throw new ServerRefusal(response.status, answer.code, answer.message ?? 'The server refused.')
-}
-
-const json = (body: unknown): RequestInit => ({
-  method: 'POST',
-  headers: { 'Content-Type': 'application/json' },
-  body: JSON.stringify(body),
-})
-const read = async <T>(response: Promise<Response>): Promise<T> => (await response).json() as Promise<T>
+import { call, json, read } from './call.ts'
 
 export interface JobBrief {
   readonly id: string

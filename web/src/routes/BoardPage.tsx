@@ -6,18 +6,14 @@ import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
 import { useNavigate } from 'react-router'
 import { type AssetFacts, api, type JobBrief } from '../api/api.ts'
-import { Wordmark } from '../features/bar/Wordmark.tsx'
+import { ShopBar } from '../features/bar/ShopBar.tsx'
 import { JobCard } from '../features/board/JobCard.tsx'
-import { useDispatch, useTheme } from '../store/hooks.ts'
-import { themeChosen } from '../store/view-slice.ts'
 
 const ProposalChooser = lazy(() => import('../features/proposals/ProposalChooser.tsx'))
 
 /** All jobs; a picture or a job file dropped anywhere begins one. */
 export function BoardPage() {
   const navigate = useNavigate()
-  const dispatch = useDispatch()
-  const mode = useTheme()
   const { enqueueSnackbar } = useSnackbar()
   const [jobs, setJobs] = useState<readonly JobBrief[]>()
   const [search, setSearch] = useState('')
@@ -124,20 +120,7 @@ export function BoardPage() {
       data-testid="board"
     >
       <input {...getInputProps({ 'aria-label': 'Picture or job file' })} data-testid="file-input" />
-      <Box
-        component="header"
-        sx={{
-          display: 'flex',
-          alignItems: 'center',
-          gap: 3,
-          px: 3,
-          height: 60,
-          bgcolor: 'shop.bar',
-          borderBottom: 1,
-          borderColor: 'divider',
-        }}
-      >
-        <Wordmark />
+      <ShopBar>
         <Box
           sx={{
             display: 'flex',
@@ -147,7 +130,7 @@ export function BoardPage() {
             borderColor: 'divider',
             borderRadius: 5,
             px: 1.8,
-            width: 320,
+            width: 260,
             gap: 1,
           }}
         >
@@ -163,13 +146,10 @@ export function BoardPage() {
           />
         </Box>
         <Box sx={{ flex: 1 }} />
-        <Button color="secondary" onClick={() => dispatch(themeChosen(mode === 'light' ? 'dark' : 'light'))}>
-          {mode === 'light' ? 'Dark' : 'Light'}
-        </Button>
         <Button variant="contained" startIcon={<AddIcon />} onClick={open}>
           Bring a picture in
         </Button>
-      </Box>
+      </ShopBar>
       {away && (
         <Box role="status" sx={{ bgcolor: 'error.main', color: 'background.paper', px: 3, py: 1 }}>
           The server is not answering. The board comes back by itself when it does.

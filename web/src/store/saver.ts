@@ -1,4 +1,5 @@
-import { api, ServerAway, ServerRefusal } from '../api/api.ts'
+import { api } from '../api/api.ts'
+import { ServerAway, ServerRefusal } from '../api/call.ts'
 import { acknowledged, opened, saveRefused, saving, serverAway } from './job-slice.ts'
 import { store } from './store.ts'
 import { adoptUnsent, dropAdopted, keepUnsent } from './unsent.ts'

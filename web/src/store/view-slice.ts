@@ -19,6 +19,8 @@ interface ViewState {
   readonly anchor: Anchor
   /** Screen pixels (CSS) on one real millimetre, measured once with a ruler; undefined until then. */
   readonly screenPxPerMm: number | undefined
+  /** Who works at this screen; empty until somebody says so. */
+  readonly operator: string
 }
 
 const KEY = 'neotaxis.view'
@@ -37,6 +39,7 @@ const initialState: ViewState = {
   theme: 'system',
   shows: 'forecast',
   screenPxPerMm: undefined,
+  operator: '',
   ...kept(),
   selection: null,
   anchor: { h: 0, v: 0 },
@@ -67,16 +70,20 @@ const slice = createSlice({
     anchored(state, { payload }: PayloadAction<Anchor>) {
       state.anchor = payload
     },
+    operatorNamed(state, { payload }: PayloadAction<string>) {
+      state.operator = payload.trim().slice(0, 60)
+    },
     screenMeasured(state, { payload }: PayloadAction<number>) {
       state.screenPxPerMm = payload
     },
   },
 })
 
-export const { lengthUnitChosen, speedUnitChosen, themeChosen, selected, stageShows, anchored, screenMeasured } = slice.actions
+export const { lengthUnitChosen, speedUnitChosen, themeChosen, selected, stageShows, anchored, operatorNamed, screenMeasured } =
+  slice.actions
 export const viewReducer = slice.reducer
 
 /** Keeps what belongs to this screen and person across reloads. */
-export function keepView({ lengthUnit, speedUnit, theme, screenPxPerMm }: ViewState): void {
-  localStorage.setItem(KEY, JSON.stringify({ lengthUnit, speedUnit, theme, screenPxPerMm }))
+export function keepView({ lengthUnit, speedUnit, theme, screenPxPerMm, operator }: ViewState): void {
+  localStorage.setItem(KEY, JSON.stringify({ lengthUnit, speedUnit, theme, screenPxPerMm, operator }))
 }

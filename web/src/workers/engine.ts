@@ -1,8 +1,16 @@
-import type { JobDocument } from '@neotaxis/core'
+import type { JobDocument, Track } from '@neotaxis/core'
 import { proxy, type Remote, transfer, wrap } from 'comlink'
 import type { Engine } from './engine.worker.ts'
 import type { Painter } from './painter.worker.ts'
-import { type Drawing, type Measure, PROGRESS, type ProposalCard, type ProposalRequest, TICKET } from './shared.ts'
+import {
+  type BurnComparison,
+  type Drawing,
+  type Measure,
+  PROGRESS,
+  type ProposalCard,
+  type ProposalRequest,
+  TICKET,
+} from './shared.ts'
 
 interface Workers {
   readonly engine: Remote<Engine>
@@ -69,6 +77,13 @@ export const proposals = (request: ProposalRequest): Promise<ProposalCard[] | un
   const mine = nextTicket()
   return start().engine.propose(request, mine)
 }
+
+/** Every move of a job with its time; undefined when the job changed meanwhile. */
+export const track = (job: JobDocument): Promise<Track | undefined> => start().engine.track(job)
+
+/** Forecast against what a run burned. */
+export const compareWithBurn = (job: JobDocument, runId: string, cellMm: number): Promise<BurnComparison> =>
+  start().engine.compare(job, runId, cellMm)
 
 export const program = (job: JobDocument): Promise<Blob> => start().engine.program(job)
 

@@ -2,7 +2,9 @@ import {
   assetsOf,
   type Bench,
   type Bounds,
+  type BurnedMaps,
   checkFindings,
+  decodePng,
   forecastScene,
   type GreyPicture,
   greyFromPng,
@@ -14,12 +16,16 @@ import {
   propose,
   ResultCache,
   type Ring,
+  recordJob,
   ringsBounds,
   sourceOf,
+  type Track,
   writeProgram,
 } from '@neotaxis/core'
 import { expose, transfer } from 'comlink'
+import { comparedBurn } from './compared-burn.ts'
 import {
+  type BurnComparison,
   type Drawing,
   type Measure,
   PROGRESS,
@@ -51,7 +57,7 @@ async function fetchPictures(names: readonly string[]): Promise<void> {
   }
 }
 
-const picture = (asset: string): GreyPicture => {
+const pictureOf = (asset: string): GreyPicture => {
   const found = pictures.get(asset)
   if (!found) throw new PictureError('A picture of this job is missing.')
   return found
@@ -59,7 +65,7 @@ const picture = (asset: string): GreyPicture => {
 
 function bench(ticket: number, from = 0, to = 1): Bench {
   return {
-    picture,
+    picture: pictureOf,
     cache,
     progress: (done) => {
       if (isShared && Atomics.load(shared, TICKET) !== ticket) throw new Outdated()
@@ -127,9 +133,9 @@ const engine = {
   /** The jobs a picture could become, each with its time and a picture of the result. */
   async propose({ facts, ...settings }: ProposalRequest, ticket: number): Promise<ProposalCard[] | undefined> {
     await fetchPictures([facts.asset])
-    const work: Bench = { picture, cache }
+    const work: Bench = { picture: pictureOf, cache }
     return unlessOutdated(() => {
-      const cards = propose(facts, picture(facts.asset), settings, bench(ticket, 0, 0.4)).map((proposal, i): ProposalCard => {
+      const cards = propose(facts, pictureOf(facts.asset), settings, bench(ticket, 0, 0.4)).map((proposal, i): ProposalCard => {
         const { job } = proposal
         const widthPx = 560
         const pxPerMm = widthPx / job.workpiece.widthMm
@@ -144,11 +150,43 @@ const engine = {
     })
   },
 
+  /** Every move of a job with its time; undefined when a change of the job made it pointless. */
+  async track(job: JobDocument): Promise<Track | undefined> {
+    await fetchPictures(assetsOf(job))
+    const ticket = Atomics.load(shared, TICKET)
+    return unlessOutdated(() => {
+      const { track } = recordJob(job, bench(ticket))
+      const own = { ...track, x: track.x.slice(), y: track.y.slice(), s: track.s.slice(), seconds: track.seconds.slice() }
+      return transfer(own, [own.x.buffer, own.y.buffer, own.s.buffer, own.seconds.buffer])
+    })
+  },
+
+  /** How well a run kept the forecast: numbers, and the difference as a picture (too much is dark, too little is light). */
+  async compare(job: JobDocument, runId: string, cellMm: number): Promise<BurnComparison> {
+    await fetchPictures(assetsOf(job))
+    const response = await fetch(`/api/runs/${runId}/burn.png`)
+    if (!response.ok) throw new PictureError('What this run burned cannot be fetched from the server.')
+    const picture = decodePng(new Uint8Array(await response.arrayBuffer()))
+    const { widthPx: columns, heightPx: rows, samples } = picture
+    const burned: BurnedMaps = {
+      columns,
+      rows,
+      cellMm,
+      tone: new Uint8Array(columns * rows),
+      through: new Uint8Array(columns * rows),
+    }
+    for (let i = 0; i < columns * rows; i++) {
+      burned.tone[i] = samples[3 * i]
+      burned.through[i] = samples[3 * i + 1]
+    }
+    return comparedBurn(job, { picture: pictureOf, cache }, burned)
+  },
+
   /** The program of a job as a file. */
   async program(job: JobDocument): Promise<Blob> {
     await fetchPictures(assetsOf(job))
     const parts: Uint8Array<ArrayBuffer>[] = []
-    writeProgram(job, { picture, cache }, (bytes) => parts.push(bytes.slice() as Uint8Array<ArrayBuffer>))
+    writeProgram(job, { picture: pictureOf, cache }, (bytes) => parts.push(bytes.slice() as Uint8Array<ArrayBuffer>))
     return new Blob(parts, { type: 'text/plain' })
   },
 }

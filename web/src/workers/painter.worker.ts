@@ -17,11 +17,12 @@ const painter = {
     }
   },
 
-  /** One tile of the forecast, and the version of the scene it shows. */
-  async tile(view: View): Promise<{ bitmap: ImageBitmap; version: number } | undefined> {
+  /** One tile of the forecast, and the version of the scene it shows. @param only operations that are burned, default all */
+  async tile(view: View, only?: readonly string[]): Promise<{ bitmap: ImageBitmap; version: number } | undefined> {
     if (!scene) return undefined
     const painted = version
-    const rgba = paintForecast(scene, view)
+    const shown = only ? { ...scene, layers: scene.layers.filter(({ operation }) => only.includes(operation)) } : scene
+    const rgba = paintForecast(shown, view)
     const bitmap = await createImageBitmap(new ImageData(rgba as Uint8ClampedArray<ArrayBuffer>, view.widthPx, view.heightPx))
     return transfer({ bitmap, version: painted }, [bitmap])
   },

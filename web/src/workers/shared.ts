@@ -1,5 +1,6 @@
 import type {
   Bounds,
+  Comparison,
   Finding,
   JobDocument,
   Machine,
@@ -42,6 +43,18 @@ export interface ProposalRequest {
   readonly material: Material
   readonly machine: Machine
   readonly size?: { readonly widthMm?: number; readonly heightMm?: number }
+}
+
+/** Forecast against burn. */
+export interface BurnComparison extends Comparison {
+  /** Share of dots that are as they should be, of the worst picture; null where no picture is burned. */
+  readonly dots: number | null
+  readonly widthPx: number
+  readonly heightPx: number
+  /** RGBA: where it came out darker or lighter. */
+  readonly difference: Uint8ClampedArray
+  /** RGBA: as a camera above would see it. */
+  readonly seen: Uint8ClampedArray
 }
 
 /** Shared numbers: [0] the newest ticket asked for, [1] progress of the work at hand in thousandths. */

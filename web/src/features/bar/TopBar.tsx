@@ -7,9 +7,12 @@ import { useNavigate } from 'react-router'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { redone, undone } from '../../store/job-slice.ts'
 import { lengthUnitChosen, speedUnitChosen, themeChosen } from '../../store/view-slice.ts'
+import { deskSays, useDesk } from '../live/use-desk.ts'
 import { useEdit } from '../use-edit.ts'
 import { onCommand, runCommand } from './commands.ts'
+import { JobTabs } from './JobTabs.tsx'
 import { MachineSheet } from './MachineSheet.tsx'
+import { Operator } from './Operator.tsx'
 import { SaveState } from './SaveState.tsx'
 import { Wordmark } from './Wordmark.tsx'
 import { WorkpieceSheet } from './WorkpieceSheet.tsx'
@@ -17,7 +20,7 @@ import { WorkpieceSheet } from './WorkpieceSheet.tsx'
 const SPEED_UNITS = ['mm/s', 'mm/min', 'in/s', 'in/min'] as const
 
 /** Name and state of the job, the workpiece, the machine, undo, units. */
-export const TopBar = memo(function TopBar({ job }: { readonly job: JobDocument }) {
+export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocument; readonly id: string }) {
   const dispatch = useDispatch()
   const navigate = useNavigate()
   const edit = useEdit()
@@ -27,6 +30,7 @@ export const TopBar = memo(function TopBar({ job }: { readonly job: JobDocument 
   const [sheet, setSheet] = useState<'workpiece' | 'machine' | null>(null)
   const workpieceChip = useRef<HTMLButtonElement>(null)
   const machineChip = useRef<HTMLButtonElement>(null)
+  const says = deskSays(useDesk(job.machine.id))
   const last = history.done.at(-1)
   const next = history.undone.at(-1)
   useEffect(() =>
@@ -59,7 +63,7 @@ export const TopBar = memo(function TopBar({ job }: { readonly job: JobDocument 
       sx={{
         display: 'flex',
         alignItems: 'center',
-        gap: 2,
+        gap: 1.4,
         px: 2.2,
         height: 52,
         bgcolor: 'shop.bar',
@@ -70,6 +74,7 @@ export const TopBar = memo(function TopBar({ job }: { readonly job: JobDocument 
       <Wordmark />
       <JobName name={job.name} onRename={(name) => edit('rename the job', (base) => ({ ...base, name }))} />
       <SaveState />
+      <JobTabs id={id} />
       <Box sx={{ display: 'flex' }}>
         <Tooltip title={last ? `Undo: ${last.name}  (Ctrl Z)` : 'Nothing to undo'}>
           <span>
@@ -114,8 +119,14 @@ export const TopBar = memo(function TopBar({ job }: { readonly job: JobDocument 
         </ButtonBase>
       </Tooltip>
       <Tooltip title="The machine this job is planned for">
-        <ButtonBase ref={machineChip} sx={chip} onClick={() => setSheet('machine')} data-testid="machine-chip">
-          {job.machine.name}
+        <ButtonBase
+          ref={machineChip}
+          sx={{ ...chip, ...(says.hot && { borderColor: 'shop.hot', color: 'shop.hot' }) }}
+          onClick={() => setSheet('machine')}
+          data-testid="machine-chip"
+        >
+          {says.hot && <Box sx={{ width: 10, height: 10, borderRadius: 5, bgcolor: 'shop.hot' }} />}
+          {job.machine.name} · <b>{says.text}</b>
         </ButtonBase>
       </Tooltip>
       <Tooltip title="Millimetres or inches  (U)">
@@ -123,6 +134,7 @@ export const TopBar = memo(function TopBar({ job }: { readonly job: JobDocument 
           {lengthUnit}
         </ButtonBase>
       </Tooltip>
+      <Operator />
       <Tooltip title="Find a command  (Ctrl K)">
         <ButtonBase
           sx={{ color: 'text.secondary', fontWeight: 600, minHeight: 34, px: 0.5 }}

@@ -1,3 +1,5 @@
+import { momentNow } from '../rehearsal/moment.ts'
+
 /** Everything that can be done from the keyboard or the command search, by name. */
 export interface Command {
   readonly id: string
@@ -41,6 +43,25 @@ export const COMMANDS: readonly Command[] = [
     keys: 'Alt →',
     match: (event) => event.altKey && event.key === 'ArrowRight' && inRunLine(event),
   },
+  {
+    id: 'play',
+    title: 'Rehearse the job, or stand still',
+    keys: 'Space',
+    match: (event) => event.key === ' ' && !isButton(event),
+  },
+  { id: 'step-on', title: 'One move on', keys: '.', match: plain('.') },
+  { id: 'step-back', title: 'One move back', keys: ',', match: plain(',') },
+  {
+    id: 'after-burn',
+    title: 'Show the workpiece after the burn',
+    keys: 'Esc',
+    match: (event) => event.key === 'Escape' && momentNow().seconds !== null,
+  },
+  { id: 'travel', title: 'Show the dark ways of the head', keys: 'T', match: plain('t') },
+  { id: 'compose', title: 'Compose the job' },
+  { id: 'run', title: 'To the machine: run the job', keys: 'G', match: plain('g') },
+  { id: 'journal', title: 'Open the journal' },
+  { id: 'machines', title: 'Open the machines' },
   { id: 'units', title: 'Millimetres or inches', keys: 'U', match: plain('u') },
   { id: 'speed-units', title: 'Next unit of speed' },
   { id: 'theme', title: 'Light or dark' },
@@ -48,6 +69,10 @@ export const COMMANDS: readonly Command[] = [
   { id: 'machine', title: 'Change the machine' },
   { id: 'board', title: 'Back to the job board', keys: 'J', match: plain('j') },
 ]
+
+/** Space presses a button that has the focus. */
+const isButton = (event: KeyboardEvent): boolean =>
+  event.target instanceof Element && event.target.matches('button, a, [role=button], [role=listitem], summary')
 
 const inRunLine = (event: KeyboardEvent): boolean =>
   event.target instanceof Element && event.target.closest('[data-run-line]') !== null

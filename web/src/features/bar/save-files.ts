@@ -25,11 +25,12 @@ export async function saveJobFile(id: string, name: string): Promise<void> {
   download(await response.blob(), `${fileName(name)}.neotaxis`)
 }
 
-function settled(): Promise<void> {
+/** Waits until the server has every change of the open job. */
+export function settled(): Promise<void> {
   return new Promise((resolve, reject) => {
     const look = (): boolean => {
       const { pending, save } = store.getState().job
-      if (save === 'away') reject(new Error('The server is not answering: the job file can be saved when it is back.'))
+      if (save === 'away') reject(new Error('The server is not answering: try again when it is back.'))
       else if (pending.length > 0) return false
       else resolve()
       return true

@@ -9,6 +9,11 @@ interface Catalogue {
 
 let known: Catalogue | undefined
 
+/** What was fetched is old: the next one who needs it fetches it again. */
+export const forgetCatalogue = (): void => {
+  known = undefined
+}
+
 /** The shop's materials and machines, fetched once a page. */
 export function useCatalogue(): Catalogue | undefined {
   const [catalogue, setCatalogue] = useState(known)

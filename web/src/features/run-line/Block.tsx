@@ -5,6 +5,7 @@ import { type Finding, formatDuration, formatSpeed, type JobDocument } from '@ne
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { selected as select } from '../../store/view-slice.ts'
 import { runColour } from '../../theme/run-ramp.ts'
+import { PROCESS_NAMES, PROCESS_TEXTURES } from './process.ts'
 
 interface Props {
   readonly id: string
@@ -19,14 +20,6 @@ interface Props {
   readonly all: readonly Finding[]
 }
 
-/** Processes are told apart by texture: dots for pictures, an edge line for cuts. */
-const TEXTURES = {
-  picture: 'radial-gradient(circle, rgb(255 255 255 / 20%) 1.1px, transparent 1.3px)',
-  cut: 'linear-gradient(to top, rgb(0 0 0 / 34%) 0 3px, transparent 3px 5px, rgb(0 0 0 / 34%) 5px 6px, transparent 6px)',
-}
-
-const NAMES = { picture: 'Picture', cut: 'Cut' }
-
 /** One operation as a block of time. */
 export function Block({ id, job, index, width, seconds, stale, selected, findings, all }: Props) {
   const dispatch = useDispatch()
@@ -39,14 +32,14 @@ export function Block({ id, job, index, width, seconds, stale, selected, finding
   const settings = `${formatSpeed(operation.speedMmS, speedUnit)} · ${Number((operation.power * 100).toFixed(1))} %${operation.passes > 1 ? ` · ${operation.passes} passes` : ''}`
   return (
     <Tooltip
-      title={`${NAMES[operation.kind]} of “${job.nodes[operation.node].name}”: ${settings}, ${time}. Drag, or Alt ← →, to run it at another time.`}
+      title={`${PROCESS_NAMES[operation.kind]} of “${job.nodes[operation.node].name}”: ${settings}, ${time}. Drag, or Alt ← →, to run it at another time.`}
     >
       <Box
         ref={setNodeRef}
         {...attributes}
         {...listeners}
         role="listitem"
-        aria-label={`${index + 1}, ${NAMES[operation.kind]} of ${job.nodes[operation.node].name}, ${settings}, ${time}`}
+        aria-label={`${index + 1}, ${PROCESS_NAMES[operation.kind]} of ${job.nodes[operation.node].name}, ${settings}, ${time}`}
         aria-current={selected}
         data-testid={`block-${id}`}
         data-seconds={seconds}
@@ -68,7 +61,7 @@ export function Block({ id, job, index, width, seconds, stale, selected, finding
           boxShadow: isDragging ? 6 : 0,
           bgcolor: fill,
           color: ink,
-          backgroundImage: TEXTURES[operation.kind],
+          backgroundImage: PROCESS_TEXTURES[operation.kind],
           backgroundSize: operation.kind === 'picture' ? '7px 7px' : '100% 100%',
           outline: selected ? `3px solid ${palette.primary.main}` : 'none',
           outlineOffset: 1,
@@ -80,7 +73,7 @@ export function Block({ id, job, index, width, seconds, stale, selected, finding
       >
         <Box sx={{ display: 'flex', gap: 1, fontWeight: 700, fontSize: 14.5 }}>
           <span>
-            {index + 1} {NAMES[operation.kind]}
+            {index + 1} {PROCESS_NAMES[operation.kind]}
           </span>
           <Box component="span" sx={{ ml: 'auto' }}>
             {time}

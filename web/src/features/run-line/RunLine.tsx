@@ -15,10 +15,13 @@ import { memo, useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { useSelector } from '../../store/hooks.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { onCommand } from '../bar/commands.ts'
+import { Rehearsal } from '../rehearsal/Rehearsal.tsx'
 import { selectedOperation } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
 import { Block } from './Block.tsx'
 import { niceStep } from './nice-step.ts'
+import { Playhead } from './Playhead.tsx'
+import { type TimeScale, timeScale } from './time-scale.ts'
 
 const GAP = 5
 const SMALLEST = 96
@@ -73,6 +76,7 @@ export const RunLine = memo(function RunLine({ job }: { readonly job: JobDocumen
     edit('change the run order', (base) => reordered(base, String(active.id), to))
   }
   const starts = widths.map((_, i) => widths.slice(0, i).reduce((sum, w) => sum + w + GAP, 0))
+  const scale = timeScale(seconds, starts, widths)
   const burning = measure?.report.operations.reduce((sum, op) => sum + op.burnMm, 0) ?? 0
   const travelling = measure?.report.travelMm ?? 0
   return (
@@ -92,8 +96,10 @@ export const RunLine = memo(function RunLine({ job }: { readonly job: JobDocumen
         borderColor: 'divider',
       }}
     >
+      <Rehearsal job={job} />
       <Box ref={track} sx={{ flex: 1, minWidth: 0, position: 'relative' }}>
-        <Ticks seconds={seconds} starts={starts} widths={widths} />
+        <Ticks scale={scale} />
+        {measure && <Playhead scale={scale} />}
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
           <SortableContext items={[...job.runOrder]} strategy={horizontalListSortingStrategy}>
             <Box role="list" sx={{ display: 'flex', gap: `${GAP}px`, height: 62, mt: '26px' }}>
@@ -139,30 +145,12 @@ export const RunLine = memo(function RunLine({ job }: { readonly job: JobDocumen
 })
 
 /** The clock over the blocks. Where a short block is drawn wider than its time, the marks follow the block. */
-function Ticks({
-  seconds,
-  starts,
-  widths,
-}: {
-  readonly seconds: readonly number[]
-  readonly starts: readonly number[]
-  readonly widths: readonly number[]
-}) {
-  const total = seconds.reduce((sum, s) => sum + s, 0)
+export function Ticks({ scale: { total, toX } }: { readonly scale: TimeScale }) {
   if (total <= 0) return null
   const step = niceStep(total, 8)
-  const place = (t: number): number => {
-    let from = 0
-    for (let i = 0; i < seconds.length; i++) {
-      if (t <= from + seconds[i] || i === seconds.length - 1)
-        return starts[i] + (seconds[i] > 0 ? Math.min(1, (t - from) / seconds[i]) : 0) * widths[i]
-      from += seconds[i]
-    }
-    return 0
-  }
   const marks: { t: number; x: number }[] = []
   for (let t = 0; t <= total; t += step) {
-    const x = place(t)
+    const x = toX(t)
     if (marks.length === 0 || x - marks[marks.length - 1].x > 44) marks.push({ t, x })
   }
   return (

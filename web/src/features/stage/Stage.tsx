@@ -6,11 +6,14 @@ import { abandoned } from '../../store/job-slice.ts'
 import { store } from '../../store/store.ts'
 import { anchored, selected } from '../../store/view-slice.ts'
 import { runColour } from '../../theme/run-ramp.ts'
+import { onTrack, trackOf } from '../../workers/tracks.ts'
 import { isWorkedOut, useEvaluation } from '../../workers/use-evaluation.ts'
+import { momentNow, onMoment } from '../rehearsal/moment.ts'
 import { selectedNode } from '../selection.ts'
 import { useChange, useEdit } from '../use-edit.ts'
 import { DimensionLines } from './DimensionLines.tsx'
 import { operationAt } from './hit.ts'
+import { MomentPainter } from './moment-painter.ts'
 import { outlinePath } from './outline-paths.ts'
 import { Pins } from './Pins.tsx'
 import { SelectionBox } from './SelectionBox.tsx'
@@ -34,11 +37,25 @@ type Drag =
       moving: boolean
     }
 
+interface Props {
+  readonly job: JobDocument
+  /** Only looked at: nothing is selected or moved. */
+  readonly passive?: boolean
+  /** What is run of the job, where that is not all of it as it stands. */
+  readonly trackJob?: JobDocument
+  /** Operations that were burned on this piece before. */
+  readonly burnedBefore?: readonly string[]
+  /** Told of a double click: job mm. */
+  readonly onPlace?: (x: number, y: number) => void
+}
+
+const NONE: readonly string[] = []
+
 /** Pointer movement in CSS pixels before a press counts as a drag. */
 const SLACK = 4
 
 /** The workpiece after the burn, with the selection's box, dimension lines and pins over it. */
-export function Stage({ job }: { readonly job: JobDocument }) {
+export function Stage({ job, passive = false, trackJob = job, burnedBefore = NONE, onPlace }: Props) {
   const theme = useTheme()
   const dispatch = useDispatch()
   const drawing = useEvaluation((state) => state.drawing)
@@ -53,6 +70,7 @@ export function Stage({ job }: { readonly job: JobDocument }) {
   const [size, setSize] = useState({ width: 0, height: 0 })
   const [view, setView] = useState<StageView>()
   const tiles = useRef<Tiles>(undefined)
+  const moments = useRef<MomentPainter>(undefined)
   const drag = useRef<Drag>(undefined)
   const fingers = useRef(new Map<number, { x: number; y: number }>())
 
@@ -68,7 +86,14 @@ export function Stage({ job }: { readonly job: JobDocument }) {
   useEffect(() => {
     const made = new Tiles(repaint)
     tiles.current = made
-    return () => made.end()
+    const painter = new MomentPainter(repaint)
+    moments.current = painter
+    const stops = [onMoment(repaint), onTrack(repaint)]
+    return () => {
+      made.end()
+      painter.end()
+      for (const stop of stops) stop()
+    }
   }, [repaint])
 
   useLayoutEffect(() => {
@@ -82,12 +107,18 @@ export function Stage({ job }: { readonly job: JobDocument }) {
   const { widthMm, heightMm } = job.workpiece
   const whole = useCallback(() => {
     if (size.width > 0)
-      setView(fitView({ x0: 0, y0: 0, x1: widthMm, y1: heightMm }, size.width, size.height, { x: 70, top: 44, bottom: 118 }))
-  }, [size, widthMm, heightMm])
+      setView(
+        fitView({ x0: 0, y0: 0, x1: widthMm, y1: heightMm }, size.width, size.height, {
+          x: passive ? 24 : 70,
+          top: passive ? 52 : 44,
+          bottom: passive ? 24 : 118,
+        }),
+      )
+  }, [size, widthMm, heightMm, passive])
   // The first look, and whenever the workpiece or the window changes its size.
   useEffect(whole, [whole])
 
-  const node = selectedNode(job, selection)
+  const node = passive ? undefined : selectedNode(job, selection)
   const box = node && drawing?.bounds[node] && Number.isFinite(drawing.bounds[node].x0) ? drawing.bounds[node] : undefined
   // While the artwork is dragged, its box goes along before the outlines are there.
   const shift = useMemo(() => {
@@ -130,8 +161,15 @@ export function Stage({ job }: { readonly job: JobDocument }) {
       context.fillStyle = `rgb(${job.material.look.surface.join(' ')})`
       context.fillRect(left, top, w, h)
     }
-    if (shows === 'forecast') tiles.current?.draw(context, view, size.width, size.height, ratio, job.workpiece)
+    const moment = momentNow()
+    const track = shows === 'forecast' && moment.seconds !== null ? trackOf(trackJob) : undefined
+    if (shows === 'forecast' && !track) tiles.current?.draw(context, view, size.width, size.height, ratio, job.workpiece)
     context.restore()
+    if (track && moment.seconds !== null) {
+      const { bed, hot, halo } = theme.palette.shop
+      const look = { ratio, width: size.width, height: size.height, bed, hot, halo, ink: theme.palette.text.primary }
+      moments.current?.draw(context, view, look, trackJob, track, { ...moment, seconds: moment.seconds }, burnedBefore)
+    }
     const toJob = (): void => context.setTransform(ratio * view.scale, 0, 0, ratio * view.scale, ratio * left, ratio * top)
     if (shows === 'artwork') {
       context.fillStyle = `rgb(${job.material.look.surface.join(' ')})`
@@ -160,7 +198,8 @@ export function Stage({ job }: { readonly job: JobDocument }) {
       context.strokeStyle = theme.palette.primary.main
       context.stroke(path)
     }
-    frame.current!.dataset.settled = String(settled && (tiles.current?.settled ?? false))
+    frame.current!.dataset.settled = String(settled && ((track ? moments.current : tiles.current)?.settled ?? false))
+    frame.current!.dataset.moment = track && moment.seconds !== null ? moment.seconds.toFixed(3) : ''
   }
   useLayoutEffect(() => {
     paint.current = paintNow
@@ -210,7 +249,7 @@ export function Stage({ job }: { readonly job: JobDocument }) {
       drag.current = undefined
       return
     }
-    if (event.button === 1 || !drawing) {
+    if (event.button === 1 || !drawing || passive) {
       drag.current = { kind: 'pan', x, y, view }
       return
     }
@@ -286,7 +325,7 @@ export function Stage({ job }: { readonly job: JobDocument }) {
     if (!d) return
     if (d.kind === 'pan') {
       const { x, y } = at(event)
-      if (Math.hypot(x - d.x, y - d.y) < SLACK && event.button !== 1) dispatch(selected(null))
+      if (Math.hypot(x - d.x, y - d.y) < SLACK && event.button !== 1 && !passive) dispatch(selected(null))
     } else if (d.moving) finish(d.kind === 'move' ? 'move the artwork' : 'resize the artwork')
     else if (d.kind === 'resize') dispatch(anchored({ h: Math.sign(d.h) as -1 | 0 | 1, v: Math.sign(d.v) as -1 | 0 | 1 }))
   }
@@ -316,13 +355,17 @@ export function Stage({ job }: { readonly job: JobDocument }) {
       ref={frame}
       tabIndex={0}
       role="application"
-      aria-label="Workpiece after the burn. Arrow keys move the selected artwork."
+      aria-label={passive ? 'Workpiece as it is burned' : 'Workpiece after the burn. Arrow keys move the selected artwork.'}
       data-testid="stage"
       onPointerDown={down}
       onPointerMove={move}
       onPointerUp={up}
       onPointerCancel={up}
       onKeyDown={keys}
+      onDoubleClick={(event) => {
+        const { x, y } = at(event)
+        if (view) onPlace?.(view.x + x / view.scale, view.y + y / view.scale)
+      }}
       sx={{
         position: 'relative',
         overflow: 'hidden',
@@ -340,7 +383,7 @@ export function Stage({ job }: { readonly job: JobDocument }) {
           <DimensionLines job={job} node={node} box={shownBox} view={view} width={size.width} height={size.height} />
         </>
       )}
-      {view && measure && <Pins job={job} findings={measure.findings} view={view} />}
+      {view && measure && !passive && <Pins job={job} findings={measure.findings} view={view} />}
       <StageTools
         onWhole={whole}
         onReal={realSize}

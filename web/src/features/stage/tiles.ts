@@ -22,9 +22,12 @@ export class Tiles {
   private underway = 0
   private readonly stop: () => void
   private readonly onTile: () => void
+  private readonly only: readonly string[] | undefined
 
-  constructor(onTile: () => void) {
+  /** @param only operations that are burned, default all */
+  constructor(onTile: () => void, only?: readonly string[]) {
     this.onTile = onTile
+    this.only = only
     this.stop = onForecast((version) => {
       this.version = version
       onTile()
@@ -102,7 +105,7 @@ export class Tiles {
       const pxPerMm = 2 ** next.level
       const size = TILE_PX / pxPerMm
       void painter()
-        .tile({ x: next.tx * size, y: next.ty * size, pxPerMm, widthPx: TILE_PX, heightPx: TILE_PX })
+        .tile({ x: next.tx * size, y: next.ty * size, pxPerMm, widthPx: TILE_PX, heightPx: TILE_PX }, this.only)
         .then((made) => {
           if (!made) return
           this.tiles.get(next.key)?.bitmap.close()

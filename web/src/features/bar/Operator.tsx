@@ -1,0 +1,70 @@
+import { Box, Button, ButtonBase, Popover, TextField, Tooltip, Typography } from '@mui/material'
+import { useRef, useState } from 'react'
+import { useDispatch, useSelector } from '../../store/hooks.ts'
+import { operatorNamed } from '../../store/view-slice.ts'
+
+/** Who works at this screen: a name, kept in this browser, that stands beside every run. */
+export function Operator() {
+  const dispatch = useDispatch()
+  const operator = useSelector((state) => state.view.operator)
+  const chip = useRef<HTMLButtonElement>(null)
+  const [open, setOpen] = useState(false)
+  const [name, setName] = useState(operator)
+  const take = (): void => {
+    if (name.trim() === '') return
+    dispatch(operatorNamed(name))
+    setOpen(false)
+  }
+  return (
+    <>
+      <Tooltip title="Who works here: stands beside every run">
+        <ButtonBase
+          ref={chip}
+          onClick={() => {
+            setName(operator)
+            setOpen(true)
+          }}
+          data-testid="operator"
+          sx={{
+            minHeight: 34,
+            px: 1,
+            fontSize: 14,
+            fontWeight: operator ? 400 : 700,
+            color: operator ? 'text.primary' : 'primary.main',
+            whiteSpace: 'nowrap',
+          }}
+        >
+          {operator || 'Who are you?'}
+        </ButtonBase>
+      </Tooltip>
+      <Popover
+        open={open}
+        anchorEl={chip.current}
+        onClose={() => setOpen(false)}
+        anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+      >
+        <Box
+          component="form"
+          onSubmit={(event) => {
+            event.preventDefault()
+            take()
+          }}
+          sx={{ p: 2, width: 280, display: 'grid', gap: 1.5 }}
+        >
+          <Typography variant="h2">Who works here?</Typography>
+          <TextField
+            label="Your name"
+            size="small"
+            autoFocus
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            slotProps={{ htmlInput: { maxLength: 60 } }}
+          />
+          <Button type="submit" variant="contained">
+            That is me
+          </Button>
+        </Box>
+      </Popover>
+    </>
+  )
+}

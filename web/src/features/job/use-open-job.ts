@@ -1,0 +1,68 @@
+import type { JobDocument } from '@neotaxis/core'
+import { useSnackbar } from 'notistack'
+import { useEffect, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { ServerRefusal } from '../../api/call.ts'
+import { useDispatch, useSelector } from '../../store/hooks.ts'
+import { closed } from '../../store/job-slice.ts'
+import { keepSaved, openJob } from '../../store/saver.ts'
+import { selected } from '../../store/view-slice.ts'
+import { runKey } from '../bar/commands.ts'
+
+export interface Trouble {
+  readonly message: string
+  /** It is not there at all, so trying again is no use. */
+  readonly gone: boolean
+}
+
+/** Opens a job for a screen, keeps it saved, and closes it when the screen is left. @param screen the last part of its address */
+export function useOpenJob(id: string, screen: string): { job: JobDocument | null; trouble: Trouble | null; again: () => void } {
+  const dispatch = useDispatch()
+  const navigate = useNavigate()
+  const { enqueueSnackbar } = useSnackbar()
+  const job = useSelector((state) => (state.job.id === id ? state.job.document : null))
+  const [trouble, setTrouble] = useState<Trouble | null>(null)
+  const [attempt, setAttempt] = useState(0)
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another attempt opens it again
+  useEffect(() => {
+    let left = false
+    const onBranch = ({ id: branch, name }: { id: string; name: string }): void => {
+      enqueueSnackbar(`Somebody changed the same things meanwhile. Your version is kept as “${name}”, and this is it.`, {
+        variant: 'info',
+        autoHideDuration: 12_000,
+      })
+      void navigate(`/jobs/${branch}/${screen}`)
+    }
+    setTrouble(null)
+    let end: (() => void) | undefined
+    openJob(id, onBranch)
+      .then(() => {
+        if (!left) end = keepSaved(onBranch)
+      })
+      .catch((cause: unknown) => {
+        if (!left)
+          setTrouble({
+            message: cause instanceof Error ? cause.message : 'The job cannot be opened.',
+            gone: cause instanceof ServerRefusal && cause.status === 404,
+          })
+      })
+    return () => {
+      left = true
+      end?.()
+      dispatch(closed())
+      dispatch(selected(null))
+    }
+  }, [id, attempt, dispatch, navigate, enqueueSnackbar])
+
+  useEffect(() => {
+    window.addEventListener('keydown', runKey)
+    return () => window.removeEventListener('keydown', runKey)
+  }, [])
+
+  useEffect(() => {
+    document.title = job ? `${job.name} · Neotaxis` : 'Neotaxis'
+  }, [job])
+
+  return { job, trouble, again: () => setAttempt((n) => n + 1) }
+}

@@ -1,0 +1,96 @@
+import { Box, Typography, useTheme } from '@mui/material'
+import { formatDuration } from '@neotaxis/core/units/duration'
+import { Chart as ChartJs, LinearScale, LineElement, LogarithmicScale, PointElement, Tooltip } from 'chart.js'
+import { useMemo } from 'react'
+import { Scatter } from 'react-chartjs-2'
+import type { RunBrief } from '../../api/runs.ts'
+
+ChartJs.register(LinearScale, LogarithmicScale, PointElement, LineElement, Tooltip)
+
+/** Estimate against real time, a point for each run to its end; on the line they are the same. */
+export function EstimateChart({ runs, onRun }: { readonly runs: readonly RunBrief[]; readonly onRun: (id: string) => void }) {
+  const { palette } = useTheme()
+  const done = useMemo(
+    () => runs.filter((run) => ['done', 'carried'].includes(run.phase) && run.seconds > 0 && run.estimateSeconds > 0),
+    [runs],
+  )
+  if (done.length === 0) return null
+  const all = done.flatMap((run) => [run.seconds, run.estimateSeconds])
+  const low = Math.min(...all) * 0.8
+  const high = Math.max(...all) * 1.25
+  const offs = done.map((run) => run.seconds / run.estimateSeconds - 1).sort((a, b) => a - b)
+  const middle = offs[Math.floor(offs.length / 2)] * 100
+  const axis = (title: string) => ({
+    type: 'logarithmic' as const,
+    min: low,
+    max: high,
+    title: { display: true, text: title, color: palette.text.secondary },
+    grid: { color: palette.divider },
+    ticks: {
+      color: palette.text.secondary,
+      maxTicksLimit: 6,
+      callback: (value: string | number) => formatDuration(Number(value)),
+    },
+  })
+  return (
+    <Box
+      component="section"
+      aria-label="Estimate against real time"
+      sx={{ bgcolor: 'background.paper', border: 1, borderColor: 'divider', borderRadius: 2, p: 1.8 }}
+    >
+      <Typography variant="h2">Estimate against real time</Typography>
+      <Typography sx={{ color: 'text.secondary', fontSize: 13, mb: 1 }}>
+        {done.length} run{done.length > 1 ? 's' : ''}, half of them took more than {Math.abs(middle).toFixed(1)} %{' '}
+        {middle >= 0 ? 'longer' : 'less'} than estimated
+      </Typography>
+      <Box sx={{ height: 230 }}>
+        <Scatter
+          aria-label="Chart of estimate against real time"
+          data={{
+            datasets: [
+              {
+                label: 'runs',
+                data: done.map((run) => ({ x: run.estimateSeconds, y: run.seconds })),
+                backgroundColor: palette.primary.main,
+                pointRadius: 5,
+                pointHoverRadius: 8,
+              },
+              {
+                label: 'the same',
+                data: [
+                  { x: low, y: low },
+                  { x: high, y: high },
+                ],
+                showLine: true,
+                pointRadius: 0,
+                borderColor: palette.text.secondary,
+                borderDash: [4, 4],
+                borderWidth: 1.5,
+              },
+            ],
+          }}
+          options={{
+            animation: false,
+            maintainAspectRatio: false,
+            scales: { x: axis('estimate'), y: axis('real') },
+            onClick: (_event, elements) => {
+              const point = elements.find(({ datasetIndex }) => datasetIndex === 0)
+              if (point) onRun(done[point.index].id)
+            },
+            plugins: {
+              legend: { display: false },
+              tooltip: {
+                callbacks: {
+                  label: ({ dataIndex, datasetIndex }) =>
+                    datasetIndex === 0
+                      ? `${done[dataIndex].name}: ${formatDuration(done[dataIndex].seconds)} of ${formatDuration(done[dataIndex].estimateSeconds)}`
+                      : '',
+                },
+              },
+            },
+          }}
+        />
+      </Box>
+    </Box>
+  )
+}

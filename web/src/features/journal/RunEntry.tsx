@@ -1,0 +1,203 @@
+import { Box, Button, Rating, TextField, Typography } from '@mui/material'
+import { formatDuration, formatSpeed } from '@neotaxis/core'
+import { useCallback, useEffect, useState } from 'react'
+import { Link as RouterLink } from 'react-router'
+import { api } from '../../api/api.ts'
+import { type Look, type RunFull, runApi } from '../../api/runs.ts'
+import { useSelector } from '../../store/hooks.ts'
+import { BurnCard } from '../run/BurnCard.tsx'
+import { useDoing } from '../run/use-doing.ts'
+import { PROCESS_NAMES } from '../run-line/process.ts'
+import { PHASE_NAMES } from './phases.ts'
+
+const ANSWERS: Record<Look['answer'], string> = {
+  yes: 'as it should be',
+  partly: 'in places',
+  no: 'not',
+  light: 'too light',
+  dark: 'too dark',
+}
+
+/** One run: its settings, what happened, what came of it; rated, with a note and a photo; started again from here. */
+export function RunEntry({ id, onChanged }: { readonly id: string; readonly onChanged: () => void }) {
+  const doing = useDoing()
+  const speedUnit = useSelector((state) => state.view.speedUnit)
+  const [run, setRun] = useState<RunFull>()
+  const [error, setError] = useState('')
+  const load = useCallback(() => {
+    runApi.one(id).then(setRun, (cause: Error) => setError(cause.message))
+  }, [id])
+  useEffect(load, [load])
+  if (error) return <Typography color="error">{error}</Typography>
+  if (!run) return null
+  const change = (values: object): void =>
+    void doing(async () => {
+      await runApi.change(id, values)
+      load()
+      onChanged()
+    })
+  const photo = (file: File | undefined): void => {
+    if (!file) return
+    void doing(async () => {
+      const { asset } = await api.bringIn(file)
+      await runApi.change(id, { photo: asset })
+      load()
+      onChanged()
+    })
+  }
+  const look = (op: string, values: Partial<Look>): void =>
+    change({ looks: { ...run.looks, [op]: { ...(run.looks[op] ?? { answer: 'yes' }), ...values } } })
+  const ids = run.document.runOrder.filter((op) => run.scope.only?.includes(op) ?? true)
+  return (
+    <Box
+      component="section"
+      aria-label={`Run of ${run.name}`}
+      data-testid="run-entry"
+      sx={{ bgcolor: 'background.paper', border: 1, borderColor: 'divider', borderRadius: 2, p: 1.8, display: 'grid', gap: 1.4 }}
+    >
+      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
+        <Typography variant="h2" sx={{ flex: 1 }}>
+          {run.name}
+        </Typography>
+        {run.jobId && (
+          <Button component={RouterLink} to={`/jobs/${run.jobId}/run`} variant="contained" size="small" data-testid="start-again">
+            Start it again
+          </Button>
+        )}
+      </Box>
+      <Box sx={{ fontSize: 13.5 }}>
+        {PHASE_NAMES[run.phase] ?? run.phase}
+        {run.reason ? `: ${run.reason}` : ''} · job version {run.jobRevision} · {run.workpiece.widthMm} × {run.workpiece.heightMm}{' '}
+        mm {run.material} · {run.lines.toLocaleString('en')} lines
+      </Box>
+      {run.phase === 'carried' && <CarriedTime seconds={run.seconds} onTime={(seconds) => change({ seconds })} />}
+      {ids.map((op) => {
+        const operation = { ...run.document.operations[op], ...run.scope.changes?.[op] }
+        const seen = run.looks[op]
+        return (
+          <Box key={op} sx={{ borderTop: 1, borderColor: 'divider', pt: 0.8, fontSize: 13.5 }}>
+            <b>
+              {PROCESS_NAMES[operation.kind]} of “{run.document.nodes[operation.node].name}”
+            </b>{' '}
+            {Number((operation.power * 100).toFixed(1))} % · {formatSpeed(operation.speedMmS, speedUnit)} · {operation.passes}{' '}
+            pass{operation.passes > 1 ? 'es' : ''}
+            {run.scope.changes?.[op] ? ' (for this run only)' : ''}
+            {seen ? ` · ${operation.kind === 'cut' && seen.answer === 'yes' ? 'through' : ANSWERS[seen.answer]}` : ''}
+            <Box sx={{ display: 'flex', gap: 1, mt: 0.8 }}>
+              <Measured label="depth (mm)" value={seen?.depthMm ?? null} onValue={(depthMm) => look(op, { depthMm })} />
+              <Measured label="tone (0–1)" value={seen?.tone ?? null} onValue={(tone) => look(op, { tone })} />
+              <Measured label="warp (mm)" value={seen?.warpMm ?? null} onValue={(warpMm) => look(op, { warpMm })} />
+            </Box>
+          </Box>
+        )
+      })}
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+        <Rating
+          value={run.rating}
+          onChange={(_, rating) => change({ rating })}
+          aria-label="How well it came out"
+          data-testid="rating"
+        />
+        <Button component="label" size="small">
+          {run.photo ? 'Another photo' : 'Add a photo'}
+          <input
+            type="file"
+            accept="image/*"
+            hidden
+            onChange={(event) => photo(event.target.files?.[0])}
+            aria-label="Photo of the piece"
+          />
+        </Button>
+      </Box>
+      <Note text={run.note} onText={(note) => change({ note })} />
+      {run.photo && (
+        <img src={`/api/assets/${run.photo}`} alt="The piece after the run" style={{ width: '100%', borderRadius: 8 }} />
+      )}
+      <BurnCard run={run} />
+      {run.events.length > 0 && (
+        <Box component="details" sx={{ fontSize: 13 }}>
+          <summary>What happened, {run.events.length} entries</summary>
+          {run.events.map((event) => (
+            <Box key={event.number} sx={{ display: 'flex', gap: 1.5, py: 0.3 }}>
+              <Box sx={{ width: 62, color: 'text.secondary' }}>{new Date(event.at).toLocaleTimeString()}</Box>
+              <Box sx={{ width: 52 }}>{formatDuration(event.seconds)}</Box>
+              <Box sx={{ flex: 1 }}>
+                {PHASE_NAMES[event.phase] ?? event.phase}
+                {event.text ? `: ${event.text}` : ''} {event.line > 0 ? `(line ${event.line})` : ''}
+              </Box>
+            </Box>
+          ))}
+        </Box>
+      )}
+    </Box>
+  )
+}
+
+function Measured({
+  label,
+  value,
+  onValue,
+}: {
+  readonly label: string
+  readonly value: number | null
+  readonly onValue: (value: number | null) => void
+}) {
+  const [text, setText] = useState(value === null ? '' : String(value))
+  const take = (): void => {
+    const next = text.trim() === '' ? null : Number(text.replace(',', '.'))
+    if (next !== value && (next === null || Number.isFinite(next))) onValue(next)
+  }
+  return (
+    <TextField
+      size="small"
+      label={label}
+      value={text}
+      onChange={(event) => setText(event.target.value)}
+      onBlur={take}
+      onKeyDown={(event) => event.key === 'Enter' && take()}
+      slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+    />
+  )
+}
+
+function Note({ text, onText }: { readonly text: string; readonly onText: (text: string) => void }) {
+  const [now, setNow] = useState(text)
+  return (
+    <TextField
+      label="Note"
+      multiline
+      minRows={2}
+      size="small"
+      value={now}
+      onChange={(event) => setNow(event.target.value)}
+      onBlur={() => now !== text && onText(now)}
+      slotProps={{ htmlInput: { 'data-testid': 'run-note' } }}
+    />
+  )
+}
+
+/** The real time of a program that was carried to its machine: minutes and seconds, or seconds. */
+function CarriedTime({ seconds, onTime }: { readonly seconds: number; readonly onTime: (seconds: number) => void }) {
+  const [text, setText] = useState(seconds > 0 ? formatDuration(seconds) : '')
+  const [bad, setBad] = useState(false)
+  const take = (): void => {
+    const parts = text.split(':').map(Number)
+    const value = parts.reduce((sum, part) => sum * 60 + part, 0)
+    const fits = text.trim() !== '' && parts.length <= 3 && parts.every((part) => Number.isFinite(part) && part >= 0)
+    setBad(!fits)
+    if (fits && value !== seconds) onTime(value)
+  }
+  return (
+    <TextField
+      size="small"
+      label="It really took (min:s)"
+      value={text}
+      error={bad}
+      helperText={bad ? 'Write it as 12:41, or in seconds.' : 'as the clock at the machine said'}
+      onChange={(event) => setText(event.target.value)}
+      onBlur={take}
+      onKeyDown={(event) => event.key === 'Enter' && take()}
+      slotProps={{ htmlInput: { 'data-testid': 'carried-time' } }}
+    />
+  )
+}

@@ -1,0 +1,9 @@
+import type { Operation } from '@neotaxis/core'
+
+/** Processes are told apart by texture: dots for pictures, an edge line for cuts. */
+export const PROCESS_TEXTURES: Record<Operation['kind'], string> = {
+  picture: 'radial-gradient(circle, rgb(255 255 255 / 20%) 1.1px, transparent 1.3px)',
+  cut: 'linear-gradient(to top, rgb(0 0 0 / 34%) 0 3px, transparent 3px 5px, rgb(0 0 0 / 34%) 5px 6px, transparent 6px)',
+}
+
+export const PROCESS_NAMES: Record<Operation['kind'], string> = { picture: 'Picture', cut: 'Cut' }

@@ -1,0 +1,87 @@
+import { Box, Typography } from '@mui/material'
+import { type JobDocument, jobForRun } from '@neotaxis/core'
+import { useEffect, useRef, useState } from 'react'
+import type { RunFull } from '../../api/runs.ts'
+import { compareWithBurn } from '../../workers/engine.ts'
+import type { BurnComparison } from '../../workers/shared.ts'
+
+function Picture({
+  rgba,
+  width,
+  height,
+  label,
+}: {
+  readonly rgba: Uint8ClampedArray
+  readonly width: number
+  readonly height: number
+  readonly label: string
+}) {
+  const canvas = useRef<HTMLCanvasElement>(null)
+  useEffect(() => {
+    canvas.current?.getContext('2d')?.putImageData(new ImageData(rgba as Uint8ClampedArray<ArrayBuffer>, width, height), 0, 0)
+  }, [rgba, width, height])
+  return (
+    <Box component="figure" sx={{ m: 0, flex: 1, minWidth: 0 }}>
+      <canvas
+        ref={canvas}
+        width={width}
+        height={height}
+        style={{ width: '100%', display: 'block', background: '#2b2a28' }}
+        role="img"
+        aria-label={label}
+      />
+      <Box component="figcaption" sx={{ fontSize: 12.5, color: 'text.secondary', mt: 0.3 }}>
+        {label}
+      </Box>
+    </Box>
+  )
+}
+
+const percent = (share: number): string => `${(100 * share).toFixed(1)} %`
+
+/** What was burned beside what was forecast, with the difference and its measure. */
+export function BurnCard({ run, document }: { readonly run: RunFull; readonly document?: JobDocument }) {
+  const [found, setFound] = useState<BurnComparison | string>()
+  useEffect(() => {
+    if (run.burnCellMm === null) return
+    let gone = false
+    // A run that makes another one good adds to what that one burned.
+    const job = document ?? jobForRun(run.document, run.parentId ? {} : run.scope)
+    compareWithBurn(job, run.id, run.burnCellMm)
+      .then((comparison) => !gone && setFound(comparison))
+      .catch((cause: Error) => !gone && setFound(cause.message))
+    return () => {
+      gone = true
+    }
+  }, [run, document])
+  if (run.burnCellMm === null) return null
+  if (!found) return <Typography sx={{ color: 'text.secondary' }}>Comparing with the forecast …</Typography>
+  if (typeof found === 'string') return <Typography color="error">{found}</Typography>
+  const facts = [
+    ...(found.cutOverlap === null ? [] : [`cuts agree by ${percent(found.cutOverlap)}`]),
+    ...(found.dots === null ? [] : [`${percent(found.dots)} of the dots are as forecast`]),
+    ...(found.toneBias === null || found.toneOff === null
+      ? []
+      : [
+          `tone ${Math.abs(found.toneBias) < 0.005 ? 'as forecast' : `${percent(Math.abs(found.toneBias))} ${found.toneBias > 0 ? 'darker' : 'lighter'}`}`,
+        ]),
+  ]
+  return (
+    <Box
+      component="section"
+      aria-label="Forecast and burn"
+      data-testid="burn-card"
+      data-cut={found.cutOverlap ?? ''}
+      data-dots={found.dots ?? ''}
+    >
+      <Typography variant="h3" sx={{ mb: 0.6 }}>
+        Forecast and burn
+      </Typography>
+      <Box sx={{ display: 'flex', gap: 1 }}>
+        <Picture rgba={found.seen} width={found.widthPx} height={found.heightPx} label="burned, seen from above" />
+        <Picture rgba={found.difference} width={found.widthPx} height={found.heightPx} label="difference: red more, blue less" />
+      </Box>
+      <Box sx={{ mt: 0.6, fontWeight: 650 }}>{facts.join(' · ')}</Box>
+    </Box>
+  )
+}

@@ -1,0 +1,58 @@
+import { Box } from '@mui/material'
+import { formatDuration, formatLengthNumber, formatSpeed, type JobDocument } from '@neotaxis/core'
+import type { DeskLive, RunLive } from '../../api/runs.ts'
+import { useSelector } from '../../store/hooks.ts'
+
+/** What is left, large; how it goes against the estimate; where the head is. */
+export function Countdown({ job, desk, run }: { readonly job: JobDocument; readonly desk: DeskLive; readonly run: RunLive }) {
+  const { lengthUnit, speedUnit } = useSelector((state) => state.view)
+  const over = ['done', 'stopped', 'refused', 'lost'].includes(run.phase)
+  // What is done took so much more or less than estimated: what is left will too.
+  const pace = run.doneSeconds > 20 ? Math.min(1.5, Math.max(0.7, run.seconds / run.doneSeconds)) : 1
+  const left = (run.estimateSeconds - run.doneSeconds) * pace
+  const off = run.doneSeconds > 5 ? (run.seconds / run.doneSeconds - 1) * 100 : 0
+  const { report } = desk
+  const rows: [string, string][] = report
+    ? [
+        ['head', `X ${formatLengthNumber(report.x, lengthUnit, 1)}  Y ${formatLengthNumber(report.y, lengthUnit, 1)}`],
+        ['beam', report.beam > 0 ? `${report.beam} %` : 'off'],
+        ['speed', formatSpeed(report.speedMmS, speedUnit)],
+        ['air', report.air ? 'on' : 'off'],
+        ['lid', report.lidOpen ? 'open' : 'closed'],
+        ['link', desk.link === 'on' ? (desk.silent ? 'no answer' : 'steady') : 'lost, looking for it'],
+      ]
+    : []
+  const line = run.place ? run.place.driven : 0
+  return (
+    <Box component="section" aria-label="How far it is" sx={{ display: 'grid', gap: 1, textAlign: 'right' }}>
+      <Box sx={{ color: 'text.secondary', fontSize: 15 }}>{over ? 'took' : 'left'}</Box>
+      <Box
+        data-testid="countdown"
+        data-phase={run.phase}
+        sx={{ fontSize: 76, fontWeight: 800, lineHeight: 0.95, letterSpacing: '-0.03em', color: 'text.primary' }}
+      >
+        {formatDuration(over ? run.seconds : left)}
+      </Box>
+      <Box sx={{ color: 'text.secondary' }}>
+        estimate {formatDuration(run.estimateSeconds)}
+        {run.doneSeconds > 5
+          ? `, ${Math.abs(off) < 0.05 ? 'on time' : `${Math.abs(off).toFixed(1)} % ${off > 0 ? 'slower' : 'quicker'}`}`
+          : ''}
+      </Box>
+      <Box sx={{ bgcolor: 'background.paper', borderRadius: 2, px: 1.6, py: 1, display: 'grid', gap: 0.2 }}>
+        {rows.map(([name, value]) => (
+          <Box key={name} sx={{ display: 'flex', justifyContent: 'space-between' }}>
+            <span>{name}</span>
+            <b>{value}</b>
+          </Box>
+        ))}
+      </Box>
+      <Box sx={{ color: 'text.secondary', fontSize: 12.5 }}>
+        line {line.toLocaleString('en')} of {run.lines.toLocaleString('en')}
+        {run.operation && job.operations[run.operation]
+          ? ` · ${job.operations[run.operation].kind} of “${job.nodes[job.operations[run.operation].node].name}”`
+          : ''}
+      </Box>
+    </Box>
+  )
+}

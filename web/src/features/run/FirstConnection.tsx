@@ -1,0 +1,191 @@
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material'
+import { type Machine, type SettingDifference, withSettings } from '@neotaxis/core'
+import { useEffect, useState } from 'react'
+import { type DeskLive, machineApi } from '../../api/runs.ts'
+import { useDoing } from './use-doing.ts'
+
+interface Props {
+  readonly machine: Machine
+  readonly desk: DeskLive
+  readonly open: boolean
+  readonly onClose: () => void
+  /** The profile was changed to what the machine says. */
+  readonly onProfile: (machine: Machine) => void
+}
+
+type Step = 'settings' | 'dark' | 'flash' | 'darkAgain' | 'inverted' | 'dead' | 'done'
+
+/** The first time with a machine: its settings against the profile, then proof that its beam goes off. */
+export function FirstConnection({ machine, desk, open, onClose, onProfile }: Props) {
+  const doing = useDoing()
+  const [step, setStep] = useState<Step>('settings')
+  const [told, setTold] = useState<{ settings: Record<string, number>; differences: readonly SettingDifference[] }>()
+  useEffect(() => {
+    if (!open) return
+    setStep('settings')
+    void doing(async () => setTold(await machineApi.settings(machine.id)))
+  }, [open, machine.id, doing])
+  const number = (value: number): string => String(Number(value.toFixed(4)))
+  const answer = (question: string, detail: string, yes: [string, () => void], no: [string, () => void]) => (
+    <>
+      <DialogContent>
+        <Typography sx={{ fontSize: 19, fontWeight: 700, mb: 1 }}>{question}</Typography>
+        <Typography>{detail}</Typography>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Later</Button>
+        <Button variant="outlined" onClick={no[1]} sx={{ minHeight: 48 }} data-testid="check-no">
+          {no[0]}
+        </Button>
+        <Button variant="contained" onClick={yes[1]} sx={{ minHeight: 48 }} data-testid="check-yes">
+          {yes[0]}
+        </Button>
+      </DialogActions>
+    </>
+  )
+  const pulse = async (): Promise<void> => {
+    if (!(await doing(() => machineApi.pulse(machine.id, 0.05)))) return
+    setStep('flash')
+    setTimeout(() => void machineApi.stop(machine.id).catch(() => {}), 1400)
+  }
+  return (
+    <Dialog open={open} onClose={onClose} maxWidth="sm" fullWidth>
+      <DialogTitle>First connection: {machine.name}</DialogTitle>
+      {step === 'settings' && (
+        <>
+          <DialogContent>
+            <Typography sx={{ mb: 1 }}>1 of 2 · What the machine says of itself, against its profile here.</Typography>
+            {!told && <Typography>Asking …</Typography>}
+            {told?.differences.length === 0 && (
+              <Typography sx={{ fontWeight: 700 }}>They agree in everything that was told.</Typography>
+            )}
+            {told && told.differences.length > 0 && (
+              <Box
+                component="table"
+                sx={{
+                  width: '100%',
+                  borderCollapse: 'collapse',
+                  '& td, & th': { textAlign: 'left', py: 0.6, borderBottom: 1, borderColor: 'divider', verticalAlign: 'top' },
+                }}
+              >
+                <thead>
+                  <tr>
+                    <th>setting</th>
+                    <th>profile</th>
+                    <th>machine</th>
+                    <th>if it stays</th>
+                  </tr>
+                </thead>
+                <tbody>
+                  {told.differences.map((difference) => (
+                    <tr key={difference.name}>
+                      <td>{difference.name}</td>
+                      <td>{number(difference.profile)}</td>
+                      <td>
+                        <b>{number(difference.machine)}</b>
+                      </td>
+                      <td>{difference.effect}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </Box>
+            )}
+          </DialogContent>
+          <DialogActions>
+            <Button onClick={onClose}>Later</Button>
+            {told && told.differences.length > 0 && (
+              <Button
+                variant="outlined"
+                onClick={() =>
+                  void doing(async () => {
+                    const { machine: kept } = await machineApi.save(
+                      withSettings(machine, new Map(Object.entries(told.settings))),
+                      machine.version,
+                    )
+                    onProfile(kept)
+                    setTold({ ...told, differences: [] })
+                  })
+                }
+              >
+                Take the machine's
+              </Button>
+            )}
+            <Button
+              variant="contained"
+              disabled={!told || desk.link !== 'on'}
+              onClick={() => setStep('dark')}
+              data-testid="check-next"
+            >
+              Go on
+            </Button>
+          </DialogActions>
+        </>
+      )}
+      {step === 'dark' &&
+        answer(
+          'Is the beam off now?',
+          '2 of 2 · Some controllers are wired the wrong way round: the beam is on when it should be off. Put a scrap under the head, close the lid, and look. Nothing must burn.',
+          ['It is dark', () => void pulse()],
+          ['It burns', () => setStep('inverted')],
+        )}
+      {step === 'flash' &&
+        answer(
+          'Did it flash a few times, weakly?',
+          'The beam was switched on at 5 % for moments of 0.06 s. A mark on the scrap counts too.',
+          ['It flashed', () => setStep('darkAgain')],
+          ['Nothing came', () => setStep('dead')],
+        )}
+      {step === 'darkAgain' &&
+        answer(
+          'Is it dark again?',
+          'The pulses are over. The head stands still and must not burn.',
+          [
+            'It is dark',
+            () =>
+              void doing(async () => {
+                await machineApi.check(machine.id)
+                setStep('done')
+              }),
+          ],
+          ['It burns', () => setStep('inverted')],
+        )}
+      {(step === 'inverted' || step === 'dead') && (
+        <>
+          <DialogContent>
+            <Typography role="alert" sx={{ fontSize: 18, fontWeight: 700 }}>
+              {step === 'inverted'
+                ? 'Switch the machine off at its main switch now.'
+                : 'The beam does not come when it is asked for.'}
+            </Typography>
+            <Typography sx={{ mt: 1 }}>
+              {step === 'inverted'
+                ? 'Its beam is on when it is told to be off: the signal to the source is inverted. Turn the polarity in the controller, or have its wiring changed. Nothing is run on it until this test passes.'
+                : 'Key switch, interlocks, water and lid are the usual reasons; or 5 % lies below the power at which the source wakes up. Try again after looking.'}
+            </Typography>
+          </DialogContent>
+          <DialogActions>
+            <Button onClick={onClose}>Close</Button>
+            <Button variant="outlined" onClick={() => setStep('dark')}>
+              Try again
+            </Button>
+          </DialogActions>
+        </>
+      )}
+      {step === 'done' && (
+        <>
+          <DialogContent>
+            <Typography sx={{ fontSize: 18, fontWeight: 700 }}>This machine may run.</Typography>
+            <Typography sx={{ mt: 1 }}>
+              Its settings are known, and its beam goes off when it should. The check is written down with your name.
+            </Typography>
+          </DialogContent>
+          <DialogActions>
+            <Button variant="contained" onClick={onClose} data-testid="check-done">
+              Done
+            </Button>
+          </DialogActions>
+        </>
+      )}
+    </Dialog>
+  )
+}

@@ -1,0 +1,91 @@
+import { Box, Button, Slider, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
+import { useState } from 'react'
+import type { FrameWish } from '../../api/runs.ts'
+import { SpeedField } from '../field/quantities.tsx'
+
+export type FrameHow = Pick<FrameWish, 'shape' | 'speedMmS' | 'power' | 'loop'>
+
+export const FRAME_START: FrameHow = { shape: 'bounds', speedMmS: 80, power: 0, loop: true }
+
+interface Props {
+  readonly how: FrameHow
+  readonly onHow: (how: FrameHow) => void
+  readonly pulsing: boolean
+  readonly disabled: boolean
+  readonly onPulse: (power: number) => void
+}
+
+/** How the head goes around what will be burned, and a weak beam to find the focus by. */
+export function Framing({ how, onHow, pulsing, disabled, onPulse }: Props) {
+  const [pulse, setPulse] = useState(0.04)
+  const toggles = { '& button': { flex: 1, textTransform: 'none', minHeight: 44, color: 'text.primary', px: 0.5 } } as const
+  return (
+    <Box component="section" aria-label="Framing and focus" sx={{ display: 'grid', gap: 0.8 }}>
+      <Typography variant="h3">Frame goes around</Typography>
+      <ToggleButtonGroup
+        exclusive
+        size="small"
+        value={how.shape}
+        onChange={(_, shape) => shape && onHow({ ...how, shape })}
+        aria-label="What the frame follows"
+        sx={toggles}
+      >
+        <ToggleButton value="bounds">box</ToggleButton>
+        <ToggleButton value="hull">hull</ToggleButton>
+        <ToggleButton value="outline">outline</ToggleButton>
+      </ToggleButtonGroup>
+      <ToggleButtonGroup
+        exclusive
+        size="small"
+        value={how.loop}
+        onChange={(_, loop) => loop !== null && onHow({ ...how, loop })}
+        aria-label="How often"
+        sx={toggles}
+      >
+        <ToggleButton value={true}>again and again</ToggleButton>
+        <ToggleButton value={false}>once</ToggleButton>
+      </ToggleButtonGroup>
+      <SpeedField
+        label="Speed"
+        value={how.speedMmS}
+        range={{ min: 1, max: 600 }}
+        onCommit={(speedMmS) => onHow({ ...how, speedMmS })}
+      />
+      <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center' }}>
+        <Box sx={{ whiteSpace: 'nowrap', width: 112 }}>
+          {how.power === 0 ? 'dark' : `beam ${Number((how.power * 100).toFixed(1))} %`}
+        </Box>
+        <Slider
+          size="small"
+          aria-label="Beam while framing"
+          value={how.power * 100}
+          min={0}
+          max={10}
+          step={0.5}
+          onChange={(_, value) => onHow({ ...how, power: (value as number) / 100 })}
+        />
+      </Box>
+      <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center' }}>
+        <Button
+          size="small"
+          variant={pulsing ? 'contained' : 'outlined'}
+          disabled={disabled && !pulsing}
+          onClick={() => onPulse(pulse)}
+          sx={{ minHeight: 44, whiteSpace: 'nowrap', width: 112, px: 0.5 }}
+          data-testid="pulse"
+        >
+          {pulsing ? 'Stop pulses' : `Pulse ${Number((pulse * 100).toFixed(1))} %`}
+        </Button>
+        <Slider
+          size="small"
+          aria-label="Beam of a focus pulse"
+          value={pulse * 100}
+          min={0.5}
+          max={10}
+          step={0.5}
+          onChange={(_, value) => setPulse((value as number) / 100)}
+        />
+      </Box>
+    </Box>
+  )
+}

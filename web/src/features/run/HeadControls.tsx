@@ -1,0 +1,176 @@
+import EastIcon from '@mui/icons-material/East'
+import HomeIcon from '@mui/icons-material/HomeOutlined'
+import NorthIcon from '@mui/icons-material/North'
+import SouthIcon from '@mui/icons-material/South'
+import WestIcon from '@mui/icons-material/West'
+import { Box, Button, IconButton, ToggleButton, ToggleButtonGroup, Tooltip, Typography } from '@mui/material'
+import { formatLengthNumber, type JobDocument } from '@neotaxis/core'
+import { useState } from 'react'
+import { type DeskLive, machineApi } from '../../api/runs.ts'
+import { useSelector } from '../../store/hooks.ts'
+import { useEdit } from '../use-edit.ts'
+import { useDoing } from './use-doing.ts'
+
+const STEPS = ['0.1', '1', '10', '100', 'hold'] as const
+const SPEED_MM_S = 80
+const Z_SPEED_MM_S = 8
+/** Held down, the head goes until it is let go: no bed is wider. */
+const FAR_MM = 5000
+
+/** Moving the head by hand, homing, and telling where the workpiece lies. */
+export function HeadControls({ job, desk }: { readonly job: JobDocument; readonly desk: DeskLive }) {
+  const doing = useDoing()
+  const edit = useEdit()
+  const unit = useSelector((state) => state.view.lengthUnit)
+  const [step, setStep] = useState<(typeof STEPS)[number]>('10')
+  const { machine } = job
+  const { report } = desk
+  const can =
+    desk.link === 'on' && report !== null && (report.state === 'idle' || desk.activity === 'jog' || report.state === 'run')
+  const rear = machine.zero === 'front-left' ? 1 : -1
+  const by = (dx: number, dy: number, dz = 0, distance = step === 'hold' ? FAR_MM : Number(step)): void =>
+    void doing(() =>
+      machineApi.jog(machine.id, {
+        dx: dx * distance,
+        dy: dy * distance,
+        dz: dz * distance,
+        speedMmS: dz === 0 ? SPEED_MM_S : Z_SPEED_MM_S,
+      }),
+    )
+  const held = step === 'hold'
+  const end = (): void => {
+    if (held) void doing(() => machineApi.jogEnd(machine.id))
+  }
+  const press = (dx: number, dy: number) => ({
+    onPointerDown: () => held && by(dx, dy),
+    onPointerUp: end,
+    onPointerLeave: (event: React.PointerEvent) => {
+      if (event.buttons & 1) end()
+    },
+    onClick: () => !held && by(dx, dy),
+    disabled: !can,
+    sx: { border: 1, borderColor: 'divider', borderRadius: 2, width: 52, height: 46, color: 'text.primary', touchAction: 'none' },
+  })
+  const mm = (value: number): string => formatLengthNumber(value, unit)
+  const here = (atX: number, atY: number, name: string): void => {
+    if (!report) return
+    const x = report.x - atX * job.workpiece.widthMm
+    const top = machine.zero === 'front-left' ? machine.bed.heightMm - report.y : report.y
+    edit(name, (base) => ({
+      ...base,
+      onBed: { xMm: Math.round(x * 1000) / 1000, yMm: Math.round((top - atY * base.workpiece.heightMm) * 1000) / 1000 },
+    }))
+  }
+  return (
+    <Box component="section" aria-label="The head" sx={{ display: 'grid', gap: 1 }}>
+      <Box sx={{ display: 'flex', alignItems: 'baseline' }}>
+        <Typography variant="h3" sx={{ flex: 1 }}>
+          Head
+        </Typography>
+        <Box data-testid="head-place" sx={{ fontWeight: 700, fontSize: 15 }}>
+          {report ? `X ${mm(report.x)} · Y ${mm(report.y)} · Z ${mm(report.z)} ${unit}` : '–'}
+        </Box>
+      </Box>
+      <ToggleButtonGroup
+        exclusive
+        size="small"
+        value={step}
+        onChange={(_, value) => value && setStep(value)}
+        aria-label="Step of a move by hand"
+        sx={{ '& button': { flex: 1, textTransform: 'none', minHeight: 44, color: 'text.primary', px: 0.5 } }}
+      >
+        {STEPS.map((value) => (
+          <ToggleButton key={value} value={value}>
+            {value === 'hold' ? 'while held' : `${value} mm`}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+      <Box sx={{ display: 'flex', gap: 1.2, justifyContent: 'space-between' }}>
+        <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(3, 52px)', gap: 0.6 }}>
+          <span />
+          <IconButton {...press(0, rear)} aria-label="Head to the rear" data-testid="jog-rear">
+            <NorthIcon />
+          </IconButton>
+          <span />
+          <IconButton {...press(-1, 0)} aria-label="Head to the left">
+            <WestIcon />
+          </IconButton>
+          <Tooltip title="Home: the head finds its corner">
+            <span>
+              <IconButton
+                aria-label="Home"
+                data-testid="home"
+                disabled={desk.link !== 'on' || desk.activity === 'run'}
+                onClick={() => void doing(() => machineApi.home(machine.id))}
+                sx={{ border: 1, borderColor: 'divider', borderRadius: 2, width: 52, height: 46, color: 'text.primary' }}
+              >
+                <HomeIcon />
+              </IconButton>
+            </span>
+          </Tooltip>
+          <IconButton {...press(1, 0)} aria-label="Head to the right" data-testid="jog-right">
+            <EastIcon />
+          </IconButton>
+          <span />
+          <IconButton {...press(0, -rear)} aria-label="Head to the front">
+            <SouthIcon />
+          </IconButton>
+          <span />
+        </Box>
+        {machine.focusTravelMm > 0 && (
+          <Box sx={{ display: 'grid', gap: 0.6, alignContent: 'start', flex: 1 }}>
+            <Button
+              variant="outlined"
+              color="secondary"
+              disabled={!can}
+              sx={{ minHeight: 46 }}
+              onClick={() => by(0, 0, 1, held ? 1 : Math.min(10, Number(step)))}
+            >
+              lens up
+            </Button>
+            <Button
+              variant="outlined"
+              color="secondary"
+              disabled={!can}
+              sx={{ minHeight: 46 }}
+              onClick={() => by(0, 0, -1, held ? 1 : Math.min(10, Number(step)))}
+            >
+              lens down
+            </Button>
+          </Box>
+        )}
+      </Box>
+      <Box sx={{ display: 'flex', gap: 1 }}>
+        <Tooltip title="The rear left corner of the workpiece is under the head: the job is placed there">
+          <span style={{ flex: 1 }}>
+            <Button
+              fullWidth
+              size="small"
+              variant="outlined"
+              disabled={!can}
+              sx={{ minHeight: 44 }}
+              onClick={() => here(0, 0, 'corner under the head')}
+              data-testid="origin-corner"
+            >
+              Corner is here
+            </Button>
+          </span>
+        </Tooltip>
+        <Tooltip title="The middle of the workpiece is under the head: the job is placed there">
+          <span style={{ flex: 1 }}>
+            <Button
+              fullWidth
+              size="small"
+              variant="outlined"
+              disabled={!can}
+              sx={{ minHeight: 44 }}
+              onClick={() => here(0.5, 0.5, 'middle under the head')}
+            >
+              Middle is here
+            </Button>
+          </span>
+        </Tooltip>
+      </Box>
+    </Box>
+  )
+}

@@ -1,0 +1,181 @@
+import AddIcon from '@mui/icons-material/Add'
+import RemoveIcon from '@mui/icons-material/Remove'
+import { Box, Button, IconButton, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
+import { type JobDocument, type RunChange, withOperation } from '@neotaxis/core'
+import { useSnackbar } from 'notistack'
+import { type Look, type RunFull, runApi } from '../../api/runs.ts'
+import { PROCESS_NAMES } from '../run-line/process.ts'
+import { useEdit } from '../use-edit.ts'
+import { useDoing } from './use-doing.ts'
+
+interface Props {
+  readonly job: JobDocument
+  readonly run: RunFull
+  /** What is run again, with its settings for this run only. */
+  readonly again: Readonly<Record<string, RunChange>>
+  readonly onLook: (id: string, look: Look) => void
+  readonly onAgain: (again: Readonly<Record<string, RunChange>>) => void
+}
+
+const ANSWERS = {
+  cut: [
+    ['yes', 'through'],
+    ['partly', 'in places'],
+    ['no', 'not'],
+  ],
+  picture: [
+    ['yes', 'as expected'],
+    ['light', 'too light'],
+    ['dark', 'too dark'],
+  ],
+} as const
+
+/** What to try first when something is missing: a cut once more as it is, a picture with a little more. */
+const suggestion = (job: JobDocument, id: string, answer: Look['answer']): RunChange | undefined => {
+  const op = job.operations[id]
+  if (answer === 'yes' || answer === 'dark') return undefined
+  if (op.kind === 'cut') return { passes: 1, power: op.power, speedMmS: op.speedMmS }
+  return { power: Math.max(0.01, Number((op.power * 0.3).toFixed(2))), speedMmS: op.speedMmS, passes: 1 }
+}
+
+/** Before the piece is lifted: each cut asks whether it is through, each picture whether it is as expected. */
+export function LookList({ job, run, again, onLook, onAgain }: Props) {
+  const ids = job.runOrder.filter((id) => run.scope.only?.includes(id) ?? true)
+  return (
+    <Box component="section" aria-label="Look before lifting">
+      <Typography variant="h2">Look, do not lift yet</Typography>
+      <Typography sx={{ color: 'text.secondary', fontSize: 13, mb: 1 }}>
+        Zero is kept: what is missing runs again with one press.
+      </Typography>
+      {ids.map((id) => {
+        const op = job.operations[id]
+        const look = run.looks[id]
+        const change = again[id]
+        return (
+          <Box key={id} sx={{ borderTop: 1, borderColor: 'divider', py: 1 }} data-testid={`look-${id}`}>
+            <Box sx={{ fontWeight: 700 }}>
+              {job.runOrder.indexOf(id) + 1} {PROCESS_NAMES[op.kind]} of “{job.nodes[op.node].name}”:{' '}
+              {op.kind === 'cut' ? 'through?' : 'as expected?'}
+            </Box>
+            <ToggleButtonGroup
+              exclusive
+              size="small"
+              value={look?.answer ?? null}
+              onChange={(_, answer: Look['answer'] | null) => {
+                if (!answer) return
+                onLook(id, { ...look, answer })
+                const next = suggestion(job, id, answer)
+                const { [id]: _old, ...rest } = again
+                onAgain(next ? { ...rest, [id]: next } : rest)
+              }}
+              aria-label={op.kind === 'cut' ? 'Is it through?' : 'Is it as expected?'}
+              sx={{
+                mt: 0.6,
+                width: '100%',
+                '& button': { flex: 1, textTransform: 'none', minHeight: 44, color: 'text.primary', px: 0.5 },
+              }}
+            >
+              {ANSWERS[op.kind].map(([value, text]) => (
+                <ToggleButton key={value} value={value} data-testid={`look-${id}-${value}`}>
+                  {text}
+                </ToggleButton>
+              ))}
+            </ToggleButtonGroup>
+            {change && <AgainSettings job={job} id={id} change={change} onChange={(next) => onAgain({ ...again, [id]: next })} />}
+            {run.scope.changes?.[id] && look?.answer === 'yes' && <TakeOver job={job} id={id} change={run.scope.changes[id]} />}
+          </Box>
+        )
+      })}
+    </Box>
+  )
+}
+
+function AgainSettings({
+  id,
+  change,
+  onChange,
+}: {
+  readonly job: JobDocument
+  readonly id: string
+  readonly change: RunChange
+  readonly onChange: (change: RunChange) => void
+}) {
+  const rows = [
+    {
+      name: 'Power',
+      text: `${Math.round((change.power ?? 0) * 100)} %`,
+      step: (by: number) => ({ ...change, power: Math.min(1, Math.max(0.01, (change.power ?? 0) + by * 0.05)) }),
+    },
+    {
+      name: 'Speed',
+      text: `${Number((change.speedMmS ?? 0).toFixed(1))} mm/s`,
+      step: (by: number) => ({ ...change, speedMmS: Math.max(0.5, (change.speedMmS ?? 1) * (by > 0 ? 1.1 : 1 / 1.1)) }),
+    },
+    {
+      name: 'Passes',
+      text: String(change.passes ?? 1),
+      step: (by: number) => ({ ...change, passes: Math.min(20, Math.max(1, (change.passes ?? 1) + by)) }),
+    },
+  ]
+  return (
+    <Box sx={{ mt: 0.6 }} data-testid={`again-${id}`}>
+      <Box sx={{ fontSize: 12.5, color: 'text.secondary' }}>runs again, with this for this run only:</Box>
+      {rows.map(({ name, text, step }) => (
+        <Box key={name} sx={{ display: 'flex', alignItems: 'center' }}>
+          <Box sx={{ flex: 1 }}>{name}</Box>
+          <IconButton
+            aria-label={`Less ${name.toLowerCase()}`}
+            onClick={() => onChange(step(-1))}
+            sx={{ width: 44, height: 38, color: 'text.primary' }}
+          >
+            <RemoveIcon fontSize="small" />
+          </IconButton>
+          <Box sx={{ width: 84, textAlign: 'center', fontWeight: 700 }}>{text}</Box>
+          <IconButton
+            aria-label={`More ${name.toLowerCase()}`}
+            onClick={() => onChange(step(1))}
+            sx={{ width: 44, height: 38, color: 'text.primary' }}
+          >
+            <AddIcon fontSize="small" />
+          </IconButton>
+        </Box>
+      ))}
+    </Box>
+  )
+}
+
+/** Settings that counted for one run only and did it: for the job from now on, and for its recipe. */
+function TakeOver({ job, id, change }: { readonly job: JobDocument; readonly id: string; readonly change: RunChange }) {
+  const edit = useEdit()
+  const doing = useDoing()
+  const { enqueueSnackbar } = useSnackbar()
+  const op = job.operations[id]
+  const recipe = job.material.recipes.find((one) => one.id === op.recipe)
+  // What it took in all: the first run and what was added.
+  const passes = op.passes + (change.passes ?? 1)
+  const take = (alsoRecipe: boolean): void => {
+    const settings = { power: change.power ?? op.power, speedMmS: change.speedMmS ?? op.speedMmS, passes }
+    edit('take over what worked', (base) => withOperation(base, id, settings))
+    if (!alsoRecipe || !recipe) return
+    void doing(async () => {
+      const proof =
+        recipe.proof.kind === 'proven'
+          ? { kind: 'proven' as const, times: recipe.proof.times + 1 }
+          : { kind: 'proven' as const, times: 1 }
+      await runApi.saveRecipe({ ...recipe, ...settings, proof })
+      enqueueSnackbar(`The recipe “${recipe.name}” has what worked.`)
+    })
+  }
+  return (
+    <Box sx={{ display: 'flex', gap: 1, mt: 0.8 }}>
+      <Button size="small" variant="outlined" sx={{ minHeight: 44 }} onClick={() => take(false)} data-testid={`take-over-${id}`}>
+        Into the job
+      </Button>
+      {recipe && (
+        <Button size="small" variant="outlined" sx={{ minHeight: 44 }} onClick={() => take(true)}>
+          Into job and recipe
+        </Button>
+      )}
+    </Box>
+  )
+}

@@ -1,0 +1,244 @@
+import { headAt, type JobDocument, type JobFrame, jobFrame, partOf, startOf, type Track } from '@neotaxis/core'
+import type { Moment } from '../rehearsal/moment.ts'
+import type { StageView } from './stage-view.ts'
+import { Tiles } from './tiles.ts'
+
+/** More dark ways than this are not drawn one by one. */
+const MOST_TRAVEL = 200_000
+
+interface Look {
+  readonly ratio: number
+  readonly width: number
+  readonly height: number
+  readonly bed: string
+  readonly hot: string
+  readonly ink: string
+  readonly halo: string
+}
+
+interface CutSoFar {
+  readonly key: string
+  move: number
+  /** Where the first pass has been, and where all have, job mm. */
+  readonly once: Path2D
+  readonly through: Path2D
+  readonly passes: Map<string, number>
+}
+
+/**
+ * Paints the workpiece at a moment of the run: what is burned by then from the tiles of the operations before, and of
+ * the one under way as far as it is; the head, and the dark ways if they are wanted.
+ */
+export class MomentPainter {
+  private readonly tiles = new Map<string, Tiles>()
+  private readonly repaint: () => void
+  private cut: CutSoFar | undefined
+  private travel: { readonly track: Track; readonly path: Path2D } | undefined
+
+  constructor(repaint: () => void) {
+    this.repaint = repaint
+  }
+
+  end(): void {
+    for (const tiles of this.tiles.values()) tiles.end()
+    this.tiles.clear()
+  }
+
+  get settled(): boolean {
+    return [...this.tiles.values()].every((tiles) => tiles.settled)
+  }
+
+  /** @param burnedBefore operations that an earlier run of the same piece burned */
+  draw(
+    context: CanvasRenderingContext2D,
+    view: StageView,
+    look: Look,
+    job: JobDocument,
+    track: Track,
+    { seconds, head: real, travel }: Moment & { readonly seconds: number },
+    burnedBefore: readonly string[],
+  ): void {
+    const frame = jobFrame(job)
+    const head = headAt(track, seconds)
+    const part = partOf(track, Math.min(head.move, track.count - 1))
+    const over = head.move >= track.count
+    const done = [...burnedBefore, ...track.parts.slice(0, over ? undefined : part).map(({ id }) => id)]
+    this.tilesOf(done).draw(context, view, look.width, look.height, look.ratio, job.workpiece)
+    const id = track.parts[part]?.id
+    const operation = id === undefined || over ? undefined : job.operations[id]
+    const toJob = (): void =>
+      context.setTransform(
+        look.ratio * view.scale,
+        0,
+        0,
+        look.ratio * view.scale,
+        -view.x * view.scale * look.ratio,
+        -view.y * view.scale * look.ratio,
+      )
+    if (operation?.kind === 'picture')
+      this.dotsSoFar(context, view, look, job, track, part, head, [...done, id!], operation.passes)
+    if (operation?.kind === 'cut') {
+      const { once, through } = this.cutSoFar(track, part, head.move, operation.passes, frame)
+      context.save()
+      toJob()
+      context.lineCap = 'round'
+      context.lineJoin = 'round'
+      context.strokeStyle = `rgb(${job.material.look.edge.join(' ')} / 72%)`
+      context.lineWidth = operation.kerfMm + 0.44
+      context.stroke(once)
+      context.strokeStyle = look.bed
+      context.lineWidth = Math.max(operation.kerfMm, 0.8 / view.scale)
+      context.stroke(through)
+      const from = startOf(track, head.move)
+      if (head.burning) {
+        context.beginPath()
+        context.moveTo(frame.x(from.x), frame.y(from.y))
+        context.lineTo(frame.x(head.x * 1000), frame.y(head.y * 1000))
+        context.strokeStyle = operation.passes > 1 ? `rgb(${job.material.look.edge.join(' ')})` : look.bed
+        context.stroke()
+      }
+      context.restore()
+    }
+    context.save()
+    toJob()
+    if (travel) {
+      context.strokeStyle = look.ink
+      context.globalAlpha = 0.45
+      context.lineWidth = 1 / view.scale
+      context.setLineDash([5 / view.scale, 4 / view.scale])
+      context.stroke(this.travelPath(track, frame))
+      context.setLineDash([])
+      context.globalAlpha = 1
+    }
+    const at = real ?? head
+    const x = frame.x(at.x * 1000)
+    const y = frame.y(at.y * 1000)
+    for (const [colour, width] of [
+      [look.halo, 5],
+      [at.burning ? look.hot : look.ink, 2.2],
+    ] as const) {
+      context.strokeStyle = colour
+      context.lineWidth = width / view.scale
+      context.beginPath()
+      context.arc(x, y, 9 / view.scale, 0, 2 * Math.PI)
+      context.moveTo(x - 14 / view.scale, y)
+      context.lineTo(x - 5 / view.scale, y)
+      context.moveTo(x + 5 / view.scale, y)
+      context.lineTo(x + 14 / view.scale, y)
+      context.moveTo(x, y - 14 / view.scale)
+      context.lineTo(x, y - 5 / view.scale)
+      context.moveTo(x, y + 5 / view.scale)
+      context.lineTo(x, y + 14 / view.scale)
+      context.stroke()
+    }
+    context.restore()
+  }
+
+  private tilesOf(only: readonly string[]): Tiles {
+    const key = only.join(' ')
+    const known = this.tiles.get(key)
+    if (known) return known
+    const made = new Tiles(this.repaint, only)
+    this.tiles.set(key, made)
+    for (const [old, tiles] of this.tiles) {
+      if (this.tiles.size <= 3) break
+      tiles.end()
+      this.tiles.delete(old)
+    }
+    return made
+  }
+
+  /** Rows that are burned show the picture; the row under way as far as the head is. */
+  private dotsSoFar(
+    context: CanvasRenderingContext2D,
+    view: StageView,
+    look: Look,
+    job: JobDocument,
+    track: Track,
+    part: number,
+    head: ReturnType<typeof headAt>,
+    only: readonly string[],
+    passes: number,
+  ): void {
+    const frame = jobFrame(job)
+    const first = track.parts[part].firstMove
+    const end = track.parts[part + 1]?.firstMove ?? track.count
+    const aPass = Math.max(1, (end - first) / passes)
+    const pass = Math.min(passes - 1, Math.floor((head.move - first) / aPass))
+    const firstOfPass = first + Math.floor(pass * aPass)
+    const row = track.y[Math.min(head.move, end - 1)]
+    // Where the row under way begins to burn.
+    let from = head.move
+    while (from > firstOfPass && track.y[from - 1] === row) from--
+    const startX = frame.x(startOf(track, from).x)
+    const headX = frame.x(head.x * 1000)
+    const half =
+      job.operations[track.parts[part].id].kind === 'picture'
+        ? (job.operations[track.parts[part].id] as { intervalMm: number }).intervalMm / 2
+        : 0
+    let top = firstOfPass
+    while (top < head.move && track.s[top] === 0) top++
+    const startY = frame.y(track.y[top])
+    const y = frame.y(row)
+    const down = y >= startY
+    const done = new Path2D()
+    const [y0, y1] = down ? [startY - half, y - half] : [y + half, startY + half]
+    if (y1 > y0) done.rect(-1e4, y0, 3e4, y1 - y0)
+    if (from < head.move || head.burning) done.rect(Math.min(startX, headX), y - half, Math.abs(headX - startX), 2 * half)
+    const paint = (clip: Path2D | null, alpha: number): void => {
+      context.save()
+      context.setTransform(
+        look.ratio * view.scale,
+        0,
+        0,
+        look.ratio * view.scale,
+        -view.x * view.scale * look.ratio,
+        -view.y * view.scale * look.ratio,
+      )
+      if (clip) context.clip(clip)
+      context.setTransform(look.ratio, 0, 0, look.ratio, 0, 0)
+      context.globalAlpha = alpha
+      this.tilesOf(only).draw(context, view, look.width, look.height, look.ratio, job.workpiece)
+      context.restore()
+    }
+    if (pass > 0) paint(null, pass / passes)
+    paint(done, (pass + 1) / passes)
+  }
+
+  private cutSoFar(track: Track, part: number, move: number, passes: number, frame: JobFrame): CutSoFar {
+    const key = `${part} ${track.count} ${track.seconds[track.count - 1]} ${frame.x(0)} ${frame.y(0)}`
+    const first = track.parts[part].firstMove
+    if (this.cut?.key !== key || this.cut.move > move)
+      this.cut = { key, move: first, once: new Path2D(), through: new Path2D(), passes: new Map() }
+    const cut = this.cut
+    const to = Math.min(move, track.parts[part + 1]?.firstMove ?? track.count)
+    for (let i = cut.move; i < to; i++) {
+      if (track.s[i] === 0) continue
+      const from = startOf(track, i)
+      const edge = `${from.x},${from.y},${track.x[i]},${track.y[i]}`
+      const count = passes === 1 ? 1 : (cut.passes.get(edge) ?? 0) + 1
+      if (passes > 1) cut.passes.set(edge, count)
+      for (const path of [...(count === 1 ? [cut.once] : []), ...(count === passes ? [cut.through] : [])]) {
+        path.moveTo(frame.x(from.x), frame.y(from.y))
+        path.lineTo(frame.x(track.x[i]), frame.y(track.y[i]))
+      }
+    }
+    cut.move = Math.max(cut.move, to)
+    return cut
+  }
+
+  private travelPath(track: Track, frame: JobFrame): Path2D {
+    if (this.travel?.track === track) return this.travel.path
+    const path = new Path2D()
+    let drawn = 0
+    for (let i = 0; i < track.count && drawn < MOST_TRAVEL; i++) {
+      if (track.s[i] > 0) continue
+      const from = startOf(track, i)
+      path.moveTo(frame.x(from.x), frame.y(from.y))
+      path.lineTo(frame.x(track.x[i]), frame.y(track.y[i]))
+      drawn++
+    }
+    this.travel = { track, path }
+    return path
+  }
+}

@@ -1,0 +1,221 @@
+import SearchIcon from '@mui/icons-material/Search'
+import { Box, Button, InputBase, MenuItem, TextField, Typography } from '@mui/material'
+import { formatDuration } from '@neotaxis/core/units/duration'
+import { useEffect, useState } from 'react'
+import { useSearchParams } from 'react-router'
+import { type RunBrief, runApi } from '../api/runs.ts'
+import { ShopBar } from '../features/bar/ShopBar.tsx'
+import { useCatalogue } from '../features/bar/use-catalogue.ts'
+import { EstimateChart } from '../features/journal/EstimateChart.tsx'
+import { PHASE_NAMES } from '../features/journal/phases.ts'
+import { RunEntry } from '../features/journal/RunEntry.tsx'
+
+/** Every run: what, when, on what, how long against the estimate, and what came of it. */
+export default function JournalPage() {
+  const [params, setParams] = useSearchParams()
+  const machines = useCatalogue()?.machines ?? []
+  const [runs, setRuns] = useState<readonly RunBrief[]>()
+  const [away, setAway] = useState(false)
+  const [search, setSearch] = useState(params.get('search') ?? '')
+  const machine = params.get('machine') ?? ''
+  const phase = params.get('phase') ?? ''
+  const open = params.get('run')
+  const [changed, setChanged] = useState(0)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a change of a run loads the list again
+  useEffect(() => {
+    document.title = 'Journal · Neotaxis'
+    let gone = false
+    const load = (): void => {
+      const query = { ...(search && { search }), ...(machine && { machine }), ...(phase && { phase }) }
+      runApi
+        .list(query)
+        .then(({ runs: found }) => {
+          if (gone) return
+          setRuns(found)
+          setAway(false)
+        })
+        .catch(() => !gone && setAway(true))
+    }
+    const first = setTimeout(load, search ? 180 : 0)
+    const timer = setInterval(load, 5000)
+    return () => {
+      gone = true
+      clearTimeout(first)
+      clearInterval(timer)
+    }
+  }, [search, machine, phase, changed])
+  const set = (name: string, value: string | null): void => {
+    const next = new URLSearchParams(params)
+    if (value) next.set(name, value)
+    else next.delete(name)
+    setParams(next, { replace: true })
+  }
+  const filtered = search !== '' || machine !== '' || phase !== ''
+  return (
+    <Box sx={{ minHeight: '100vh', bgcolor: 'shop.surround' }}>
+      <ShopBar>
+        <Box sx={{ flex: 1 }} />
+      </ShopBar>
+      <Box
+        component="main"
+        sx={{ maxWidth: 1320, mx: 'auto', p: 3, display: 'grid', gap: 2.5, gridTemplateColumns: 'minmax(0, 1fr) 460px' }}
+      >
+        {away && (
+          <Box role="status" sx={{ gridColumn: '1 / -1', bgcolor: 'error.main', color: 'background.paper', px: 2, py: 1 }}>
+            The server is not answering. The journal comes back by itself when it does.
+          </Box>
+        )}
+        <Box sx={{ display: 'grid', gap: 1.5, alignContent: 'start', minWidth: 0 }}>
+          <Box sx={{ display: 'flex', gap: 1.5 }}>
+            <Box
+              sx={{
+                display: 'flex',
+                alignItems: 'center',
+                bgcolor: 'background.paper',
+                border: 1,
+                borderColor: 'divider',
+                borderRadius: 5,
+                px: 1.8,
+                flex: 1,
+                gap: 1,
+              }}
+            >
+              <SearchIcon fontSize="small" sx={{ color: 'text.secondary' }} />
+              <InputBase
+                fullWidth
+                placeholder="Find a run: job, note, name"
+                value={search}
+                onChange={(event) => setSearch(event.target.value)}
+                inputProps={{ 'aria-label': 'Find a run' }}
+                sx={{ height: 40 }}
+              />
+            </Box>
+            <TextField
+              select
+              size="small"
+              label="Machine"
+              value={machine}
+              onChange={(event) => set('machine', event.target.value)}
+              sx={{ width: 170 }}
+            >
+              <MenuItem value="">all</MenuItem>
+              {machines.map(({ id, name }) => (
+                <MenuItem key={id} value={id}>
+                  {name}
+                </MenuItem>
+              ))}
+            </TextField>
+            <TextField
+              select
+              size="small"
+              label="Ended"
+              value={phase}
+              onChange={(event) => set('phase', event.target.value)}
+              sx={{ width: 150 }}
+            >
+              <MenuItem value="">all</MenuItem>
+              {['open', 'done', 'stopped', 'refused', 'lost', 'carried'].map((value) => (
+                <MenuItem key={value} value={value}>
+                  {PHASE_NAMES[value] ?? value}
+                </MenuItem>
+              ))}
+            </TextField>
+          </Box>
+          {runs?.length === 0 && (
+            <Box
+              sx={{
+                textAlign: 'center',
+                py: 8,
+                border: '2px dashed',
+                borderColor: 'divider',
+                borderRadius: 4,
+                bgcolor: 'shop.panel',
+              }}
+            >
+              <Typography variant="h1" sx={{ mb: 1 }}>
+                {filtered ? 'No run is like that' : 'Nothing was run yet'}
+              </Typography>
+              <Typography sx={{ color: 'text.secondary' }}>
+                {filtered
+                  ? 'Look for less.'
+                  : 'Every run writes itself down here: settings, time against the estimate, and what came of it.'}
+              </Typography>
+              {filtered && (
+                <Button
+                  onClick={() => {
+                    setSearch('')
+                    setParams({}, { replace: true })
+                  }}
+                >
+                  Show all
+                </Button>
+              )}
+            </Box>
+          )}
+          <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, display: 'grid', gap: 0.8 }} data-testid="journal">
+            {runs?.map((run) => (
+              <Box component="li" key={run.id}>
+                <Box
+                  component="button"
+                  onClick={() => set('run', run.id)}
+                  aria-current={open === run.id}
+                  data-testid={`run-${run.id}`}
+                  sx={{
+                    font: 'inherit',
+                    color: 'inherit',
+                    textAlign: 'left',
+                    width: '100%',
+                    cursor: 'pointer',
+                    border: 1,
+                    borderColor: open === run.id ? 'primary.main' : 'divider',
+                    bgcolor: open === run.id ? 'shop.selected' : 'background.paper',
+                    borderRadius: 2,
+                    px: 1.8,
+                    py: 1,
+                    display: 'grid',
+                    gridTemplateColumns: 'minmax(0, 1fr) auto auto',
+                    columnGap: 2,
+                    alignItems: 'baseline',
+                  }}
+                >
+                  <Box
+                    component="span"
+                    sx={{ fontWeight: 700, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
+                  >
+                    {run.parentId ? '↳ again: ' : ''}
+                    {run.name}
+                    {run.only ? ` (${run.only.join(', ')})` : ''}
+                  </Box>
+                  <Box component="span" sx={{ fontWeight: 700 }}>
+                    {formatDuration(run.seconds)}{' '}
+                    <Box component="span" sx={{ fontWeight: 400, color: 'text.secondary' }}>
+                      of {formatDuration(run.estimateSeconds)}
+                    </Box>
+                  </Box>
+                  <Box
+                    component="span"
+                    sx={{ width: 74, textAlign: 'right' }}
+                    role="img"
+                    aria-label={run.rating ? `${run.rating} of 5` : 'not rated'}
+                  >
+                    {run.rating ? '●'.repeat(run.rating) + '○'.repeat(5 - run.rating) : ''}
+                  </Box>
+                  <Box component="span" sx={{ fontSize: 13, color: 'text.secondary', gridColumn: '1 / -1' }}>
+                    {new Date(run.startedAt).toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' })} · {run.operator} ·{' '}
+                    {run.material} {run.workpiece.thicknessMm} mm on {run.machine} · {PHASE_NAMES[run.phase] ?? run.phase}
+                    {run.interruptions > 0 ? ` · ${run.interruptions} interruption${run.interruptions > 1 ? 's' : ''}` : ''}
+                    {run.note ? ` · “${run.note.slice(0, 60)}”` : ''}
+                  </Box>
+                </Box>
+              </Box>
+            ))}
+          </Box>
+        </Box>
+        <Box sx={{ display: 'grid', gap: 2, alignContent: 'start' }}>
+          {runs && runs.length > 0 && <EstimateChart runs={runs} onRun={(id) => set('run', id)} />}
+          {open && <RunEntry key={open} id={open} onChanged={() => setChanged((n) => n + 1)} />}
+        </Box>
+      </Box>
+    </Box>
+  )
+}

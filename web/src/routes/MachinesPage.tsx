@@ -1,0 +1,146 @@
+import { Box, Button, Typography } from '@mui/material'
+import type { Machine } from '@neotaxis/core'
+import { useCallback, useEffect, useState } from 'react'
+import { machineApi } from '../api/runs.ts'
+import { ShopBar } from '../features/bar/ShopBar.tsx'
+import { forgetCatalogue } from '../features/bar/use-catalogue.ts'
+import { deskSays } from '../features/live/use-desk.ts'
+import { MachineProfile } from '../features/machines/MachineProfile.tsx'
+import { useDoing } from '../features/run/use-doing.ts'
+import { useSelector } from '../store/hooks.ts'
+
+const newId = (id: string, taken: readonly string[]): string => {
+  for (let n = 2; ; n++) if (!taken.includes(`${id}-${n}`.slice(-40))) return `${id}-${n}`.slice(-40)
+}
+
+/** The shop's machines: what they can do, their lenses, how they are reached. */
+export default function MachinesPage() {
+  const doing = useDoing()
+  const desks = useSelector((state) => state.live.machines)
+  const [machines, setMachines] = useState<readonly Machine[]>()
+  const [selected, setSelected] = useState<string>()
+  const [away, setAway] = useState(false)
+  const load = useCallback(() => {
+    forgetCatalogue()
+    machineApi.all().then(
+      ({ machines: found }) => {
+        setMachines(found)
+        setSelected((now) => now ?? found[0]?.id)
+        setAway(false)
+      },
+      () => setAway(true),
+    )
+  }, [])
+  useEffect(() => {
+    document.title = 'Machines · Neotaxis'
+    load()
+  }, [load])
+  const machine = machines?.find(({ id }) => id === selected)
+  const duplicate = (of: Machine): void =>
+    void doing(async () => {
+      const id = newId(of.id, machines?.map((one) => one.id) ?? [])
+      await machineApi.save({ ...of, id, version: 1, name: `${of.name} (copy)`, address: '' }, null)
+      load()
+      setSelected(id)
+    })
+  const exported = (of: Machine): void => {
+    const link = document.createElement('a')
+    link.href = URL.createObjectURL(new Blob([JSON.stringify(of, null, 2)], { type: 'application/json' }))
+    link.download = `${of.name}.machine.json`
+    link.click()
+  }
+  const brought = (file: File | undefined): void => {
+    if (!file) return
+    void doing(async () => {
+      let value: Machine
+      try {
+        value = JSON.parse(await file.text()) as Machine
+      } catch {
+        throw new Error(`${file.name} is no machine profile.`)
+      }
+      const taken = machines?.map((one) => one.id) ?? []
+      const id = taken.includes(value.id) ? newId(value.id, taken) : value.id
+      await machineApi.save({ ...value, id, version: 1 }, null)
+      load()
+      setSelected(id)
+    })
+  }
+  return (
+    <Box sx={{ minHeight: '100vh', bgcolor: 'shop.surround' }}>
+      <ShopBar>
+        <Box sx={{ flex: 1 }} />
+        <Button component="label" variant="outlined">
+          Bring a profile in
+          <input
+            type="file"
+            accept=".json,application/json"
+            hidden
+            onChange={(event) => brought(event.target.files?.[0])}
+            aria-label="Machine profile"
+          />
+        </Button>
+        <Button component="a" href="/api/catalogue" variant="outlined" download>
+          Export all
+        </Button>
+      </ShopBar>
+      <Box
+        component="main"
+        sx={{ maxWidth: 1240, mx: 'auto', p: 3, display: 'grid', gap: 2.5, gridTemplateColumns: '320px minmax(0, 1fr)' }}
+      >
+        {away && <Typography color="error">The server is not answering. Try again in a moment.</Typography>}
+        <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, display: 'grid', gap: 1, alignContent: 'start' }}>
+          {machines?.map((one) => {
+            const says = deskSays(desks.find((desk) => desk.machine === one.id))
+            return (
+              <li key={one.id}>
+                <Box
+                  component="button"
+                  onClick={() => setSelected(one.id)}
+                  aria-current={one.id === selected}
+                  data-testid={`machine-${one.id}`}
+                  sx={{
+                    font: 'inherit',
+                    color: 'inherit',
+                    textAlign: 'left',
+                    width: '100%',
+                    cursor: 'pointer',
+                    borderRadius: 2,
+                    border: 1,
+                    borderColor: one.id === selected ? 'primary.main' : 'divider',
+                    bgcolor: one.id === selected ? 'shop.selected' : 'background.paper',
+                    px: 1.8,
+                    py: 1.2,
+                  }}
+                >
+                  <Box sx={{ fontWeight: 700, fontSize: 16 }}>{one.name}</Box>
+                  <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
+                    {one.kind === 'scan-head' ? 'scan head' : 'moving head'} · {one.bed.widthMm} × {one.bed.heightMm} mm ·{' '}
+                    {one.watts} W
+                  </Box>
+                  <Box sx={{ fontSize: 13, fontWeight: 650, color: says.hot ? 'shop.hot' : 'text.primary' }}>{says.text}</Box>
+                </Box>
+              </li>
+            )
+          })}
+        </Box>
+        {machine && (
+          <MachineProfile
+            key={`${machine.id} ${machine.version}`}
+            machine={machine}
+            desk={desks.find((desk) => desk.machine === machine.id)}
+            onSaved={load}
+            onDuplicate={() => duplicate(machine)}
+            onExport={() => exported(machine)}
+            onRemove={() =>
+              void doing(async () => {
+                await machineApi.remove(machine.id)
+                setSelected(undefined)
+                load()
+              })
+            }
+          />
+        )}
+      </Box>
+    </Box>
+  )
+}

@@ -1,0 +1,55 @@
+import {
+  type Bench,
+  type BurnedMaps,
+  compareBurn,
+  dotGrid,
+  dotsKept,
+  forecastMaps,
+  forecastScene,
+  type JobDocument,
+  operationMarks,
+  sourceOf,
+} from '@neotaxis/core'
+import type { BurnComparison } from './shared.ts'
+
+/** Pictures of forecast, burn and difference are at most so wide. */
+const SHOWN_PX = 560
+
+/** Forecast against burn: numbers, and three pictures to look at. */
+export function comparedBurn(job: JobDocument, bench: Bench, burned: BurnedMaps): BurnComparison {
+  const { columns, rows, cellMm } = burned
+  const maps = forecastMaps(forecastScene(job, bench), columns, rows, cellMm)
+  const dots = job.runOrder.flatMap((id) => {
+    const op = job.operations[id]
+    if (op.kind !== 'picture') return []
+    return [dotsKept(operationMarks(job, op, bench), dotGrid(job.placements[sourceOf(job, op.node)], op), burned)]
+  })
+  const step = Math.max(1, Math.ceil(columns / SHOWN_PX))
+  const widthPx = Math.floor(columns / step)
+  const heightPx = Math.floor(rows / step)
+  const mean = (map: Uint8Array, px: number, py: number): number => {
+    let sum = 0
+    for (let r = py * step; r < (py + 1) * step; r++)
+      for (let c = px * step; c < (px + 1) * step; c++) sum += map[r * columns + c]
+    return sum / (step * step)
+  }
+  const difference = new Uint8ClampedArray(4 * widthPx * heightPx)
+  const seen = new Uint8ClampedArray(4 * widthPx * heightPx)
+  const { surface, burn } = job.material.look
+  for (let py = 0; py < heightPx; py++) {
+    for (let px = 0; px < widthPx; px++) {
+      const o = 4 * (py * widthPx + px)
+      const tone = mean(burned.tone, px, py)
+      const cut = mean(burned.through, px, py)
+      const off = (tone - mean(maps.tone, px, py) + 2 * (cut - mean(maps.through, px, py))) / 255
+      // Too much goes to red-violet, too little to blue-green; what is as expected stays grey.
+      difference[o] = 225 - (off < 0 ? 210 * -off : 40 * off)
+      difference[o + 1] = 222 - (off < 0 ? 70 * -off : 200 * off)
+      difference[o + 2] = 214 - (off < 0 ? 60 * -off : 90 * off)
+      difference[o + 3] = 255
+      for (let k = 0; k < 3; k++) seen[o + k] = surface[k] + ((burn[k] - surface[k]) * tone) / 255
+      seen[o + 3] = 255 - cut
+    }
+  }
+  return { ...compareBurn(maps, burned), dots: dots.length > 0 ? Math.min(...dots) : null, widthPx, heightPx, difference, seen }
+}
