@@ -185,6 +185,26 @@ describe('a run', () => {
     expect(strong.energy / plain.energy).toBeGreaterThan(1.35)
   })
 
+  it('goes on after the lid was opened while the plan was empty: lines that were refused then are sent again', async () => {
+    const whole = await undisturbed()
+    for (let i = 0; i < 4; i++) {
+      const bed = bedOf()
+      // A buffer of one line or two: the plan runs empty again and again.
+      const machine = new Machine({ ...TRUTHS['bench-60'], receiveBytes: 24 }, bed)
+      const run = await ProgramRun.start(await connect(machine, [], 60), programOf(mixed), { token: 'test', askMs: 20 })
+      await expect.poll(() => run.state.place?.driven ?? 0, { interval: 3 }).toBeGreaterThan(60 + i * 100)
+      await expect.poll(() => machine.queued, { interval: 1 }).toBe(0)
+      machine.lid(true)
+      await expect.poll(() => run.state.report?.lidOpen).toBe(true)
+      machine.lid(false)
+      await run.resume()
+      expect((await run.finished).phase).toBe('done')
+      const { gaps, twice } = compared(bed, whole)
+      expect(gaps + twice).toBeLessThanOrEqual(2)
+      link?.close()
+    }
+  })
+
   it('cannot go on in the middle of a program that sets its own zero, and says so', async () => {
     const machine = new Machine(TRUTHS['bench-60'])
     const text = `G21\nG90\nG92X0Y0\n${'G1X50F6000\nG1X0\n'.repeat(30)}M2`

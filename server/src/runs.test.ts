@@ -149,7 +149,7 @@ describe('a run', () => {
     await request(app).post(`/api/runs/${id}/adjust`).set(mara).send({ speed: 1, power: 1 }).expect(204)
     await request(app).post(`/api/runs/${id}/resume`).set(mara).expect(204)
     await expect.poll(() => phase(id), { timeout: 20_000 }).toBe('done')
-    await expect.poll(async () => (await request(app).get(`/api/runs/${id}`)).body.burnCellMm).toBe(0.05)
+    await expect.poll(async () => (await request(app).get(`/api/runs/${id}`)).body.burn?.cellMm, { timeout: 15_000 }).toBe(0.05)
     const { body } = await request(app).get(`/api/runs/${id}`).expect(200)
     expect(body.events.map((event: { phase: string }) => event.phase)).toEqual(['running', 'held', 'running', 'done'])
     // Held once: braking and starting again cost a little.

@@ -10,9 +10,9 @@ export interface ForecastMaps {
   readonly through: Uint8Array
 }
 
-/** The whole workpiece on a grid. @param cellMm mm a pixel */
-export function forecastMaps(scene: Scene, columns: number, rows: number, cellMm: number): ForecastMaps {
-  const view = { x: 0, y: 0, pxPerMm: 1 / cellMm, widthPx: columns, heightPx: rows }
+/** A piece of the workpiece on a grid. @param cellMm mm a pixel @param x0,y0 its corner, job mm */
+export function forecastMaps(scene: Scene, columns: number, rows: number, cellMm: number, x0 = 0, y0 = 0): ForecastMaps {
+  const view = { x: x0, y: y0, pxPerMm: 1 / cellMm, widthPx: columns, heightPx: rows }
   const dark = new Float32Array(columns * rows)
   const through = new Uint8Array(columns * rows)
   for (const layer of scene.layers) {

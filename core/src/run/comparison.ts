@@ -6,7 +6,10 @@ import type { DotGrid } from '../plan/grid.ts'
 export interface BurnedMaps {
   readonly columns: number
   readonly rows: number
-  /** mm a pixel; the first pixel lies at the job's origin. */
+  /** Where the first pixel's corner lies, job mm. */
+  readonly x0: number
+  readonly y0: number
+  /** mm a pixel. */
   readonly cellMm: number
   /** 0 untouched to 255 fully dark. */
   readonly tone: Uint8Array
@@ -78,22 +81,23 @@ export function compareBurn(forecast: ForecastMaps, burned: BurnedMaps): Compari
 
 /**
  * Share of dots that are as they should be: burned where the picture has a mark, untouched where it has none. The middle of
- * each dot is looked at; dots that were cut through or away are left out.
+ * each dot is looked at; dots where something is cut, or was to be, are left out.
  */
-export function dotsKept(marks: Marks, grid: DotGrid, burned: BurnedMaps): number {
-  const { columns, rows, cellMm, tone, through } = burned
+export function dotsKept(marks: Marks, grid: DotGrid, burned: BurnedMaps, forecast: ForecastMaps): number {
+  const { columns, rows, x0, y0, cellMm, tone, through } = burned
   let right = 0
   let seen = 0
   // Half-covered pixels at the ends of dots are no dots.
   const burnedFrom = tone.reduce((most, t) => Math.max(most, t), 0) / 3
   for (let r = 0; r < grid.rows; r++) {
-    const y = Math.floor((grid.y0 + (r + 0.5) * grid.pitch) / cellMm)
+    const y = Math.floor((grid.y0 + (r + 0.5) * grid.pitch - y0) / cellMm)
     if (y < 0 || y >= rows) continue
     for (let c = 0; c < grid.columns; c++) {
-      const x = Math.floor((grid.x0 + (c + 0.5) * grid.pitch) / cellMm)
-      if (x < 0 || x >= columns || through[y * columns + x] > 127) continue
+      const x = Math.floor((grid.x0 + (c + 0.5) * grid.pitch - x0) / cellMm)
+      const i = y * columns + x
+      if (x < 0 || x >= columns || through[i] > 127 || forecast.through[i] > 127) continue
       seen++
-      if (tone[y * columns + x] > burnedFrom === marks.levels[r * grid.columns + c] > 0) right++
+      if (tone[i] > burnedFrom === marks.levels[r * grid.columns + c] > 0) right++
     }
   }
   return seen > 0 ? right / seen : 1

@@ -22,7 +22,7 @@ export function preflight(job: JobDocument, findings: readonly Finding[]): Prefl
     {
       id: 'workpiece',
       title: `${material.name} ${mm(workpiece.thicknessMm)} mm lies flat in its place`,
-      detail: `${mm(workpiece.widthMm)} × ${mm(workpiece.heightMm)} mm, its rear left corner ${mm(onBed.xMm)} mm from the left and ${mm(onBed.yMm)} mm from the rear of the bed`,
+      detail: `corner ${mm(onBed.xMm)} mm from the left, ${mm(onBed.yMm)} mm from the rear`,
       action: 'frame',
     },
     ...(material.warnings ?? []).map((warning, i) => ({
@@ -33,20 +33,20 @@ export function preflight(job: JobDocument, findings: readonly Finding[]): Prefl
     {
       id: 'focus',
       title: `In focus on ${mm(workpiece.thicknessMm)} mm`,
-      detail: `${lens.name} lens, sharp within ±${mm(lens.depthOfFocusMm)} mm${machine.focusTravelMm > 0 ? '' : ': set it with the gauge'}`,
+      detail: `${lens.name} lens, ±${mm(lens.depthOfFocusMm)} mm${machine.focusTravelMm > 0 ? '' : ': set it with the gauge'}`,
       ...(machine.focusTravelMm > 0 && { action: 'focus' as const }),
     },
     {
       id: 'exhaust',
       title: machine.hasAir && air ? 'Exhaust and air assist are on' : 'The exhaust is on',
-      detail: machine.hasAir && air ? 'the program switches the air where it needs it' : 'no air assist in this job',
+      detail: machine.hasAir && air ? 'the program switches the air' : 'no air assist in this job',
     },
     { id: 'rotary', title: 'No rotary is plugged in', detail: 'this job burns a flat piece' },
-    { id: 'cover', title: 'Masking and cover are off where it burns', detail: 'unless the job means to burn through them' },
+    { id: 'cover', title: 'Masking and cover are off', detail: 'where it burns' },
     {
       id: 'people',
-      title: 'Eyes are safe, the extinguisher is in reach, someone stays',
-      detail: 'until the last move, and a while after',
+      title: 'Eyewear on, extinguisher in reach',
+      detail: 'and someone stays until it is cold',
     },
   ]
   const asked = findings

@@ -101,7 +101,7 @@ describe('the list before a start', () => {
 describe('forecast against burn', () => {
   const cellMm = 0.05
   const maps = forecastMaps(forecastScene(job, bench), 1000, 1200, cellMm)
-  const burned = { columns: 1000, rows: 1200, cellMm, tone: maps.tone, through: maps.through }
+  const burned = { columns: 1000, rows: 1200, x0: 0, y0: 0, cellMm, tone: maps.tone, through: maps.through }
 
   it('is exact with itself, and tells how much a shift, a paler burn and a missing cut are off', () => {
     expect(compareBurn(maps, burned)).toMatchObject({ cutOverlap: 1, toneOff: 0, toneBias: 0 })
@@ -121,8 +121,8 @@ describe('forecast against burn', () => {
     if (operation.kind !== 'picture') throw new Error()
     const grid = dotGrid(job.placements.source, operation)
     const marks = operationMarks(job, operation, bench)
-    expect(dotsKept(marks, grid, burned)).toBe(1)
-    expect(dotsKept(marks, grid, { ...burned, tone: new Uint8Array(burned.tone.length) })).toBeLessThan(0.9)
+    expect(dotsKept(marks, grid, burned, maps)).toBe(1)
+    expect(dotsKept(marks, grid, { ...burned, tone: new Uint8Array(burned.tone.length) }, maps)).toBeLessThan(0.9)
   })
 })
 

@@ -296,15 +296,15 @@ export class Desk {
   /** Goes along ways until told to stop, or once: dark or with a weak beam. */
   async frame(operator: string, ways: ReturnType<typeof framePath>, speedMmS: number, s: number, loop: boolean): Promise<void> {
     if (ways.length === 0) throw new Refusal(422, 'nothing', 'The job burns nothing: there is nothing to go around.')
-    await this.repeat(operator, 'frame', frameProgram(ways, speedMmS, s), loop)
+    await this.repeat(operator, 'frame', frameProgram(ways, speedMmS, s), loop ? Infinity : 1)
   }
 
-  /** A weak beam, again and again for a moment, while the focus is looked for. */
-  async pulse(operator: string, s: number): Promise<void> {
-    await this.repeat(operator, 'pulse', ['G21', `M3S${s}`, 'G1F600', 'G4P0.06', 'M5', 'G4P0.44'], true)
+  /** A weak beam for moments, so many times: while the focus is looked for, or to see it come and go. */
+  async pulse(operator: string, s: number, count: number): Promise<void> {
+    await this.repeat(operator, 'pulse', ['G21', `M3S${s}`, 'G1F600', 'G4P0.06', 'M5', 'G4P0.44'], count)
   }
 
-  private async repeat(operator: string, activity: 'frame' | 'pulse', lines: readonly string[], loop: boolean): Promise<void> {
+  private async repeat(operator: string, activity: 'frame' | 'pulse', lines: readonly string[], rounds: number): Promise<void> {
     const link = this.linked()
     this.take(operator, activity)
     this.looping = true
@@ -323,8 +323,7 @@ export class Desk {
       }
     }
     const round = async (): Promise<void> => {
-      do await once()
-      while (loop && this.looping)
+      for (let n = 0; n < rounds && this.looping; n++) await once()
     }
     void round()
       .catch((cause: unknown) => {

@@ -196,6 +196,7 @@ export class Desks {
       estimateSeconds: prepared.seconds,
       seconds: 0,
       operations: JSON.stringify(prepared.operations),
+      bounds: prepared.bounds && JSON.stringify(prepared.bounds),
       looks: '{}',
       closing: '[]',
       rating: null,

@@ -22,6 +22,7 @@ export async function up(tables: QueryInterface): Promise<void> {
     estimateSeconds: { type: DataTypes.DOUBLE, allowNull: false },
     seconds: { type: DataTypes.DOUBLE, allowNull: false },
     operations: text,
+    bounds: { type: DataTypes.TEXT },
     looks: text,
     closing: text,
     rating: { type: DataTypes.INTEGER },
@@ -44,6 +45,8 @@ export async function up(tables: QueryInterface): Promise<void> {
   await tables.createTable('run_burns', {
     runId: { type: DataTypes.STRING(40), primaryKey: true },
     cellMm: { type: DataTypes.DOUBLE, allowNull: false },
+    x: { type: DataTypes.DOUBLE, allowNull: false },
+    y: { type: DataTypes.DOUBLE, allowNull: false },
     picture: { type: DataTypes.BLOB('long'), allowNull: false },
   })
   await tables.createTable('machine_checks', {

@@ -24,6 +24,9 @@ export class Run extends Model<InferAttributes<Run>, InferCreationAttributes<Run
   declare seconds: number
   /** Each operation with its estimated time, as JSON. */
   declare operations: string
+  /** The box around all that is burned, machine mm, as JSON; null where nothing is. */
+  declare bounds: string | null
+
   /** What was seen afterwards, by operation. */
   declare looks: string
   declare closing: string
@@ -48,6 +51,9 @@ export class RunEvent extends Model<InferAttributes<RunEvent>, InferCreationAttr
 export class RunBurn extends Model<InferAttributes<RunBurn>, InferCreationAttributes<RunBurn>> {
   declare runId: string
   declare cellMm: number
+  /** Its corner, job mm. */
+  declare x: number
+  declare y: number
   declare picture: Buffer
 }
 
@@ -84,6 +90,7 @@ export function defineRunModels(sequelize: Sequelize): void {
       estimateSeconds: DataTypes.DOUBLE,
       seconds: DataTypes.DOUBLE,
       operations: text,
+      bounds: DataTypes.TEXT,
       looks: text,
       closing: text,
       rating: DataTypes.INTEGER,
@@ -107,7 +114,13 @@ export function defineRunModels(sequelize: Sequelize): void {
     { ...bare, tableName: 'run_events' },
   )
   RunBurn.init(
-    { runId: key(DataTypes.STRING(40)), cellMm: DataTypes.DOUBLE, picture: DataTypes.BLOB('long') },
+    {
+      runId: key(DataTypes.STRING(40)),
+      cellMm: DataTypes.DOUBLE,
+      x: DataTypes.DOUBLE,
+      y: DataTypes.DOUBLE,
+      picture: DataTypes.BLOB('long'),
+    },
     { ...bare, tableName: 'run_burns' },
   )
   MachineCheck.init(

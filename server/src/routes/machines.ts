@@ -199,8 +199,14 @@ export function machineRoutes(desks: Desks): Router {
   })
   routes.post('/machines/:id/pulse', json, async (request, response) => {
     const key = validated(id, request.params.id)
-    const { power } = validated(Joi.object({ power: Joi.number().greater(0).max(MOST_FRAME_POWER).required() }), request.body)
-    await desks.desk(key).pulse(operatorOf(request), Math.max(1, Math.round(power * desks.machine(key).fullPowerS)))
+    const { power, count } = validated(
+      Joi.object({
+        power: Joi.number().greater(0).max(MOST_FRAME_POWER).required(),
+        count: Joi.number().integer().min(1).max(1000).required(),
+      }),
+      request.body,
+    )
+    await desks.desk(key).pulse(operatorOf(request), Math.max(1, Math.round(power * desks.machine(key).fullPowerS)), count)
     response.status(204).end()
   })
 

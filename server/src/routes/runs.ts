@@ -42,6 +42,10 @@ const changeSchema = Joi.object({
 const HEAVY = ['document', 'answers']
 const INTERRUPTIONS = ['held', 'lid', 'homing', 'away', 'paused']
 
+/** How often it was interrupted: the same told twice counts once. */
+const interruptionsIn = (events: readonly RunEvent[]): number =>
+  events.filter(({ phase }, i) => INTERRUPTIONS.includes(phase) && events[i - 1]?.phase !== phase).length
+
 const summary = (run: Run, interruptions: number) => {
   const { material, workpiece, machine } = JSON.parse(run.document) as JobDocument
   return {
@@ -107,19 +111,20 @@ export function runRoutes(desks: Desks): Router {
       limit: 300,
     })
     const events = await RunEvent.findAll({
-      where: { runId: runs.map((run) => run.id), phase: INTERRUPTIONS },
-      attributes: ['runId'],
+      where: { runId: runs.map((run) => run.id) },
+      attributes: ['runId', 'number', 'phase'],
+      order: ['runId', 'number'],
     })
-    const count = (run: Run): number => events.filter(({ runId }) => runId === run.id).length
+    const count = (run: Run): number => interruptionsIn(events.filter(({ runId }) => runId === run.id))
     response.json({ runs: runs.map((run) => summary(run, count(run))) })
   })
 
   routes.get('/runs/:id', async (request, response) => {
     const run = await runOr404(request.params.id)
     const events = await RunEvent.findAll({ where: { runId: run.id }, order: ['number'] })
-    const burn = await RunBurn.findByPk(run.id, { attributes: ['cellMm'] })
+    const burn = await RunBurn.findByPk(run.id, { attributes: ['cellMm', 'x', 'y'] })
     response.json({
-      ...summary(run, events.filter(({ phase }) => INTERRUPTIONS.includes(phase)).length),
+      ...summary(run, interruptionsIn(events)),
       document: JSON.parse(run.document),
       scope: JSON.parse(run.scope),
       answers: JSON.parse(run.answers),
@@ -128,7 +133,7 @@ export function runRoutes(desks: Desks): Router {
       closing: JSON.parse(run.closing),
       place: run.place ? JSON.parse(run.place) : null,
       events: events.map(({ number, phase, text, line, seconds, at }) => ({ number, phase, text, line, seconds, at })),
-      burnCellMm: burn?.cellMm ?? null,
+      burn: burn && { cellMm: burn.cellMm, x: burn.x, y: burn.y },
     })
   })
 
@@ -184,6 +189,7 @@ export function runRoutes(desks: Desks): Router {
       estimateSeconds: prepared.seconds,
       seconds: 0,
       operations: JSON.stringify(prepared.operations),
+      bounds: prepared.bounds && JSON.stringify(prepared.bounds),
       looks: '{}',
       closing: '[]',
       rating: null,

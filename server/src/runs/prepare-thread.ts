@@ -36,6 +36,7 @@ const prepared: Prepared = {
   times,
   parts: track.parts.map(({ id, linesBefore }) => ({ id, linesBefore })),
   operations: report.operations,
+  bounds: report.bounds,
   preflight: preflight(run, findings).map(({ id }) => id),
 }
 parentPort!.postMessage(prepared)

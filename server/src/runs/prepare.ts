@@ -20,6 +20,7 @@ export interface Prepared {
   readonly times: Float64Array
   readonly parts: readonly { readonly id: string; readonly linesBefore: number }[]
   readonly operations: readonly OperationReport[]
+  readonly bounds: readonly [number, number, number, number] | null
   /** What must be confirmed before the start. */
   readonly preflight: readonly string[]
 }

@@ -1,8 +1,9 @@
-import { encodePng, type JobDocument } from '@neotaxis/core'
+import type { JobDocument } from '@neotaxis/core'
 import type { RunNow } from '@neotaxis/link'
 import type { Logger } from 'pino'
 import { atPanel } from '../machines/panel-client.ts'
 import { Run, RunBurn, RunEvent } from '../models/runs.ts'
+import { inThread } from '../thread.ts'
 
 /** Phases after which nothing more happens. */
 export const ENDED = ['done', 'refused', 'stopped', 'lost', 'carried']
@@ -10,7 +11,10 @@ export const ENDED = ['done', 'refused', 'stopped', 'lost', 'carried']
 /** The place is written down at most so often while nothing else happens, ms. */
 const PLACE_MS = 1000
 /** A picture of the burn has at most so many pixels, and none smaller than this, mm. */
-const MAX_PIXELS = 5_000_000
+const MAX_PIXELS = 16_000_000
+/** Looked at around what was burned, mm. */
+const AROUND_MM = 2
+const BURN_SECONDS = 60
 const FINEST_MM = 0.05
 
 /** Writes runs down as they happen, in order. */
@@ -72,34 +76,38 @@ export class RunLog {
     const run = await Run.findByPk(id)
     const panel = run ? this.panelOf(run.machineId) : undefined
     if (!run || panel === undefined) return
-    const { workpiece, onBed, machine } = JSON.parse(run.document) as JobDocument
-    const { widthMm, heightMm } = workpiece
-    const cellMm = Math.max(FINEST_MM, Math.sqrt((widthMm * heightMm) / MAX_PIXELS))
-    const columns = Math.max(1, Math.round(widthMm / cellMm))
-    const rows = Math.max(1, Math.round(heightMm / cellMm))
-    const y = machine.zero === 'front-left' ? machine.bed.heightMm - onBed.yMm - heightMm : onBed.yMm
+    if (run.bounds === null) return
+    const { onBed, machine } = JSON.parse(run.document) as JobDocument
+    const [x0, y0, x1, y1] = JSON.parse(run.bounds) as [number, number, number, number]
+    const width = x1 - x0 + 2 * AROUND_MM
+    const height = y1 - y0 + 2 * AROUND_MM
+    const cellMm = FINEST_MM * Math.max(1, Math.ceil(Math.sqrt((width * height) / MAX_PIXELS) / FINEST_MM))
+    const columns = Math.ceil(width / cellMm)
+    const rows = Math.ceil(height / cellMm)
+    // On the grid of the simulated bed, so that nothing is sampled between its cells.
+    const x = Math.max(0, Math.floor((x0 - AROUND_MM) / FINEST_MM) * FINEST_MM)
+    const y = Math.max(0, Math.floor((y0 - AROUND_MM) / FINEST_MM) * FINEST_MM)
     try {
-      const answer = await atPanel<{ tone: string; through: string }>(panel, {
-        do: 'burned',
-        x: onBed.xMm,
-        y,
-        columns,
-        rows,
-        cell: cellMm,
+      const answer = await atPanel<{ tone: string; through: string }>(panel, { do: 'burned', x, y, columns, rows, cell: cellMm })
+      const png = await inThread<Uint8Array>(
+        new URL('./burn-thread.ts', import.meta.url),
+        {
+          tone: new Uint8Array(Buffer.from(answer.tone, 'base64')),
+          through: new Uint8Array(Buffer.from(answer.through, 'base64')),
+          columns,
+          rows,
+          flip: machine.zero !== 'front-left',
+        },
+        BURN_SECONDS,
+      )
+      const picture = Buffer.from(png)
+      await RunBurn.upsert({
+        runId: id,
+        cellMm,
+        x: x - onBed.xMm,
+        y: machine.zero === 'front-left' ? machine.bed.heightMm - onBed.yMm - y - rows * cellMm : y - onBed.yMm,
+        picture,
       })
-      const tone = Buffer.from(answer.tone, 'base64')
-      const through = Buffer.from(answer.through, 'base64')
-      const samples = new Uint8Array(columns * rows * 3)
-      for (let r = 0; r < rows; r++) {
-        // The picture comes from the rear to the front; a job's first row lies at the zero's far side.
-        const from = machine.zero === 'front-left' ? r : rows - 1 - r
-        for (let c = 0; c < columns; c++) {
-          samples[3 * (r * columns + c)] = tone[from * columns + c]
-          samples[3 * (r * columns + c) + 1] = through[from * columns + c]
-        }
-      }
-      const picture = Buffer.from(encodePng({ widthPx: columns, heightPx: rows, channels: 3, samples, full: 255 }))
-      await RunBurn.upsert({ runId: id, cellMm, picture })
     } catch (cause) {
       this.log.warn({ err: cause }, 'the burn could not be looked at')
     }

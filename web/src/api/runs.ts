@@ -111,7 +111,8 @@ export interface RunFull extends RunBrief {
     readonly seconds: number
     readonly at: string
   }[]
-  readonly burnCellMm: number | null
+  /** Where and how fine what it burned was looked at, job mm; null where nobody looked. */
+  readonly burn: { readonly cellMm: number; readonly x: number; readonly y: number } | null
 }
 
 export interface RunStart {
@@ -151,7 +152,7 @@ export const machineApi = {
   jogEnd: (id: string) => send(at(id, 'jog-end')),
   go: (id: string, to: { x?: number; y?: number; z?: number; speedMmS: number }) => send(at(id, 'go'), to),
   frame: (id: string, wish: FrameWish) => send(at(id, 'frame'), wish),
-  pulse: (id: string, power: number) => send(at(id, 'pulse'), { power }),
+  pulse: (id: string, power: number, count: number) => send(at(id, 'pulse'), { power, count }),
   stop: (id: string) => send(at(id, 'stop')),
   start: (id: string, run: RunStart) => read<{ id: string }>(call(at(id, 'runs'), json(run))),
   panel: (id: string, request: object) =>

@@ -17,12 +17,12 @@ const SHOWN_PX = 560
 
 /** Forecast against burn: numbers, and three pictures to look at. */
 export function comparedBurn(job: JobDocument, bench: Bench, burned: BurnedMaps): BurnComparison {
-  const { columns, rows, cellMm } = burned
-  const maps = forecastMaps(forecastScene(job, bench), columns, rows, cellMm)
+  const { columns, rows, cellMm, x0, y0 } = burned
+  const maps = forecastMaps(forecastScene(job, bench), columns, rows, cellMm, x0, y0)
   const dots = job.runOrder.flatMap((id) => {
     const op = job.operations[id]
     if (op.kind !== 'picture') return []
-    return [dotsKept(operationMarks(job, op, bench), dotGrid(job.placements[sourceOf(job, op.node)], op), burned)]
+    return [dotsKept(operationMarks(job, op, bench), dotGrid(job.placements[sourceOf(job, op.node)], op), burned, maps)]
   })
   const step = Math.max(1, Math.ceil(columns / SHOWN_PX))
   const widthPx = Math.floor(columns / step)

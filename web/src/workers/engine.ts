@@ -82,8 +82,11 @@ export const proposals = (request: ProposalRequest): Promise<ProposalCard[] | un
 export const track = (job: JobDocument): Promise<Track | undefined> => start().engine.track(job)
 
 /** Forecast against what a run burned. */
-export const compareWithBurn = (job: JobDocument, runId: string, cellMm: number): Promise<BurnComparison> =>
-  start().engine.compare(job, runId, cellMm)
+export const compareWithBurn = (
+  job: JobDocument,
+  runId: string,
+  at: { cellMm: number; x: number; y: number },
+): Promise<BurnComparison> => start().engine.compare(job, runId, at)
 
 export const program = (job: JobDocument): Promise<Blob> => start().engine.program(job)
 

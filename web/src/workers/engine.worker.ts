@@ -162,7 +162,7 @@ const engine = {
   },
 
   /** How well a run kept the forecast: numbers, and the difference as a picture (too much is dark, too little is light). */
-  async compare(job: JobDocument, runId: string, cellMm: number): Promise<BurnComparison> {
+  async compare(job: JobDocument, runId: string, at: { cellMm: number; x: number; y: number }): Promise<BurnComparison> {
     await fetchPictures(assetsOf(job))
     const response = await fetch(`/api/runs/${runId}/burn.png`)
     if (!response.ok) throw new PictureError('What this run burned cannot be fetched from the server.')
@@ -171,7 +171,9 @@ const engine = {
     const burned: BurnedMaps = {
       columns,
       rows,
-      cellMm,
+      x0: at.x,
+      y0: at.y,
+      cellMm: at.cellMm,
       tone: new Uint8Array(columns * rows),
       through: new Uint8Array(columns * rows),
     }

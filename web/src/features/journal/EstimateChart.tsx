@@ -26,9 +26,12 @@ export function EstimateChart({ runs, onRun }: { readonly runs: readonly RunBrie
     max: high,
     title: { display: true, text: title, color: palette.text.secondary },
     grid: { color: palette.divider },
+    afterBuildTicks: (built: { ticks: { value: number }[] }) => {
+      built.ticks = [0, 1, 2, 3].map((i) => ({ value: low * (high / low) ** ((i + 0.5) / 4) }))
+    },
     ticks: {
       color: palette.text.secondary,
-      maxTicksLimit: 6,
+      autoSkip: false,
       callback: (value: string | number) => formatDuration(Number(value)),
     },
   })
@@ -40,8 +43,8 @@ export function EstimateChart({ runs, onRun }: { readonly runs: readonly RunBrie
     >
       <Typography variant="h2">Estimate against real time</Typography>
       <Typography sx={{ color: 'text.secondary', fontSize: 13, mb: 1 }}>
-        {done.length} run{done.length > 1 ? 's' : ''}, half of them took more than {Math.abs(middle).toFixed(1)} %{' '}
-        {middle >= 0 ? 'longer' : 'less'} than estimated
+        {done.length} run{done.length > 1 ? 's' : ''}: {done.length > 1 ? 'the middle one' : 'it'} took{' '}
+        {Math.abs(middle).toFixed(1)} % {middle >= 0 ? 'longer' : 'less'} than estimated
       </Typography>
       <Box sx={{ height: 230 }}>
         <Scatter

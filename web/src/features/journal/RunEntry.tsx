@@ -85,7 +85,9 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
             {seen ? ` · ${operation.kind === 'cut' && seen.answer === 'yes' ? 'through' : ANSWERS[seen.answer]}` : ''}
             <Box sx={{ display: 'flex', gap: 1, mt: 0.8 }}>
               <Measured label="depth (mm)" value={seen?.depthMm ?? null} onValue={(depthMm) => look(op, { depthMm })} />
-              <Measured label="tone (0–1)" value={seen?.tone ?? null} onValue={(tone) => look(op, { tone })} />
+              {operation.kind === 'picture' && (
+                <Measured label="tone (0–1)" value={seen?.tone ?? null} onValue={(tone) => look(op, { tone })} />
+              )}
               <Measured label="warp (mm)" value={seen?.warpMm ?? null} onValue={(warpMm) => look(op, { warpMm })} />
             </Box>
           </Box>

@@ -10,7 +10,10 @@ export function deskSays(desk: DeskLive | undefined): { readonly text: string; r
   if (!desk || desk.link === 'off') return { text: desk?.address === '' ? 'no connection' : 'not connected', hot: false }
   if (desk.link === 'connecting') return { text: 'connecting', hot: false }
   if (desk.silent) return { text: 'does not answer', hot: true }
+  if (desk.activity === 'frame') return { text: 'framing', hot: true }
+  if (desk.activity === 'pulse') return { text: 'pulses', hot: true }
   const state = desk.report?.state
+
   if (state === 'run') return { text: desk.report && desk.report.beam > 0 ? 'beam on' : 'moving', hot: true }
   const names: Record<string, string> = {
     idle: 'ready',

@@ -76,7 +76,12 @@ export function MachineProfile({ machine, desk, onSaved, onDuplicate, onExport, 
               Connect
             </Button>
           )}
-          <Button variant={desk?.checked ? 'text' : 'contained'} disabled={desk?.link !== 'on'} onClick={() => setChecking(true)}>
+          <Button
+            variant={desk?.checked ? 'text' : 'contained'}
+            disabled={desk?.link !== 'on'}
+            onClick={() => setChecking(true)}
+            sx={{ whiteSpace: 'nowrap' }}
+          >
             {desk?.checked ? 'Check it again' : 'First connection'}
           </Button>
           <Box sx={{ fontSize: 13, color: 'text.secondary' }}>

@@ -70,7 +70,7 @@ export function Rehearsal({ job }: { readonly job: JobDocument }) {
       travel: () => setMoment({ travel: !momentNow().travel, ...(momentNow().seconds === null && { seconds: 0 }) }),
     }),
   )
-  const small = { minWidth: 0, minHeight: 26, px: 0.8, fontSize: 12.5, color: 'text.primary' } as const
+  const small = { minWidth: 30, minHeight: 26, px: 0.8, fontSize: 12.5, color: 'text.primary' } as const
   return (
     <Box
       component="section"

@@ -43,18 +43,18 @@ const percent = (share: number): string => `${(100 * share).toFixed(1)} %`
 export function BurnCard({ run, document }: { readonly run: RunFull; readonly document?: JobDocument }) {
   const [found, setFound] = useState<BurnComparison | string>()
   useEffect(() => {
-    if (run.burnCellMm === null) return
+    if (run.burn === null) return
     let gone = false
     // A run that makes another one good adds to what that one burned.
     const job = document ?? jobForRun(run.document, run.parentId ? {} : run.scope)
-    compareWithBurn(job, run.id, run.burnCellMm)
+    compareWithBurn(job, run.id, run.burn)
       .then((comparison) => !gone && setFound(comparison))
       .catch((cause: Error) => !gone && setFound(cause.message))
     return () => {
       gone = true
     }
   }, [run, document])
-  if (run.burnCellMm === null) return null
+  if (run.burn === null) return null
   if (!found) return <Typography sx={{ color: 'text.secondary' }}>Comparing with the forecast …</Typography>
   if (typeof found === 'string') return <Typography color="error">{found}</Typography>
   const facts = [

@@ -26,6 +26,7 @@ export function FirstConnection({ machine, desk, open, onClose, onProfile }: Pro
     void doing(async () => setTold(await machineApi.settings(machine.id)))
   }, [open, machine.id, doing])
   const number = (value: number): string => String(Number(value.toFixed(4)))
+  const pulsing = desk.activity === 'pulse'
   const answer = (question: string, detail: string, yes: [string, () => void], no: [string, () => void]) => (
     <>
       <DialogContent>
@@ -37,16 +38,15 @@ export function FirstConnection({ machine, desk, open, onClose, onProfile }: Pro
         <Button variant="outlined" onClick={no[1]} sx={{ minHeight: 48 }} data-testid="check-no">
           {no[0]}
         </Button>
-        <Button variant="contained" onClick={yes[1]} sx={{ minHeight: 48 }} data-testid="check-yes">
+        <Button variant="contained" onClick={yes[1]} disabled={pulsing} sx={{ minHeight: 48 }} data-testid="check-yes">
           {yes[0]}
         </Button>
       </DialogActions>
     </>
   )
   const pulse = async (): Promise<void> => {
-    if (!(await doing(() => machineApi.pulse(machine.id, 0.05)))) return
+    if (!(await doing(() => machineApi.pulse(machine.id, 0.05, 3)))) return
     setStep('flash')
-    setTimeout(() => void machineApi.stop(machine.id).catch(() => {}), 1400)
   }
   return (
     <Dialog open={open} onClose={onClose} maxWidth="sm" fullWidth>
@@ -131,7 +131,7 @@ export function FirstConnection({ machine, desk, open, onClose, onProfile }: Pro
       {step === 'flash' &&
         answer(
           'Did it flash a few times, weakly?',
-          'The beam was switched on at 5 % for moments of 0.06 s. A mark on the scrap counts too.',
+          'The beam is switched on at 5 % three times, for 0.06 s each. A mark on the scrap counts too.',
           ['It flashed', () => setStep('darkAgain')],
           ['Nothing came', () => setStep('dead')],
         )}

@@ -71,6 +71,7 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
           {report ? `X ${mm(report.x)} · Y ${mm(report.y)} · Z ${mm(report.z)} ${unit}` : '–'}
         </Box>
       </Box>
+      <Box sx={{ fontSize: 12.5, color: 'text.secondary', mb: -0.6 }}>mm a press, or as long as it is held</Box>
       <ToggleButtonGroup
         exclusive
         size="small"
@@ -81,7 +82,7 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
       >
         {STEPS.map((value) => (
           <ToggleButton key={value} value={value}>
-            {value === 'hold' ? 'while held' : `${value} mm`}
+            {value === 'hold' ? 'held' : value}
           </ToggleButton>
         ))}
       </ToggleButtonGroup>

@@ -74,7 +74,7 @@ export function RunMain({ id, job, desk }: Props) {
           if (run.closing.includes(FINISHED)) setLeft(run.id)
           else setEnded(run)
           // What was burned is looked at a moment after the end.
-          if (run.burnCellMm === null && run.phase !== 'lost') setTimeout(load, 700)
+          if (run.burn === null && run.phase !== 'lost') setTimeout(load, 700)
         })
         .catch(() => !gone && setTimeout(load, 1500))
     }
@@ -440,7 +440,7 @@ export function RunMain({ id, job, desk }: Props) {
               disabled={!idle}
               pulsing={desk.activity === 'pulse'}
               onPulse={(power) =>
-                desk.activity === 'pulse' ? stop() : void doing(() => machineApi.pulse(job.machine.id, power))
+                desk.activity === 'pulse' ? stop() : void doing(() => machineApi.pulse(job.machine.id, power, 600))
               }
             />
           </>
@@ -457,7 +457,7 @@ export function RunMain({ id, job, desk }: Props) {
           right={{
             title: formatDuration(mine ? mine.estimateSeconds : total),
             detail: mine
-              ? `running since ${new Date(mine.startedAt).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}`
+              ? `${over ? 'started' : 'running since'}  ${new Date(mine.startedAt).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}`
               : 'estimate',
           }}
           foot={

@@ -199,7 +199,7 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
       context.stroke(path)
     }
     frame.current!.dataset.settled = String(settled && ((track ? moments.current : tiles.current)?.settled ?? false))
-    frame.current!.dataset.moment = track && moment.seconds !== null ? moment.seconds.toFixed(3) : ''
+    frame.current!.dataset.moment = track && moment.seconds !== null ? moment.seconds.toFixed(6) : ''
   }
   useLayoutEffect(() => {
     paint.current = paintNow

@@ -31,6 +31,9 @@ interface CutSoFar {
  */
 export class MomentPainter {
   private readonly tiles = new Map<string, Tiles>()
+  /** What the last picture was made of. */
+  private shown = new Set<Tiles>()
+
   private readonly repaint: () => void
   private cut: CutSoFar | undefined
   private travel: { readonly track: Track; readonly path: Path2D } | undefined
@@ -45,7 +48,7 @@ export class MomentPainter {
   }
 
   get settled(): boolean {
-    return [...this.tiles.values()].every((tiles) => tiles.settled)
+    return [...this.shown].every((tiles) => tiles.settled)
   }
 
   /** @param burnedBefore operations that an earlier run of the same piece burned */
@@ -58,6 +61,7 @@ export class MomentPainter {
     { seconds, head: real, travel }: Moment & { readonly seconds: number },
     burnedBefore: readonly string[],
   ): void {
+    this.shown = new Set()
     const frame = jobFrame(job)
     const head = headAt(track, seconds)
     const part = partOf(track, Math.min(head.move, track.count - 1))
@@ -137,9 +141,14 @@ export class MomentPainter {
   private tilesOf(only: readonly string[]): Tiles {
     const key = only.join(' ')
     const known = this.tiles.get(key)
-    if (known) return known
+    if (known) {
+      this.shown.add(known)
+      return known
+    }
     const made = new Tiles(this.repaint, only)
     this.tiles.set(key, made)
+    this.shown.add(made)
+
     for (const [old, tiles] of this.tiles) {
       if (this.tiles.size <= 3) break
       tiles.end()
