@@ -25,13 +25,16 @@ export function loadJob(path: string): LoadedJob {
   const zip = bytes[0] === 0x50 && bytes[1] === 0x4b
   const { job, assets } = zip ? unpackJob(bytes) : besideFile(path, bytes)
   const pictures = new Map<string, GreyPicture>()
-  for (const [name, asset] of assets) pictures.set(name, greyFromPng(asset))
+  for (const [name, asset] of assets) if (asset[0] === 0x89 && asset[1] === 0x50) pictures.set(name, greyFromPng(asset))
   const picture = (asset: string): GreyPicture => {
     const found = pictures.get(asset)
     if (!found) throw new JobError('A picture of the job is missing.')
     return found
   }
-  return { job, bench: { picture, cache: new ResultCache() } }
+  return {
+    job,
+    bench: { picture, program: (asset) => new TextDecoder('latin1').decode(assets.get(asset)), cache: new ResultCache() },
+  }
 }
 
 function besideFile(path: string, bytes: Uint8Array): { job: JobDocument; assets: Map<string, Uint8Array> } {

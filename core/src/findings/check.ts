@@ -7,6 +7,7 @@ import { lowResolution } from './low-resolution.ts'
 import { nothingToBurn } from './nothing-to-burn.ts'
 import { outsideBed } from './outside-bed.ts'
 import { outsideWorkpiece } from './outside-workpiece.ts'
+import { programProblems } from './program-problems.ts'
 
 /** Every check there is. */
 const CHECKS: readonly ((job: JobDocument, bench: Bench) => Found[])[] = [
@@ -16,6 +17,7 @@ const CHECKS: readonly ((job: JobDocument, bench: Bench) => Found[])[] = [
   cutFirst,
   nothingToBurn,
   lowResolution,
+  programProblems,
 ]
 
 const WEIGHT: Record<Severity, number> = { stop: 0, ask: 1, note: 2 }

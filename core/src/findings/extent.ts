@@ -3,11 +3,17 @@ import { ringsBounds } from '../geometry/ring.ts'
 import type { JobDocument } from '../job/document.ts'
 import { sourceOf } from '../job/document.ts'
 import { type Bench, grownRings, operationMarks } from '../job/evaluate.ts'
+import { programOfNode } from '../job/program.ts'
 import { dotGrid } from '../plan/grid.ts'
 
 /** What an operation really burns: the box around its marks or cuts, job mm; empty where it burns nothing. */
 export function burnedBounds(job: JobDocument, operationId: string, bench: Bench): Bounds {
   const operation = job.operations[operationId]
+  if (operation.kind === 'program') {
+    const { xMm, yMm, widthMm, heightMm } = job.placements[operation.node]
+    if (programOfNode(job, operation.node, bench).box === null) return EMPTY_BOUNDS
+    return { x0: xMm, y0: yMm, x1: xMm + widthMm, y1: yMm + heightMm }
+  }
   if (operation.kind === 'cut') return ringsBounds(grownRings(job, operation.node, operation.kerfMm / 2, bench))
   const grid = dotGrid(job.placements[sourceOf(job, operation.node)], operation)
   const { key, levels, columns, rows } = operationMarks(job, operation, bench)

@@ -58,8 +58,8 @@ function reaches(job: JobDocument, sourceId: string, bench: Bench): Reach[] {
       // Dots are whole: at another size they may stand out by one more.
       return [{ x0: box.x0 - xMm, y0: box.y0 - yMm, x1: box.x1 - xMm, y1: box.y1 - yMm, border: operation.intervalMm }]
     }
-    // Offsets and kerfs keep their width.
-    const border = (standsOut(job, operation.node) + operation.kerfMm) / 2
+    // Offsets and kerfs keep their width; a program has neither.
+    const border = operation.kind === 'cut' ? (standsOut(job, operation.node) + operation.kerfMm) / 2 : 0
     return [
       { x0: box.x0 - xMm + border, y0: box.y0 - yMm + border, x1: box.x1 - xMm - border, y1: box.y1 - yMm - border, border },
     ]

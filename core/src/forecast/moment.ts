@@ -1,11 +1,12 @@
 import { type Ring, ringBounds } from '../geometry/ring.ts'
-import { type CutOperation, type JobDocument, type PictureOperation, sourceOf } from '../job/document.ts'
+import { type CutOperation, type JobDocument, type PictureOperation, type ProgramOperation, sourceOf } from '../job/document.ts'
 import { type Bench, operationMarks } from '../job/evaluate.ts'
 import { spotMm, wattsAt } from '../machine/machine.ts'
 import { areaDose } from '../material/material.ts'
 import { moveAt, partOf, startOf, type Track } from '../motion/track.ts'
 import { jobFrame } from '../plan/frame.ts'
 import { dotGrid } from '../plan/grid.ts'
+import { band } from './band.ts'
 import { buildPyramid } from './pyramid.ts'
 import { type DotLayer, darknessOf, forecastScene, type KerfLayer, RIM_MM, type Scene } from './scene.ts'
 
@@ -75,12 +76,18 @@ function dotsSoFar(
 }
 
 /** Cut open where every pass has been, scorched where the first has. */
-function kerfSoFar(job: JobDocument, id: string, operation: CutOperation, track: Track, { first, move }: Stretch): KerfLayer {
+function kerfSoFar(
+  job: JobDocument,
+  id: string,
+  operation: CutOperation | ProgramOperation,
+  track: Track,
+  { first, move }: Stretch,
+): KerfLayer {
   const { x, y } = jobFrame(job)
   const passes = new Map<string, number>()
   const kerf: Ring[] = []
   const rim: Ring[] = []
-  const half = Math.max(0.02, operation.kerfMm) / 2
+  const half = Math.max(0.02, operation.kind === 'cut' ? operation.kerfMm : spotMm(job.machine)) / 2
   for (let i = first; i < move; i++) {
     if (track.s[i] === 0) continue
     const from = startOf(track, i)
@@ -92,19 +99,4 @@ function kerfSoFar(job: JobDocument, id: string, operation: CutOperation, track:
     if (count === operation.passes) kerf.push(band(...ends, half))
   }
   return { kind: 'kerf', operation: id, kerf, rim, kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }
-}
-
-/** A straight stretch as wide as twice `half`, a little longer at both ends so that neighbours join. */
-function band(x0: number, y0: number, x1: number, y1: number, half: number): Ring {
-  const length = Math.hypot(x1 - x0, y1 - y0) || 1
-  const ux = (x1 - x0) / length
-  const uy = (y1 - y0) / length
-  const on = half / 4
-  const ax = x0 - ux * on
-  const ay = y0 - uy * on
-  const bx = x1 + ux * on
-  const by = y1 + uy * on
-  const nx = -uy * half
-  const ny = ux * half
-  return Float64Array.of(ax + nx, ay + ny, ax - nx, ay - ny, bx - nx, by - ny, bx + nx, by + ny)
 }

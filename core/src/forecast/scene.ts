@@ -7,6 +7,7 @@ import { grownRings, operationMarks } from '../job/evaluate.ts'
 import { spotMm, wattsAt } from '../machine/machine.ts'
 import { areaDose, type Material } from '../material/material.ts'
 import { dotGrid } from '../plan/grid.ts'
+import { programLayer } from './program-layer.ts'
 import { buildPyramid, type MarkPyramid } from './pyramid.ts'
 
 /** Burned dots on the workpiece. */
@@ -57,6 +58,7 @@ export function forecastScene(job: JobDocument, bench: Bench, only?: ReadonlySet
   const layers = job.runOrder.flatMap((id): (DotLayer | KerfLayer)[] => {
     if (only && !only.has(id)) return []
     const operation = job.operations[id]
+    if (operation.kind === 'program') return [programLayer(job, id, operation, bench)]
     if (operation.kind === 'cut') {
       const part = grownRings(job, operation.node, 0, bench)
       if (part.length === 0) return []

@@ -1,5 +1,5 @@
 import type { Bounds } from '../geometry/bounds.ts'
-import { type JobDocument, type LineageNode, type Operation, type Placement, sourceOf } from './document.ts'
+import { isRoot, type JobDocument, type LineageNode, type Operation, type Placement, sourceOf } from './document.ts'
 import { RANGES } from './ranges.ts'
 
 /** To a micrometre: what a machine can tell apart, and what a person can read again. */
@@ -35,7 +35,7 @@ export function moved(job: JobDocument, nodeId: string, dxMm: number, dyMm: numb
 /** How far a node's outline stands out beyond what scales with the picture: twice the sum of its offsets, mm. */
 export function standsOut(job: JobDocument, nodeId: string): number {
   let sum = 0
-  for (let node: LineageNode | undefined = job.nodes[nodeId]; node && node.kind !== 'source'; node = job.nodes[node.from]) {
+  for (let node: LineageNode | undefined = job.nodes[nodeId]; node && !isRoot(node); node = job.nodes[node.from]) {
     if (node.kind === 'offset') sum += node.distanceMm
   }
   return 2 * sum

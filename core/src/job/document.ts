@@ -49,8 +49,18 @@ export interface OffsetNode {
   readonly outermost: boolean
 }
 
+/** A program that was made elsewhere, as text: its moves are the artwork. */
+export interface ProgramNode {
+  readonly kind: 'program'
+  readonly name: string
+  readonly asset: string
+}
+
 /** One member of a family of artwork. `from` names the node it comes from. */
-export type LineageNode = SourceNode | PictureNode | TraceNode | OffsetNode
+export type LineageNode = SourceNode | PictureNode | TraceNode | OffsetNode | ProgramNode
+
+/** Artwork that comes from nothing else, and has a place of its own. */
+export const isRoot = (node: LineageNode): node is SourceNode | ProgramNode => node.kind === 'source' || node.kind === 'program'
 
 /**
  * Where a source lies on the workpiece. Everything that comes from it lies with it, so it stays in register.
@@ -99,7 +109,21 @@ export interface CutOperation {
   readonly pauseBefore?: Pause
 }
 
-export type Operation = PictureOperation | CutOperation
+/** A program from elsewhere, run as it is written. */
+export interface ProgramOperation {
+  readonly kind: 'program'
+  readonly node: string
+  readonly recipe?: undefined
+  /** Share of the power that is written, 0–1. */
+  readonly power: number
+  /** The fastest burning speed that is written. */
+  readonly speedMmS: number
+  readonly passes: number
+  readonly air: boolean
+  readonly pauseBefore?: Pause
+}
+
+export type Operation = PictureOperation | CutOperation | ProgramOperation
 
 export interface Workpiece {
   readonly widthMm: number
@@ -136,7 +160,8 @@ export function sourceOf(job: JobDocument, nodeId: string): string {
   for (let steps = 0; steps < 100; steps++) {
     const node = job.nodes[id]
     if (!node) throw new Error(`The job has no artwork “${id}”.`)
-    if (node.kind === 'source') return id
+    if (isRoot(node)) return id
+
     id = node.from
   }
   throw new Error(`The artwork “${nodeId}” comes from itself.`)
@@ -148,7 +173,7 @@ export function usesOf(job: JobDocument, nodeId: string): string[] {
     for (let at: string | undefined = job.operations[id]?.node; at; ) {
       if (at === nodeId) return true
       const node: LineageNode | undefined = job.nodes[at]
-      at = node && node.kind !== 'source' ? node.from : undefined
+      at = node && !isRoot(node) ? node.from : undefined
     }
     return false
   })
@@ -156,4 +181,4 @@ export function usesOf(job: JobDocument, nodeId: string): string[] {
 
 /** SHA-256 of every asset that the job needs. */
 export const assetsOf = (job: JobDocument): string[] =>
-  [...new Set(Object.values(job.nodes).flatMap((node) => (node.kind === 'source' ? [node.asset] : [])))].sort()
+  [...new Set(Object.values(job.nodes).flatMap((node) => (isRoot(node) ? [node.asset] : [])))].sort()

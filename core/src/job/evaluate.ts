@@ -12,7 +12,10 @@ import { type JobDocument, type OffsetNode, type PictureOperation, sourceOf, typ
 export interface Bench {
   /** The decoded picture of an asset. Throws when it is not there. */
   readonly picture: (asset: string) => GreyPicture
+  /** The text of a program asset; throws where it is not there. */
+  readonly program?: (asset: string) => string
   readonly cache: ResultCache
+
   /** Share done of the step at hand, 0–1; may throw to cancel. */
   readonly progress?: (done: number) => void
 }

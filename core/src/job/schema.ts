@@ -1,7 +1,7 @@
 import Joi from 'joi'
 import { KERNELS } from '../picture/dither.ts'
 import { bringUp } from './bring-up.ts'
-import { JOB_VERSION, type JobDocument } from './document.ts'
+import { isRoot, JOB_VERSION, type JobDocument } from './document.ts'
 import { RANGES } from './ranges.ts'
 
 const id = Joi.string().pattern(/^[A-Za-z0-9_-]{1,40}$/)
@@ -117,6 +117,17 @@ const node = Joi.alternatives().conditional('.kind', {
       }),
     },
     {
+      is: 'program',
+      // biome-ignore lint/suspicious/noThenProperty: Joi's own word
+      then: Joi.object({
+        kind: Joi.valid('program'),
+        name: name.required(),
+        asset: Joi.string()
+          .pattern(/^[0-9a-f]{64}$/)
+          .required(),
+      }),
+    },
+    {
       is: 'picture',
       // biome-ignore lint/suspicious/noThenProperty: Joi's own word
       then: Joi.object({
@@ -181,6 +192,8 @@ const operation = Joi.alternatives().conditional('.kind', {
     },
     // biome-ignore lint/suspicious/noThenProperty: Joi's own word
     { is: 'cut', then: Joi.object({ kind: Joi.valid('cut'), ...operationBase, kerfMm: within(RANGES.kerfMm) }) },
+    // biome-ignore lint/suspicious/noThenProperty: Joi's own word
+    { is: 'program', then: Joi.object({ kind: Joi.valid('program'), ...operationBase }) },
   ],
   otherwise: Joi.forbidden().messages({ 'any.unknown': '{{#label}} is a process that this version does not know' }),
 })
@@ -238,7 +251,7 @@ function checkReferences(job: JobDocument): void {
     throw new JobError(`The job does not hold together: ${what}.`)
   }
   for (const [key, node] of Object.entries(job.nodes)) {
-    if (node.kind === 'source') {
+    if (isRoot(node)) {
       if (!job.placements[key]) wrong(`the artwork “${node.name}” has no place`)
       continue
     }
@@ -250,14 +263,15 @@ function checkReferences(job: JobDocument): void {
     for (let steps = 0; at; steps++) {
       if (steps > 100) wrong(`“${node.name}” comes from itself`)
       const next: JobDocument['nodes'][string] | undefined = job.nodes[at]
-      at = next && next.kind !== 'source' ? next.from : undefined
+      at = next && !isRoot(next) ? next.from : undefined
     }
   }
-  for (const key of Object.keys(job.placements)) if (job.nodes[key]?.kind !== 'source') wrong('a place belongs to no artwork')
+  for (const key of Object.keys(job.placements))
+    if (!job.nodes[key] || !isRoot(job.nodes[key])) wrong('a place belongs to no artwork')
   for (const [key, op] of Object.entries(job.operations)) {
     const node = job.nodes[op.node]
     if (!node) wrong(`operation “${key}” burns artwork that is missing`)
-    const fits = op.kind === 'picture' ? node.kind === 'picture' : node.kind === 'trace' || node.kind === 'offset'
+    const fits = op.kind === 'cut' ? node.kind === 'trace' || node.kind === 'offset' : node.kind === op.kind
     if (!fits) wrong(`operation “${key}” cannot burn “${node.name}”`)
     if (!job.runOrder.includes(key)) wrong(`operation “${key}” has no place in the run order`)
   }

@@ -1,4 +1,4 @@
-import { type JobDocument, sourceOf } from '../job/document.ts'
+import { type JobDocument, type Operation, sourceOf } from '../job/document.ts'
 import { type Bench, grownRings, operationMarks } from '../job/evaluate.ts'
 import { wattsAt } from '../machine/machine.ts'
 import { areaDose, lineDose } from '../material/material.ts'
@@ -8,6 +8,7 @@ import { machineFrame } from './frame.ts'
 import { dotGrid } from './grid.ts'
 import { type MoveBlock, MoveWriter, type PlanSink } from './moves.ts'
 import { writePictureRows } from './picture-rows.ts'
+import { writeProgramMoves } from './program-moves.ts'
 
 /** More dots than this are refused: they would take days to burn. */
 export const MAX_DOTS = 400_000_000
@@ -44,7 +45,8 @@ export function planJob(job: JobDocument, bench: Bench, sink: PlanSink, only?: R
           `${grid.columns} × ${grid.rows} dots are more than can be planned. Choose a larger interval or a smaller picture.`,
         )
       writePictureRows(writer, operationMarks(job, operation, preparing), grid, operation, machine, frame, s, writing)
-    } else
+    } else if (operation.kind === 'program') writeProgramMoves(writer, job, operation, bench, frame)
+    else
       writeCutPaths(
         writer,
         grownRings(job, operation.node, operation.kerfMm / 2, preparing),
@@ -62,7 +64,8 @@ export function planJob(job: JobDocument, bench: Bench, sink: PlanSink, only?: R
 
 export interface OperationReport {
   readonly id: string
-  readonly kind: 'picture' | 'cut'
+  readonly kind: Operation['kind']
+
   readonly seconds: number
   readonly travelMm: number
   readonly burnMm: number
@@ -114,7 +117,9 @@ export class PlanMeter implements PlanSink {
       const dose =
         op.kind === 'cut'
           ? { doseJPerMm: lineDose(wattsAt(machine, op.power), op.speedMmS) * op.passes }
-          : { doseJPerMm2: areaDose(wattsAt(machine, op.power), op.speedMmS, op.intervalMm) * op.passes }
+          : op.kind === 'program'
+            ? {}
+            : { doseJPerMm2: areaDose(wattsAt(machine, op.power), op.speedMmS, op.intervalMm) * op.passes }
       return [{ id, kind: op.kind, seconds, travelMm, burnMm, ...dose }]
     })
     const sum = (of: 'seconds' | 'travelMm' | 'burnMm'): number => totals.reduce((total, part) => total + part[of], 0)

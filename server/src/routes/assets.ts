@@ -22,12 +22,13 @@ export function assetRoutes(): Router {
   })
   routes.get('/assets/:sha256', async (request, response) => {
     const name = validated(sha256, request.params.sha256)
+    const bytes = await assetBytes(name)
     response.set({
-      'Content-Type': 'image/png',
+      'Content-Type': bytes[0] === 0x89 ? 'image/png' : 'text/plain; charset=latin1',
       'Cache-Control': 'public, max-age=31536000, immutable',
       'X-Content-Type-Options': 'nosniff',
     })
-    response.send(Buffer.from(await assetBytes(name)))
+    response.send(Buffer.from(bytes))
   })
   routes.head('/assets/:sha256', async (request, response) => {
     response.status((await Asset.count({ where: { sha256: validated(sha256, request.params.sha256) } })) ? 200 : 404).end()

@@ -1,4 +1,4 @@
-import { assetsOf, checkJob, type Edit, type JobDocument, JobError, packJob, unpackJob } from '@neotaxis/core'
+import { assetName, assetsOf, checkJob, type Edit, type JobDocument, JobError, packJob, unpackJob } from '@neotaxis/core'
 import express, { Router } from 'express'
 import Joi from 'joi'
 import { nanoid } from 'nanoid'
@@ -9,6 +9,7 @@ import { cardOf } from '../cards/card.ts'
 import { savedEdit, saveEdits } from '../jobs/save-edits.ts'
 import { Asset, Job, Revision } from '../models/index.ts'
 import { Refusal } from '../refusal.ts'
+import { inThread } from '../thread.ts'
 import { validated } from './validate.ts'
 
 const idSchema = Joi.string()
@@ -103,13 +104,39 @@ export function jobRoutes(): Router {
     // Everything is read before anything is kept.
     const intakes = []
     for (const [name, bytes] of unpacked.assets) {
+      const isPicture = bytes[0] === 0x89 && bytes[1] === 0x50
+      if (
+        !isPicture &&
+        Object.values(unpacked.job.nodes).some((node) => node.kind === 'program' && node.asset === name) &&
+        assetName(bytes) === name
+      ) {
+        intakes.push({ asset: name, bytes, widthPx: 0, heightPx: 0, hasAlpha: false })
+        continue
+      }
       const intake = await takeInPicture(bytes)
+
       if (intake.asset !== name)
         throw new Refusal(422, 'bad-job', 'A picture in this job file is not in the form that Neotaxis keeps.')
       intakes.push(intake)
     }
     for (const intake of intakes) await keepAsset(intake)
     response.status(201).json(brief(await createJob(unpacked.job)))
+  })
+
+  /** A program from a file becomes a job that runs it as it is written. */
+  routes.post('/jobs/program', express.raw({ type: () => true, limit: '120mb' }), async (request, response) => {
+    if (!Buffer.isBuffer(request.body) || request.body.length === 0) throw new Refusal(400, 'empty', 'The file is empty.')
+    const name = validated(Joi.string().min(1).max(200).default('Program'), request.query.name)
+    const bytes = new Uint8Array(request.body)
+    const asset = assetName(bytes)
+    const document = await inThread<JobDocument | string>(
+      new URL('../jobs/program-thread.ts', import.meta.url),
+      { bytes, name, asset },
+      60,
+    )
+    if (typeof document === 'string') throw new Refusal(422, 'no-program', document)
+    await keepAsset({ asset, bytes, widthPx: 0, heightPx: 0, hasAlpha: false })
+    response.status(201).json(brief(await createJob(checked(document))))
   })
 
   routes.get('/jobs/:id', async (request, response) => {

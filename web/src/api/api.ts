@@ -53,6 +53,14 @@ export const api = {
     read<SaveAnswer>(call(`/jobs/${id}/edits`, json({ base, edits }))),
   createJob: (job: JobDocument) => read<JobBrief>(call('/jobs', json({ job }))),
   openFile: (file: Blob) => read<JobBrief>(call('/jobs/file', { method: 'POST', body: file })),
+  openProgram: (file: File) =>
+    read<JobBrief>(
+      call(`/jobs/program?name=${encodeURIComponent(file.name.replace(/\.\w+$/, ''))}`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'application/octet-stream' },
+        body: file,
+      }),
+    ),
   copyJob: (id: string) => read<JobBrief>(call(`/jobs/${id}/copy`, { method: 'POST' })),
   deleteJob: (id: string) => call(`/jobs/${id}`, { method: 'DELETE' }),
   restoreJob: (id: string) => call(`/jobs/${id}/restore`, { method: 'POST' }),

@@ -59,6 +59,9 @@ export function BoardPage() {
         if (file.name.endsWith('.neotaxis')) {
           const job = await api.openFile(file)
           void navigate(`/jobs/${job.id}/compose`)
+        } else if (/\.(gcode|nc|gc|tap)$/i.test(file.name)) {
+          const job = await api.openProgram(file)
+          void navigate(`/jobs/${job.id}/compose`)
         } else setDropped({ name: file.name, facts: await api.bringIn(file) })
       } catch (cause) {
         enqueueSnackbar(`${file.name}: ${cause instanceof Error ? cause.message : 'It cannot be read.'}`, {

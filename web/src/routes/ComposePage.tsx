@@ -1,7 +1,7 @@
-import { Box, LinearProgress } from '@mui/material'
+import { Box, Button, LinearProgress } from '@mui/material'
 import { useSnackbar } from 'notistack'
 import { useDeferredValue, useEffect } from 'react'
-import { useParams } from 'react-router'
+import { useNavigate, useParams } from 'react-router'
 import { CommandSearch } from '../features/bar/CommandSearch.tsx'
 import { onCommand } from '../features/bar/commands.ts'
 import { saveJobFile, saveProgram } from '../features/bar/save-files.ts'
@@ -10,6 +10,7 @@ import { Details } from '../features/details/Details.tsx'
 import { FindingCards } from '../features/findings/FindingCards.tsx'
 import { JobTrouble } from '../features/job/JobTrouble.tsx'
 import { useOpenJob } from '../features/job/use-open-job.ts'
+import { carried } from '../features/journal/carried.ts'
 import { LineageShelf } from '../features/lineage/LineageShelf.tsx'
 import { goToMoment } from '../features/rehearsal/go-to-moment.ts'
 import { RunLine } from '../features/run-line/RunLine.tsx'
@@ -19,6 +20,8 @@ import { Stage } from '../features/stage/Stage.tsx'
 export default function ComposePage() {
   const { id = '' } = useParams()
   const { enqueueSnackbar } = useSnackbar()
+  const navigate = useNavigate()
+
   const { job, trouble, again } = useOpenJob(id, 'compose')
   // What need not follow a drag at once may come a moment later, so that the page never stands still.
   const calm = useDeferredValue(job)
@@ -26,7 +29,22 @@ export default function ComposePage() {
   useEffect(() =>
     onCommand({
       'save-program': () => {
-        if (job) saveProgram(job).catch((cause: Error) => enqueueSnackbar(cause.message, { variant: 'error' }))
+        if (!job) return
+        const fail = (cause: Error): void => void enqueueSnackbar(cause.message, { variant: 'error' })
+        saveProgram(job).then((files) => {
+          enqueueSnackbar(files > 1 ? `${files} programs, one for each set-up.` : 'The program is saved.', {
+            autoHideDuration: 12_000,
+            action: (
+              <Button
+                color="inherit"
+                data-testid="carried"
+                onClick={() => void carried(id).then(() => navigate('/journal'), fail)}
+              >
+                I carry it to the machine: write it down
+              </Button>
+            ),
+          })
+        }, fail)
       },
       'save-job': () => {
         if (job) saveJobFile(id, job.name).catch((cause: Error) => enqueueSnackbar(cause.message, { variant: 'error' }))

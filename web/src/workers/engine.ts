@@ -88,7 +88,7 @@ export const compareWithBurn = (
   at: { cellMm: number; x: number; y: number },
 ): Promise<BurnComparison> => start().engine.compare(job, runId, at)
 
-export const program = (job: JobDocument): Promise<Blob> => start().engine.program(job)
+export const program = (job: JobDocument): Promise<Blob[]> => start().engine.program(job)
 
 /** Stops whatever the engine is computing. */
 export const cancelWork = (): void => void nextTicket()

@@ -18,8 +18,10 @@ import {
   type Ring,
   recordJob,
   ringsBounds,
+  setUps,
   sourceOf,
   type Track,
+  withoutFirstPause,
   writeProgram,
 } from '@neotaxis/core'
 import { expose, transfer } from 'comlink'
@@ -37,6 +39,7 @@ import {
 
 const cache = new ResultCache(600_000_000)
 const pictures = new Map<string, GreyPicture>()
+const programs = new Map<string, string>()
 let shared: Int32Array<ArrayBufferLike> = new Int32Array(2)
 /** Without shared memory (a page that is not isolated) work cannot be cancelled in the middle. */
 let isShared = false
@@ -48,13 +51,21 @@ class Outdated extends Error {}
 
 async function fetchPictures(names: readonly string[]): Promise<void> {
   for (const name of names) {
-    if (pictures.has(name)) continue
+    if (pictures.has(name) || programs.has(name)) continue
     const response = await fetch(`/api/assets/${name}`)
     if (!response.ok) throw new PictureError('A picture of this job cannot be fetched from the server.')
-    pictures.set(name, greyFromPng(new Uint8Array(await response.arrayBuffer())))
+    const bytes = new Uint8Array(await response.arrayBuffer())
+    if (bytes[0] === 0x89 && bytes[1] === 0x50) pictures.set(name, greyFromPng(bytes))
+    else programs.set(name, new TextDecoder('latin1').decode(bytes))
     // Pictures of jobs closed long ago make room.
     if (pictures.size > 8) pictures.delete(pictures.keys().next().value!)
   }
+}
+
+const programText = (asset: string): string => {
+  const found = programs.get(asset)
+  if (found === undefined) throw new PictureError('A program of this job is missing.')
+  return found
 }
 
 const pictureOf = (asset: string): GreyPicture => {
@@ -66,6 +77,7 @@ const pictureOf = (asset: string): GreyPicture => {
 function bench(ticket: number, from = 0, to = 1): Bench {
   return {
     picture: pictureOf,
+    program: programText,
     cache,
     progress: (done) => {
       if (isShared && Atomics.load(shared, TICKET) !== ticket) throw new Outdated()
@@ -133,7 +145,7 @@ const engine = {
   /** The jobs a picture could become, each with its time and a picture of the result. */
   async propose({ facts, ...settings }: ProposalRequest, ticket: number): Promise<ProposalCard[] | undefined> {
     await fetchPictures([facts.asset])
-    const work: Bench = { picture: pictureOf, cache }
+    const work: Bench = { picture: pictureOf, program: programText, cache }
     return unlessOutdated(() => {
       const cards = propose(facts, pictureOf(facts.asset), settings, bench(ticket, 0, 0.4)).map((proposal, i): ProposalCard => {
         const { job } = proposal
@@ -181,15 +193,22 @@ const engine = {
       burned.tone[i] = samples[3 * i]
       burned.through[i] = samples[3 * i + 1]
     }
-    return comparedBurn(job, { picture: pictureOf, cache }, burned)
+    return comparedBurn(job, { picture: pictureOf, program: programText, cache }, burned)
   },
 
-  /** The program of a job as a file. */
-  async program(job: JobDocument): Promise<Blob> {
+  /** The program of a job as files: one for each set-up. */
+  async program(job: JobDocument): Promise<Blob[]> {
     await fetchPictures(assetsOf(job))
-    const parts: Uint8Array<ArrayBuffer>[] = []
-    writeProgram(job, { picture: pictureOf, cache }, (bytes) => parts.push(bytes.slice() as Uint8Array<ArrayBuffer>))
-    return new Blob(parts, { type: 'text/plain' })
+    return setUps(job).map((only) => {
+      const parts: Uint8Array<ArrayBuffer>[] = []
+      writeProgram(
+        withoutFirstPause(job, only),
+        { picture: pictureOf, program: programText, cache },
+        (bytes) => parts.push(bytes.slice() as Uint8Array<ArrayBuffer>),
+        new Set(only),
+      )
+      return new Blob(parts, { type: 'text/plain' })
+    })
   },
 }
 

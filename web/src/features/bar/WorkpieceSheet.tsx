@@ -14,6 +14,7 @@ interface Props {
 export function onMaterial(job: JobDocument, material: Material): JobDocument {
   const operations = Object.fromEntries(
     Object.entries(job.operations).map(([id, op]) => {
+      if (op.kind === 'program') return [id, op]
       const recipe = recipeFor(material, op.kind, job.machine.id)
       if (!recipe) return [id, { ...op, recipe: undefined }]
       const { power, speedMmS, passes, air } = recipe

@@ -12,9 +12,12 @@ function download(blob: Blob, name: string): void {
 
 const fileName = (name: string): string => name.replace(/[\\/:*?"<>|]+/g, ' ').trim() || 'job'
 
-/** The program of the job as it is on screen, worked out here. */
-export async function saveProgram(job: JobDocument): Promise<void> {
-  download(await program(job), `${fileName(job.name)}.gcode`)
+/** The program of the job as it is on screen, worked out here: a file for each set-up. */
+export async function saveProgram(job: JobDocument): Promise<number> {
+  const files = await program(job)
+  for (const [i, file] of files.entries())
+    download(file, `${fileName(job.name)}${files.length > 1 ? ` ${i + 1} of ${files.length}` : ''}.gcode`)
+  return files.length
 }
 
 /** The job file from the server, once it has every change. */

@@ -1,6 +1,7 @@
 import { Box, MenuItem, Switch, TextField, Typography } from '@mui/material'
 import {
   formatLength,
+  isRoot,
   type JobDocument,
   type OffsetNode,
   type PictureNode,
@@ -25,7 +26,7 @@ export function ArtworkDetails({ job, node: first }: { readonly job: JobDocument
   for (let id: string | undefined = first; id; ) {
     chain.push(id)
     const node: JobDocument['nodes'][string] = job.nodes[id]
-    id = node.kind === 'source' ? undefined : node.from
+    id = isRoot(node) ? undefined : node.from
   }
   return chain.map((id) => {
     const node = job.nodes[id]

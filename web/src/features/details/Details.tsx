@@ -5,14 +5,14 @@ import { useSelector } from '../../store/hooks.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { runCommand } from '../bar/commands.ts'
 import { CountField, LengthField, PercentField, SpeedField } from '../field/quantities.tsx'
+import { PROCESS_NAMES } from '../run-line/process.ts'
 import { selectedNode, selectedOperation } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
 import { ArtworkDetails } from './ArtworkDetails.tsx'
 import { DoseScale } from './DoseScale.tsx'
+import { PauseDetails } from './PauseDetails.tsx'
 import { Recipe } from './Recipe.tsx'
 import { SizeDetails } from './SizeDetails.tsx'
-
-const NAMES = { picture: 'Picture', cut: 'Cut' }
 
 /** Everything about what is selected; about the job where nothing is. */
 export const Details = memo(function Details({ job }: { readonly job: JobDocument }) {
@@ -82,7 +82,7 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
     <>
       <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
         <Typography variant="h2">
-          {place + 1} · {NAMES[operation.kind]}
+          {place + 1} · {PROCESS_NAMES[operation.kind]}
         </Typography>
         <Box
           sx={{
@@ -97,7 +97,13 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
           {job.nodes[operation.node].name}
         </Box>
       </Box>
-      <Recipe job={job} id={id} />
+      {operation.kind === 'program' ? (
+        <Box sx={{ color: 'text.secondary', fontSize: 13.5, my: 1 }}>
+          Run as it is written: power is a share of what the program says.
+        </Box>
+      ) : (
+        <Recipe job={job} id={id} />
+      )}
       <PercentField
         label="Power"
         value={power}
@@ -105,13 +111,15 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
         hint={`Share of ${machine.watts} W, 0 to 100 %.`}
         onCommit={(v) => set(`power ${Number((v * 100).toFixed(1))} %`, { power: v })}
       />
-      <SpeedField
-        label="Speed"
-        value={speedMmS}
-        range={RANGES.speedMmS}
-        hint={`${machine.name} reaches ${machine.maxSpeedMmS.x} mm/s.`}
-        onCommit={(v) => set('speed', { speedMmS: v })}
-      />
+      {operation.kind !== 'program' && (
+        <SpeedField
+          label="Speed"
+          value={speedMmS}
+          range={RANGES.speedMmS}
+          hint={`${machine.name} reaches ${machine.maxSpeedMmS.x} mm/s.`}
+          onCommit={(v) => set('speed', { speedMmS: v })}
+        />
+      )}
       <CountField label="Passes" value={passes} range={RANGES.passes} onCommit={(v) => set(`${v} passes`, { passes: v })} />
       {operation.kind === 'picture' && (
         <LengthField
@@ -170,7 +178,7 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
           within="cuts through"
           above="chars"
         />
-      ) : (
+      ) : operation.kind === 'picture' ? (
         <DoseScale
           dose={areaDose(wattsAt(machine, power), speedMmS, operation.intervalMm) * passes}
           unit="J/mm²"
@@ -179,7 +187,8 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
           within="darker"
           above="deep"
         />
-      )}
+      ) : null}
+      <PauseDetails id={id} operation={operation} />
     </>
   )
 }
@@ -199,7 +208,7 @@ function JobDetails({ job }: { readonly job: JobDocument }) {
         return (
           <Box key={id} sx={{ display: 'flex', py: 0.9, borderBottom: 1, borderColor: 'divider' }}>
             <span>
-              {index + 1} {NAMES[job.operations[id].kind]} of {job.nodes[job.operations[id].node].name}
+              {index + 1} {PROCESS_NAMES[job.operations[id].kind]} of {job.nodes[job.operations[id].node].name}
             </span>
             <Box component="b" sx={{ ml: 'auto' }}>
               {report ? formatDuration(report.seconds) : '…'}

@@ -45,7 +45,9 @@ export function Recipe({ job, id }: { readonly job: JobDocument; readonly id: st
                     air: recipe.air,
                     ...(operation.kind === 'picture'
                       ? { intervalMm: recipe.intervalMm ?? operation.intervalMm }
-                      : { kerfMm: recipe.kerfMm ?? operation.kerfMm }),
+                      : operation.kind === 'cut'
+                        ? { kerfMm: recipe.kerfMm ?? operation.kerfMm }
+                        : {}),
                   }),
                 )
               }

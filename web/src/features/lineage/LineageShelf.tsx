@@ -1,5 +1,5 @@
 import { Box, ButtonBase, Typography, useTheme } from '@mui/material'
-import { formatLength, type JobDocument, type LineageNode } from '@neotaxis/core'
+import { formatLength, isRoot, type JobDocument, type LineageNode } from '@neotaxis/core'
 import { memo } from 'react'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { selected } from '../../store/view-slice.ts'
@@ -19,9 +19,9 @@ export function familyRows(job: JobDocument): Row[] {
   const rows: Row[] = []
   const add = (id: string, depth: number): void => {
     rows.push({ id, node: job.nodes[id], depth })
-    for (const [child, node] of Object.entries(job.nodes)) if (node.kind !== 'source' && node.from === id) add(child, depth + 1)
+    for (const [child, node] of Object.entries(job.nodes)) if (!isRoot(node) && node.from === id) add(child, depth + 1)
   }
-  for (const [id, node] of Object.entries(job.nodes)) if (node.kind === 'source') add(id, 0)
+  for (const [id, node] of Object.entries(job.nodes)) if (isRoot(node)) add(id, 0)
   return rows
 }
 
@@ -29,6 +29,8 @@ function facts(node: LineageNode, unit: 'mm' | 'in'): string {
   switch (node.kind) {
     case 'source':
       return `picture · ${node.widthPx} × ${node.heightPx} px`
+    case 'program':
+      return 'program from a file'
     case 'picture':
       return node.kernel === 'none' ? 'grey as power' : node.kernel === 'threshold' ? 'black or nothing' : 'Floyd–Steinberg'
     case 'trace':

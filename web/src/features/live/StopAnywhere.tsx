@@ -29,7 +29,7 @@ export function StopAnywhere() {
   }, [first])
   if (busy.length === 0 || /\/run$/.test(pathname)) return null
   return (
-    <Box sx={{ position: 'fixed', right: 18, bottom: 156, zIndex: 1400, display: 'grid', gap: 1 }}>
+    <Box sx={{ position: 'fixed', left: 14, bottom: 150, zIndex: 1400, display: 'grid', gap: 1 }}>
       {busy.map(({ machine, run }) => (
         <Button
           key={machine}

@@ -28,6 +28,11 @@ const ANSWERS = {
     ['light', 'too light'],
     ['dark', 'too dark'],
   ],
+  program: [
+    ['yes', 'as expected'],
+    ['light', 'too little'],
+    ['dark', 'too much'],
+  ],
 } as const
 
 /** What to try first when something is missing: a cut once more as it is, a picture with a little more. */

@@ -26,6 +26,6 @@ export function operationAt(job: JobDocument, drawing: Drawing, x: number, y: nu
   const box = (id: string): Bounds | undefined => drawing.bounds[job.operations[id].node]
   const cuts = order.filter((id) => job.operations[id].kind === 'cut' && box(id) && inBox(box(id)!, x, y, reach))
   for (const id of cuts) if (rings(id).some((ring) => near(ring, x, y, reach))) return id
-  for (const id of order) if (job.operations[id].kind === 'picture' && box(id) && inBox(box(id)!, x, y)) return id
+  for (const id of order) if (job.operations[id].kind !== 'cut' && box(id) && inBox(box(id)!, x, y)) return id
   return cuts.find((id) => rings(id).some((ring) => ringContains(ring, x, y)))
 }

@@ -1,4 +1,4 @@
-import { headAt, type JobDocument, type JobFrame, jobFrame, partOf, startOf, type Track } from '@neotaxis/core'
+import { headAt, type JobDocument, type JobFrame, jobFrame, partOf, spotMm, startOf, type Track } from '@neotaxis/core'
 import type { Moment } from '../rehearsal/moment.ts'
 import type { StageView } from './stage-view.ts'
 import { Tiles } from './tiles.ts'
@@ -81,18 +81,19 @@ export class MomentPainter {
       )
     if (operation?.kind === 'picture')
       this.dotsSoFar(context, view, look, job, track, part, head, [...done, id!], operation.passes)
-    if (operation?.kind === 'cut') {
+    if (operation?.kind === 'cut' || operation?.kind === 'program') {
+      const width = operation.kind === 'cut' ? operation.kerfMm : spotMm(job.machine)
       const { once, through } = this.cutSoFar(track, part, head.move, operation.passes, frame)
       context.save()
       toJob()
       context.lineCap = 'round'
       context.lineJoin = 'round'
       context.strokeStyle = `rgb(${job.material.look.edge.join(' ')} / 72%)`
-      context.lineWidth = operation.kerfMm + 0.44
+      context.lineWidth = operation.kind === 'cut' ? width + 0.44 : width
       context.stroke(once)
       context.strokeStyle = look.bed
-      context.lineWidth = Math.max(operation.kerfMm, 0.8 / view.scale)
-      context.stroke(through)
+      context.lineWidth = Math.max(width, 0.8 / view.scale)
+      if (operation.kind === 'cut') context.stroke(through)
       const from = startOf(track, head.move)
       if (head.burning) {
         context.beginPath()
