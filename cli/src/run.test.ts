@@ -1,8 +1,20 @@
 import type { AddressInfo, Server } from 'node:net'
-import { type Bench, type JobDocument, MACHINES, operationMarks, ResultCache, writeProgram } from '@neotaxis/core'
+import {
+  type Bench,
+  compareBurn,
+  dotGrid,
+  dotsKept,
+  forecastMaps,
+  forecastScene,
+  type JobDocument,
+  MACHINES,
+  operationMarks,
+  ResultCache,
+  writeProgram,
+} from '@neotaxis/core'
 import { greyPicture, sampleJob } from '@neotaxis/core/testing/sample-job'
 import { MachineLink, ProgramRun, programOf } from '@neotaxis/link'
-import { Bed, Machine, serveMachine, TRUTHS } from '@neotaxis/stand-ins'
+import { Bed, Machine, serveMachine, TRUTHS, Workpiece } from '@neotaxis/stand-ins'
 import { afterEach, describe, expect, it } from 'vitest'
 
 let server: Server | undefined
@@ -36,6 +48,32 @@ function jobOf(side: number, grey: (x: number, y: number) => number, change: Par
 }
 
 const disc = (x: number, y: number): number => (Math.hypot(x - 100, y - 100) < 70 ? 40 + ((x * 7 + y * 3) % 60) : 255)
+
+describe('the forecast', () => {
+  it('is what the machine burns: cuts agree by 97 % and more, pictures in every dot', { timeout: 60_000 }, async () => {
+    const { job, bench, text } = jobOf(200, disc, { workpiece: { widthMm: 90, heightMm: 80, thicknessMm: 3 } })
+    const cell = 0.02
+    const bed = new Bed(600, 400, cell, 0.12)
+    const machine = new Machine(TRUTHS['bench-60'], bed)
+    expect((await send(machine, text)).state).toBe('done')
+    const laid = { material: 'birch-ply', thickness: 3, x0: 40, y0: 400 - 60 - 80, x1: 130, y1: 400 - 60 }
+    const workpiece = new Workpiece(laid, bed, 0)
+    const columns = 3000
+    const rows = 3000
+    // The middle of the workpiece, where it is burned.
+    const x0 = 20
+    const y0 = 10
+    const seen = await workpiece.picture(laid.x0 + x0, laid.y1 - y0 - rows * cell, columns, rows, cell)
+    const burned = { ...seen, x0, y0, cellMm: cell }
+    const maps = forecastMaps(forecastScene(job, bench), columns, rows, cell, x0, y0)
+    const { cutOverlap, toneOff } = compareBurn(maps, burned)
+    expect(cutOverlap).toBeGreaterThan(0.97)
+    expect(toneOff).toBeLessThan(0.03)
+    const operation = job.operations.engrave
+    if (operation.kind !== 'picture') throw new Error()
+    expect(dotsKept(operationMarks(job, operation, bench), dotGrid(job.placements.source, operation), burned, maps)).toBe(1)
+  })
+})
 
 describe('a job on the simulated machine', () => {
   it('takes the time that was estimated, within 0.5 %, and burns every dot of the picture and no other', async () => {

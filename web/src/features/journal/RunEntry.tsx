@@ -30,12 +30,14 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
   useEffect(load, [load])
   if (error) return <Typography color="error">{error}</Typography>
   if (!run) return null
-  const change = (values: object): void =>
+  const change = (values: Partial<RunFull>): void => {
+    setRun({ ...run, ...values })
     void doing(async () => {
       await runApi.change(id, values)
       load()
       onChanged()
     })
+  }
   const photo = (file: File | undefined): void => {
     if (!file) return
     void doing(async () => {
