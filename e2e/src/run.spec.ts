@@ -22,6 +22,7 @@ async function atTheMachine(page: Page, name: string): Promise<void> {
 }
 
 test('a dropped picture is run, held, found not through, run again and written down', async ({ page, browser }) => {
+  test.setTimeout(200_000)
   await page.goto('/jobs')
   await dropFile(page, 'mooring-mark.png', discPicture(240, 80).png)
   await page.getByTestId('proposal-engrave-cut-around').click({ timeout: 30_000 })
@@ -125,7 +126,7 @@ test('a dropped picture is run, held, found not through, run again and written d
   const entry = page.getByTestId('run-entry')
   await expect(entry).toContainText('Cut of “edge + 3 mm” 20 %')
   await expect(runs.nth(1)).toContainText('2 interruptions')
-  await entry.getByRole('radio', { name: '4 Stars' }).check({ force: true })
+  await entry.locator('label', { hasText: '4 Stars' }).click()
   await entry.getByTestId('run-note').fill('Too weak: guessed.')
   await page.getByRole('textbox', { name: 'Find a run' }).fill('guessed')
   await expect(runs).toHaveCount(1)

@@ -120,7 +120,7 @@ describe('jobs', () => {
       (await request(app).post('/api/jobs/file').set('Content-Type', 'application/zip').send(file.subarray(0, 300)).expect(422))
         .body.message,
     ).toMatch(/damaged|not a Neotaxis/)
-    const newer = Buffer.from(packJob({ ...jobOf(), version: 2 }, () => face))
+    const newer = Buffer.from(packJob({ ...jobOf(), version: 3 }, () => face))
     expect(
       (await request(app).post('/api/jobs/file').set('Content-Type', 'application/zip').send(newer).expect(422)).body.message,
     ).toMatch(/newer/)

@@ -6,6 +6,7 @@ import { ServerRefusal } from '../../api/call.ts'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { closed } from '../../store/job-slice.ts'
 import { keepSaved, openJob } from '../../store/saver.ts'
+import { store } from '../../store/store.ts'
 import { selected } from '../../store/view-slice.ts'
 import { runKey } from '../bar/commands.ts'
 
@@ -14,6 +15,9 @@ export interface Trouble {
   /** It is not there at all, so trying again is no use. */
   readonly gone: boolean
 }
+
+/** The job that a screen shows now. */
+let held: string | null = null
 
 /** Opens a job for a screen, keeps it saved, and closes it when the screen is left. @param screen the last part of its address */
 export function useOpenJob(id: string, screen: string): { job: JobDocument | null; trouble: Trouble | null; again: () => void } {
@@ -36,7 +40,10 @@ export function useOpenJob(id: string, screen: string): { job: JobDocument | nul
     }
     setTrouble(null)
     let end: (() => void) | undefined
-    openJob(id, onBranch)
+    held = id
+    // From one screen of a job to another it stays open.
+    const open = store.getState().job.id === id ? Promise.resolve() : openJob(id, onBranch)
+    open
       .then(() => {
         if (!left) end = keepSaved(onBranch)
       })
@@ -50,8 +57,12 @@ export function useOpenJob(id: string, screen: string): { job: JobDocument | nul
     return () => {
       left = true
       end?.()
-      dispatch(closed())
-      dispatch(selected(null))
+      held = null
+      setTimeout(() => {
+        if (held === id) return
+        dispatch(closed())
+        dispatch(selected(null))
+      })
     }
   }, [id, attempt, dispatch, navigate, enqueueSnackbar])
 
