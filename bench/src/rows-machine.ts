@@ -1,18 +1,30 @@
-import { type JobDocument, MACHINES, ResultCache, writeProgram } from '@neotaxis/core'
+import {
+  compareBurn,
+  dotGrid,
+  dotsKept,
+  forecastMaps,
+  forecastScene,
+  type JobDocument,
+  MACHINES,
+  operationMarks,
+  ResultCache,
+  writeProgram,
+} from '@neotaxis/core'
 import { sampleJob } from '@neotaxis/core/testing/sample-job'
-import { Machine, TRUTHS } from '@neotaxis/stand-ins'
+import { Bed, Machine, TRUTHS, Workpiece } from '@neotaxis/stand-ins'
 import type { Row } from './measure.ts'
 import { randomFrom } from './random.ts'
 import { glyphPicture } from './shapes.ts'
 
 /** The time estimate against what the simulated machine took, its truth equal to the profile. */
-export function machineRows(seed: number): Row[] {
+export async function machineRows(seed: number): Promise<Row[]> {
   const { picture } = glyphPicture(1000, randomFrom(seed))
-  return MACHINES.map((machine): Row => {
+  const estimates = MACHINES.map((machine): Row => {
     const engrave = { power: 0.3, speedMmS: 250, intervalMm: 0.127 }
     const cut = { node: 'edge', power: 0.7, speedMmS: 60, kerfMm: 0.15 }
-    const sample = sampleJob({ picture, widthMm: 150, xMm: 5, yMm: 5, engrave, cut })
-    const job: JobDocument = { ...sample, machine, onBed: { xMm: 20, yMm: 20 } }
+    const small = machine.bed.widthMm < 200
+    const sample = sampleJob({ picture, widthMm: small ? 90 : 150, xMm: 5, yMm: 5, engrave, cut })
+    const job: JobDocument = { ...sample, machine, onBed: small ? { xMm: 2, yMm: 2 } : { xMm: 20, yMm: 20 } }
     const witness = new Machine(TRUTHS[machine.id])
     const decoder = new TextDecoder()
     let rest = ''
@@ -34,4 +46,54 @@ export function machineRows(seed: number): Row[] {
       note: `reference: what is allowed; ${report.seconds.toFixed(1)} s estimated, ${witness.counts.seconds.toFixed(1)} s taken, ${witness.counts.lines} lines`,
     }
   })
+  return [...estimates, ...(await burnRows(seed))]
+}
+
+/** Forecast and burn of a cut-out picture, at 0.02 mm. */
+async function burnRows(seed: number): Promise<Row[]> {
+  const { picture } = glyphPicture(400, randomFrom(seed))
+  const cell = 0.02
+  const sample = sampleJob({ picture, widthMm: 40, xMm: 10, yMm: 10, engrave: { intervalMm: 0.2 }, cut: { kerfMm: 0.18 } })
+  const job: JobDocument = { ...sample, workpiece: { widthMm: 60, heightMm: 60, thicknessMm: 3 }, onBed: { xMm: 20, yMm: 20 } }
+  const work = { picture: () => picture, cache: new ResultCache() }
+  const bed = new Bed(600, 400, cell, 0.12)
+  const witness = new Machine(TRUTHS['bench-60'], bed)
+  let text = ''
+  writeProgram(job, work, (bytes) => {
+    text += new TextDecoder().decode(bytes)
+  })
+  for (const line of text.split('\n')) {
+    while (!witness.hasRoom) witness.finishMove()
+    witness.take(line)
+  }
+  while (witness.finishMove());
+  const laid = { material: 'birch-ply', thickness: 3, x0: 20, y0: 320, x1: 80, y1: 380 }
+  const side = 3000
+  const seen = await new Workpiece(laid, bed, 0).picture(laid.x0, laid.y0, side, side, cell)
+  const burned = { ...seen, x0: 0, y0: 0, cellMm: cell }
+  const maps = forecastMaps(forecastScene(job, work), side, side, cell)
+  const { cutOverlap } = compareBurn(maps, burned)
+  const operation = job.operations.engrave
+  const dots =
+    operation.kind === 'picture'
+      ? dotsKept(operationMarks(job, operation, work), dotGrid(job.placements.source, operation), burned, maps)
+      : 0
+  return [
+    {
+      what: 'burn against forecast, cuts of glyphs: not shared',
+      ours: 100 * (1 - (cutOverlap ?? 0)),
+      reference: 3,
+      unit: '%',
+      target: 1,
+      note: `reference: what is allowed; intersection over union ${(cutOverlap ?? 0).toFixed(4)}`,
+    },
+    {
+      what: 'burn against forecast, pictures: dots that differ',
+      ours: 100 * (1 - dots),
+      reference: 0.001,
+      unit: '%',
+      target: 1,
+      note: 'reference: none may',
+    },
+  ]
 }

@@ -126,7 +126,7 @@ test('a dropped picture is run, held, found not through, run again and written d
   const entry = page.getByTestId('run-entry')
   await expect(entry).toContainText('Cut of “edge + 3 mm” 20 %')
   await expect(runs.nth(1)).toContainText('2 interruptions')
-  await entry.locator('label', { hasText: '4 Stars' }).click()
+  await entry.locator('label', { hasText: '4 of 5' }).click()
   await entry.getByTestId('run-note').fill('Too weak: guessed.')
   await page.getByRole('textbox', { name: 'Find a run' }).fill('guessed')
   await expect(runs).toHaveCount(1)

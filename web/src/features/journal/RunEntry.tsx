@@ -1,3 +1,5 @@
+import CircleIcon from '@mui/icons-material/Circle'
+import CircleOutlinedIcon from '@mui/icons-material/CircleOutlined'
 import { Box, Button, Rating, TextField, Typography } from '@mui/material'
 import { formatDuration, formatSpeed } from '@neotaxis/core'
 import { useCallback, useEffect, useState } from 'react'
@@ -97,6 +99,9 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
       })}
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
         <Rating
+          icon={<CircleIcon fontSize="inherit" sx={{ color: 'primary.main' }} />}
+          emptyIcon={<CircleOutlinedIcon fontSize="inherit" />}
+          getLabelText={(value) => `${value} of 5`}
           value={run.rating}
           onChange={(_, rating) => change({ rating })}
           aria-label="How well it came out"

@@ -276,7 +276,7 @@ export function RunMain({ id, job, desk }: Props) {
                       type="checkbox"
                       checked={ended.closing.includes(item)}
                       onChange={() => closing(item)}
-                      style={{ width: 22, height: 22 }}
+                      style={{ width: 22, height: 22, flex: 'none' }}
                       data-testid={`closing-${item}`}
                     />
                     {title}
