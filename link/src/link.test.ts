@@ -165,6 +165,17 @@ describe('a run', () => {
     expect((await run.finished).report!.x).toBe(20)
   })
 
+  it('ends with the beam off, even where the program has no end', async () => {
+    const bed = bedOf()
+    const machine = new Machine(TRUTHS['bench-60'], bed)
+    const run = await started(machine, 'G21\nG90\nM3 S300\nG1 X20 F3000')
+    expect((await run.finished).phase).toBe('done')
+    const burned = bed.total()
+    machine.take('G1 X50')
+    while (machine.finishMove());
+    expect(bed.total()).toBe(burned)
+  })
+
   it('is adjusted while it runs: slower with the same dose, or with more of it', async () => {
     const burned = async (speed: number, power: number): Promise<{ energy: number; seconds: number }> => {
       const bed = bedOf()

@@ -81,8 +81,8 @@ export const runOn = (report: Report): string | undefined => readToken(report.to
 
 const SILENT_MS = 1500
 const LOOK_AGAIN_MS = 250
-/** So many reports of standing idle in the middle are no pause between lines any more. */
-const IDLE_REPORTS = 8
+/** Standing idle in the middle for so long is no pause between lines any more, ms. */
+const IDLE_MS = 1200
 const LID_OPEN = 'The lid is open: the beam is off, the place is kept.'
 
 /**
@@ -113,7 +113,9 @@ export class ProgramRun {
   private heardAt = 0
   private timer: ReturnType<typeof setInterval> | undefined
   private busy = false
-  private idleReports = 0
+  /** Since when it stands idle in the middle. */
+  private idleSince: number | undefined
+
   /** What the machine still has of the plan is no use: begin again from the place. */
   private startsOver = false
 
@@ -208,7 +210,8 @@ export class ProgramRun {
     this.underWay = []
     this.bytes = 0
     this.answered = 0
-    this.idleReports = 0
+    this.idleSince = undefined
+
     this.next = this.source.next()
     this.fill()
   }
@@ -293,6 +296,7 @@ export class ProgramRun {
 
   private phaseOf(report: Report, all: boolean): Partial<RunNow> {
     const { phase } = this.now
+    if (report.state !== 'idle' || report.queue > 0) this.idleSince = undefined
     switch (report.state) {
       case 'run':
         return { phase: 'running', reason: '' }
@@ -313,14 +317,27 @@ export class ProgramRun {
         return { phase: 'homing', reason: 'The emergency stop is pressed.' }
       default:
         if (report.queue > 0) return {}
-        if (all) return { phase: 'done', reason: '' }
+        if (all) {
+          void this.endDark()
+          return {}
+        }
+
         // Idle in the middle for a while: lines were lost on the way, or it was reset while it stood.
-        if (phase !== 'running' || ++this.idleReports < IDLE_REPORTS) return {}
+        this.idleSince ??= Date.now()
+        if (phase !== 'running' || Date.now() - this.idleSince < IDLE_MS) return {}
+
         return {
           phase: 'held',
           reason: 'The machine stands and waits: a part of the program did not reach it. The place is kept.',
         }
     }
+  }
+
+  /** Whatever the program's last line says, the beam is off after it. */
+  private async endDark(): Promise<void> {
+    this.busy = true
+    await this.link.command('M5').catch(() => {})
+    this.change({ phase: 'done', reason: '' })
   }
 
   private unknown(): void {
@@ -437,11 +454,19 @@ export class ProgramRun {
 
   /** The plan is dropped, the place is driven to in the dark, and the program goes on from there. */
   private async startOver(): Promise<void> {
-    const { place } = this.now
-    if (!place) throw new LinkError('The place in the program is not known.')
     this.busy = true
     try {
-      await this.link.rested()
+      // Whatever it still drives comes to rest first: the place is where it is then.
+      this.link.send('!')
+      const rested = await this.link.rested()
+      if (runOn(rested) !== this.options.token) {
+        this.busy = false
+        this.unknown()
+        return
+      }
+      const place = this.placeOf(rested.dark ?? rested)
+      this.change({ place })
+
       const reset = new Promise<void>((resolve) => {
         const before = this.link.onLine
         const done = (): void => {

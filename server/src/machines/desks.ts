@@ -9,6 +9,7 @@ import { Refusal } from '../refusal.ts'
 import { prepareRun } from '../runs/prepare.ts'
 import { programInFile } from '../runs/program-file.ts'
 import { ENDED, RunLog } from '../runs/run-log.ts'
+import { keepRun } from '../runs/run-row.ts'
 import { Desk, type DeskLive, type Reach } from './desk.ts'
 import { atPanel } from './panel-client.ts'
 
@@ -178,33 +179,11 @@ export class Desks {
     if (wish.parentId === null && open.length > 0)
       throw new Refusal(409, 'not-confirmed', 'Go through the list before the start: some of it is not confirmed.')
     const startedAt = new Date()
-    await Run.create({
-      id,
-      machineId,
-      jobId: wish.jobId,
-      jobRevision: wish.jobRevision,
-      parentId: wish.parentId,
-      name: document.name,
-      operator,
-      phase: 'starting',
-      reason: '',
-      document: JSON.stringify(document),
-      scope: JSON.stringify(scope),
-      answers: JSON.stringify(wish.answers),
-      place: null,
-      lines: prepared.lines,
-      estimateSeconds: prepared.seconds,
-      seconds: 0,
-      operations: JSON.stringify(prepared.operations),
-      bounds: prepared.bounds && JSON.stringify(prepared.bounds),
-      looks: '{}',
-      closing: '[]',
-      rating: null,
-      note: '',
-      photo: null,
-      startedAt,
-      endedAt: null,
-    })
+    const { jobId, jobRevision, parentId, answers } = wish
+    await keepRun(
+      { id, jobId, jobRevision, parentId, document, scope, operator, answers, phase: 'starting', startedAt },
+      prepared,
+    )
     try {
       if (desk.hasPanel && wish.parentId === null) await layIn(desk.panelPort(), document)
       const facts = {

@@ -18,13 +18,13 @@ export function serveLive(server: Server, desks: Desks): void {
       client.send(JSON.stringify({ machines: desks.all() }))
     })
   })
-    let due: ReturnType<typeof setTimeout> | undefined
+  let due: ReturnType<typeof setTimeout> | undefined
   let last = ''
 
   desks.onChange = () => {
     due ??= setTimeout(() => {
       due = undefined
-            const text = JSON.stringify({ machines: desks.all() })
+      const text = JSON.stringify({ machines: desks.all() })
       // An idle machine says the same again and again.
       if (text === last) return
       last = text

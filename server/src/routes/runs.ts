@@ -9,6 +9,7 @@ import { Run, RunBurn, RunEvent } from '../models/runs.ts'
 import { Refusal } from '../refusal.ts'
 import { prepareRun } from '../runs/prepare.ts'
 import { ENDED } from '../runs/run-log.ts'
+import { keepRun } from '../runs/run-row.ts'
 import { jobAt } from './machines.ts'
 import { operatorOf } from './operator.ts'
 import { validated } from './validate.ts'
@@ -171,33 +172,21 @@ export function runRoutes(desks: Desks): Router {
     const scope: RunScope = only ? { only } : {}
     const key = nanoid(14)
     const prepared = await prepareRun(key, document, scope)
-    const run = await Run.create({
-      id: key,
-      machineId: document.machine.id,
-      jobId,
-      jobRevision: revision,
-      parentId: null,
-      name: document.name,
-      operator: operatorOf(request),
-      phase: 'carried',
-      reason: '',
-      document: JSON.stringify(document),
-      scope: JSON.stringify(scope),
-      answers: '[]',
-      place: null,
-      lines: prepared.lines,
-      estimateSeconds: prepared.seconds,
-      seconds: 0,
-      operations: JSON.stringify(prepared.operations),
-      bounds: prepared.bounds && JSON.stringify(prepared.bounds),
-      looks: '{}',
-      closing: '[]',
-      rating: null,
-      note: '',
-      photo: null,
-      startedAt: new Date(),
-      endedAt: new Date(),
-    })
+    const run = await keepRun(
+      {
+        id: key,
+        jobId,
+        jobRevision: revision,
+        parentId: null,
+        document,
+        scope,
+        operator: operatorOf(request),
+        answers: [],
+        phase: 'carried',
+        startedAt: new Date(),
+      },
+      prepared,
+    )
     response.status(201).json(summary(run, 0))
   })
 

@@ -404,13 +404,14 @@ export class Machine {
   hold(): void {
     if (this.mode === 'armed') this.mode = 'idle'
     if (this.mode !== 'idle') return
+    const moving = this.speed > 0
     // Between two lines of a program too.
     if (this.queued > 0 || this.pauseAfter || this.inProgram) this.mode = 'hold'
-    this.brake()
+    this.brake(moving)
   }
 
-  private brake(): void {
-    if (!this.truth.mirrors && this.speed > 0) this.stopping = true
+  private brake(moving: boolean): void {
+    if (!this.truth.mirrors && moving) this.stopping = true
     else this.stopped()
   }
 
@@ -432,9 +433,9 @@ export class Machine {
       if (this.mode === 'alarm' || this.mode === 'emergency') return
       this.dark = this.queued > 0
       this.darkFrom = `${this.driven}@${this.head.x.toFixed(3)},${this.head.y.toFixed(3)},${this.head.z.toFixed(3)}`
-      const moving = this.isDriving
+      const moving = this.speed > 0
       this.mode = 'lid'
-      if (moving) this.brake()
+      if (moving) this.brake(true)
     } else {
       this.onEvent('lid closed')
       if (this.mode === 'lid') this.mode = this.queued > 0 ? 'hold' : 'idle'

@@ -1,7 +1,8 @@
-import { Box, Link, Tooltip } from '@mui/material'
+import { Box, Tooltip } from '@mui/material'
 import { useEffect } from 'react'
-import { Link as RouterLink, useLocation, useNavigate } from 'react-router'
+import { useLocation, useNavigate } from 'react-router'
 import { onCommand } from './commands.ts'
+import { TabLink } from './TabLink.tsx'
 
 /** The job's screens: the same table, turned. */
 export function JobTabs({ id }: { readonly id: string }) {
@@ -22,30 +23,13 @@ export function JobTabs({ id }: { readonly id: string }) {
           ['compose', 'Compose', 'Artwork, operations, their order'],
           ['run', 'Run', 'At the machine  (G)'],
         ] as const
-      ).map(([screen, name, hint]) => {
-        const here = pathname.endsWith(`/${screen}`)
-        return (
-          <Tooltip key={screen} title={hint}>
-            <Link
-              component={RouterLink}
-              to={`/jobs/${id}/${screen}`}
-              underline="none"
-              aria-current={here ? 'page' : undefined}
-              data-testid={`tab-${screen}`}
-              sx={{
-                display: 'grid',
-                placeItems: 'center',
-                px: 1.4,
-                fontWeight: here ? 750 : 500,
-                color: here ? 'text.primary' : 'text.secondary',
-                boxShadow: here ? (theme) => `inset 0 -3px ${theme.palette.primary.main}` : 'none',
-              }}
-            >
-              {name}
-            </Link>
-          </Tooltip>
-        )
-      })}
+      ).map(([screen, name, hint]) => (
+        <Tooltip key={screen} title={hint}>
+          <Box sx={{ display: 'grid' }}>
+            <TabLink to={`/jobs/${id}/${screen}`} name={name} here={pathname.endsWith(`/${screen}`)} testid={`tab-${screen}`} />
+          </Box>
+        </Tooltip>
+      ))}
     </Box>
   )
 }

@@ -1,0 +1,34 @@
+import { Link } from '@mui/material'
+import { Link as RouterLink } from 'react-router'
+
+interface Props {
+  readonly to: string
+  readonly name: string
+  /** Whether this is the screen one is on. */
+  readonly here: boolean
+  readonly testid?: string
+}
+
+/** One screen of several, the one that is open underlined. */
+export function TabLink({ to, name, here, testid, ...rest }: Props) {
+  return (
+    <Link
+      {...rest}
+      component={RouterLink}
+      to={to}
+      underline="none"
+      aria-current={here ? 'page' : undefined}
+      data-testid={testid}
+      sx={{
+        display: 'grid',
+        placeItems: 'center',
+        px: 1.4,
+        fontWeight: here ? 750 : 500,
+        color: here ? 'text.primary' : 'text.secondary',
+        boxShadow: here ? (theme) => `inset 0 -3px ${theme.palette.primary.main}` : 'none',
+      }}
+    >
+      {name}
+    </Link>
+  )
+}
