@@ -328,6 +328,6 @@ describe('connecting', () => {
       dark: null,
     })
     expect(readReport('<idle|at 1,2>')).toBeUndefined()
-    expect(await (await connect(machine)).settings()).toMatchObject({ size: 12 })
+    expect(await (await connect(machine)).settings()).toMatchObject({ size: 13 })
   })
 })

@@ -1,6 +1,17 @@
 import type { AddressInfo } from 'node:net'
 import { encodePng } from '@neotaxis/core'
-import { Bed, deviating, FAULTS, type Fault, Machine, serveMachine, servePanel, TRUTHS, type Truth } from '@neotaxis/stand-ins'
+import {
+  Bed,
+  deviating,
+  FAULTS,
+  type Fault,
+  Machine,
+  serveMachine,
+  servePanel,
+  TRUTHS,
+  type Truth,
+  turning,
+} from '@neotaxis/stand-ins'
 import { type Io, numberOption, readOptions, tell, UsageError, writeOutput } from '../io.ts'
 
 function fault(text: string): Fault {
@@ -33,13 +44,15 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
       dpi: { type: 'string' },
       panel: { type: 'string' },
       truth: { type: 'string' },
+      rotary: { type: 'string' },
     },
     { min: 0, max: 0, what: 'no file' },
   )
   const profile = values.profile ?? 'bench-60'
   const exact = TRUTHS[profile]
   if (!exact) throw new UsageError(`there is no machine “${profile}”. There are: ${Object.keys(TRUTHS).join(', ')}.`)
-  const truth = hidden(exact, values.truth)
+  const diameter = numberOption('rotary', values.rotary, 5, 1000)
+  const truth = hidden(diameter === undefined ? exact : turning(exact, diameter), values.truth)
   const pace = values.pace === 'max' ? Infinity : (numberOption('pace', values.pace, 0.01, 1e6) ?? 1)
   const dpi = numberOption('dpi', values.dpi, 10, 1270) ?? 254
   const bed = values.burned || values.panel ? new Bed(truth.bed.x, truth.bed.y, 25.4 / dpi, truth.spot) : undefined

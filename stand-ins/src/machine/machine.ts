@@ -199,8 +199,11 @@ export class Machine {
   }
 
   private reaches({ x, y, z }: { x: number; y: number; z: number }): boolean {
-    const { bed, focusTravel = 0 } = this.truth
-    return x >= -SAME && y >= -SAME && x <= bed.x + SAME && y <= bed.y + SAME && z >= -SAME && z <= focusTravel + SAME
+    const { bed, focusTravel = 0, around } = this.truth
+    const turns = around !== undefined
+    return (
+      x >= -SAME && x <= bed.x + SAME && (turns || (y >= -SAME && y <= bed.y + SAME)) && z >= -SAME && z <= focusTravel + SAME
+    )
   }
 
   private queue(end: { x: number; y: number; z: number }, wait: number, speed?: number): void {
@@ -235,7 +238,7 @@ export class Machine {
     this.queue(
       {
         x: inside(this.target.x + dx, bed.x),
-        y: inside(this.target.y + dy, bed.y),
+        y: this.truth.around === undefined ? inside(this.target.y + dy, bed.y) : this.target.y + dy,
         z: inside(this.target.z + dz, focusTravel),
       },
       0,
@@ -368,14 +371,23 @@ export class Machine {
     const late = latency * speed
     const dx = s.ux * late + Math.sign(s.ux) * (backlash / 2) + this.slip.x
     const dy = s.uy * late + Math.sign(s.uy) * (backlash / 2) + this.slip.y
-    this.bed.burn({
+    const stroke = {
       x0: s.x0 + s.ux * from + dx,
       y0: s.y0 + s.uy * from + dy,
       x1: s.x0 + s.ux * to + dx,
       y1: s.y0 + s.uy * to + dy,
       dose,
       spot: spot * this.blur(),
-    })
+    }
+    const { around } = this.truth
+    if (around === undefined) {
+      this.bed.burn(stroke)
+      return
+    }
+    // Around and around: on the surface the same place comes back; what crosses the seam lies on both sides of it.
+    const turns = [Math.floor(Math.min(stroke.y0, stroke.y1) / around), Math.floor(Math.max(stroke.y0, stroke.y1) / around)]
+    for (let turn = turns[0]; turn <= turns[1]; turn++)
+      this.bed.burn({ ...stroke, y0: stroke.y0 - turn * around, y1: stroke.y1 - turn * around })
   }
 
   private blur(): number {

@@ -8,7 +8,7 @@ import { LineError } from './line.ts'
 import { Machine } from './machine.ts'
 import { Workpiece } from './material.ts'
 import { servePanel } from './panel.ts'
-import { deviating, TRUTHS } from './truth.ts'
+import { deviating, TRUTHS, turning } from './truth.ts'
 
 const truth = { ...TRUTHS['bench-60'], acceleration: { x: 1000, y: 1000 }, speed: { x: 500, y: 500 } }
 const started = (bed?: Bed, own = truth): Machine => {
@@ -182,6 +182,23 @@ describe('arcs and mirrors', () => {
     for (const line of ['G21', 'M4 S500', 'G0 X10', 'G1 Y5 F6000', 'X15', 'G0 Y30']) machine.take(line)
     while (machine.finishMove());
     expect(machine.counts.seconds).toBeCloseTo(0.01 + 0.003 + 0.05 + 0.002 + 0.05 + 0.002 + 0.025 + 0.005, 9)
+  })
+})
+
+describe('a rotary', () => {
+  it('goes around and around: the same place comes back, and a stroke over the seam lies on both sides of it', () => {
+    const own = { ...turning(truth, 20), spot: 0.2 }
+    const once = Math.PI * 20
+    const bed = new Bed(own.bed.x, own.bed.y, 0.1, 0.2)
+    const machine = started(bed, own)
+    // Two turns and a bit, at x 30: every place twice, the last 10 mm three times.
+    for (const line of ['G0 X30', `G1 Y${(2 * once + 10).toFixed(4)} F3000`, 'G0 Y-5']) machine.take(line)
+    while (machine.finishMove());
+    const at = (y: number): number => bed.energy(300, Math.floor(y / 0.1))
+    expect(at(40)).toBeGreaterThan(0)
+    expect(at(5) / at(40)).toBeCloseTo(1.5, 1)
+    expect(bed.total()).toBeCloseTo((30 / 50) * (2 * once + 10), 0)
+    expect(numberOf(machine, 'G0 X900')).toBe(4)
   })
 })
 

@@ -127,6 +127,7 @@ export function serveMachine(machine: Machine, options: ServeOptions): Promise<S
       receive: receiveBytes,
       'power.max': fullS,
       mirrors: machine.truth.mirrors ? 1 : 0,
+      around: machine.truth.around ?? 0,
     }))
       say(`${name}=${value}`)
   }

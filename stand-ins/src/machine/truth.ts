@@ -23,6 +23,8 @@ export interface Truth {
   /** The S value of full power. */
   readonly fullS: number
   readonly spot: number
+  /** Something turns in a rotary in the place of y: so far is once around its surface, mm. y may go on for ever. */
+  readonly around?: number
   /** Given for a scan head: its mirrors have no inertia that counts, but they wait. */
   readonly mirrors?: Mirrors
   /** The lens can be moved up from its lowest place, mm; left out where it is fixed. */
@@ -91,6 +93,13 @@ export const TRUTHS: Readonly<Record<string, Truth>> = {
     mirrors: { jumpDelay: { least: 0.0001, most: 0.0004, fullMm: 10 }, markDelay: 0.0002, turnDelay: 0.0001 },
   },
 }
+
+/** The same machine with something of a diameter turning in its rotary, mm. */
+export const turning = (truth: Truth, diameter: number): Truth => ({
+  ...truth,
+  around: Math.PI * diameter,
+  bed: { ...truth.bed, y: Math.PI * diameter },
+})
 
 /** The same machine with every number off by up to `share`, always the same for the same seed: as real ones are. */
 export function deviating(truth: Truth, seed: number, share: number): Truth {
