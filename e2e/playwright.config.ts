@@ -3,7 +3,9 @@ import { defineConfig } from '@playwright/test'
 export default defineConfig({
   testDir: './src',
   testMatch: '*.spec.ts',
-  timeout: 90_000,
+  timeout: 120_000,
+  // Two cores, shared with a database, a server and two machines.
+  expect: { timeout: 15_000 },
   workers: 2,
   fullyParallel: false,
   reporter: [['list'], ['json', { outputFile: process.env.E2E_REPORT ?? 'test-results/e2e.json' }]],
