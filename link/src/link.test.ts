@@ -290,7 +290,7 @@ describe('another sender', () => {
     first.letGo()
     const address = link!.address
     link!.close()
-    await new Promise((resolve) => setTimeout(resolve, 50))
+    await expect.poll(() => machine.state).toBe('hold')
     link = await MachineLink.open(address)
     const second = await ProgramRun.start(link, programOf(mixed), { token: 'r7', adopt: true, askMs: 20 })
     expect(second.state.phase).toBe('held')
