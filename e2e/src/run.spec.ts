@@ -4,6 +4,8 @@ import { discPicture } from './pictures.ts'
 
 /** The name at the top, and the first connection where nobody went through it yet. */
 async function atTheMachine(page: Page, name: string): Promise<void> {
+  // The page before stays until this one is loaded: its button would be clicked, and go.
+  await expect(page.getByTestId('home')).toBeVisible()
   await page.getByTestId('operator').click()
   await page.getByLabel('Your name').fill(name)
   await page.keyboard.press('Enter')
