@@ -75,9 +75,7 @@ async function burnRows(seed: number): Promise<Row[]> {
   const { cutOverlap } = compareBurn(maps, burned)
   const operation = job.operations.engrave
   const dots =
-    operation.kind === 'picture'
-      ? dotsKept(operationMarks(job, operation, work), dotGrid(job.placements.source, operation), burned, maps)
-      : 0
+    operation.kind === 'picture' ? dotsKept(operationMarks(job, operation, work), dotGrid(job, operation), burned, maps) : 0
   return [
     {
       what: 'burn against forecast, cuts of glyphs: not shared',

@@ -6,6 +6,7 @@ import { Arena } from '@neotaxis/core/kernels/kernel'
 import { rowDither } from '@neotaxis/core/picture/dither'
 import { pictureKernel } from '@neotaxis/core/picture/picture-kernel'
 import { resampleMarks } from '@neotaxis/core/picture/resample'
+import { PLAIN_DOTS } from '@neotaxis/core/picture/steps'
 import sharp from 'sharp'
 import { pairSeconds, type Row, seconds, timeRow } from './measure.ts'
 import { randomFrom } from './random.ts'
@@ -68,10 +69,9 @@ export async function pictureRows(seed: number): Promise<Row[]> {
     const diffuse = (): void => {
       const { run, room } = pictureKernel()
       const arena = new Arena(run.freeFrom())
-      const dither = rowDither({ run, room }, arena, 'floyd-steinberg', width)
+      const dither = rowDither({ run, room }, arena, PLAIN_DOTS, width, 0.1)
       const at = arena.take(4 * width)
       const memory = room(arena.bytes)
-      memory.fill(0, run.freeFrom(), arena.bytes)
       const row = new Float32Array(memory.buffer, at, width)
       for (let y = 0; y < height; y++) {
         row.set(wanted.subarray(y * width, (y + 1) * width))

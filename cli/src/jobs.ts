@@ -1,17 +1,6 @@
 import { existsSync } from 'node:fs'
 import { dirname, join } from 'node:path'
-import {
-  assetName,
-  assetsOf,
-  type Bench,
-  checkJob,
-  type GreyPicture,
-  greyFromPng,
-  type JobDocument,
-  JobError,
-  ResultCache,
-  unpackJob,
-} from '@neotaxis/core'
+import { assetName, assetsBench, assetsOf, type Bench, checkJob, type JobDocument, unpackJob } from '@neotaxis/core'
 import { readInput, WorkError } from './io.ts'
 
 export interface LoadedJob {
@@ -24,17 +13,7 @@ export function loadJob(path: string): LoadedJob {
   const bytes = readInput(path)
   const zip = bytes[0] === 0x50 && bytes[1] === 0x4b
   const { job, assets } = zip ? unpackJob(bytes) : besideFile(path, bytes)
-  const pictures = new Map<string, GreyPicture>()
-  for (const [name, asset] of assets) if (asset[0] === 0x89 && asset[1] === 0x50) pictures.set(name, greyFromPng(asset))
-  const picture = (asset: string): GreyPicture => {
-    const found = pictures.get(asset)
-    if (!found) throw new JobError('A picture of the job is missing.')
-    return found
-  }
-  return {
-    job,
-    bench: { picture, program: (asset) => new TextDecoder('latin1').decode(assets.get(asset)), cache: new ResultCache() },
-  }
+  return { job, bench: assetsBench((asset) => assets.get(asset)) }
 }
 
 function besideFile(path: string, bytes: Uint8Array): { job: JobDocument; assets: Map<string, Uint8Array> } {
@@ -48,10 +27,13 @@ function besideFile(path: string, bytes: Uint8Array): { job: JobDocument; assets
   const folder = path === '-' ? '.' : dirname(path)
   const assets = new Map<string, Uint8Array>()
   for (const name of assetsOf(job)) {
-    const file = [join(folder, 'assets', `${name}.png`), join(folder, `${name}.png`)].find(existsSync)
-    if (!file) throw new WorkError(`The picture assets/${name}.png is missing beside the job.`)
+    const names = ['png', 'stl', 'gcode'].map((kind) => `${name}.${kind}`)
+    const file = [...names.map((each) => join(folder, 'assets', each)), ...names.map((each) => join(folder, each))].find(
+      existsSync,
+    )
+    if (!file) throw new WorkError(`The file assets/${name}.png is missing beside the job.`)
     const asset = readInput(file)
-    if (assetName(asset) !== name) throw new WorkError(`The picture assets/${name}.png is damaged.`)
+    if (assetName(asset) !== name) throw new WorkError(`The file ${file} is damaged.`)
     assets.set(name, asset)
   }
   return { job, assets }

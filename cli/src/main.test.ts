@@ -9,12 +9,15 @@ import {
   flattenPath,
   greyFromPng,
   measureJob,
-  preparePicture,
+  NO_TREATMENT,
+  PLAIN_DOTS,
+  prepareMarks,
   propose,
   ResultCache,
   readSvg,
   ringBounds,
   unpackJob,
+  wholeFrame,
   withOperation,
   writeProgram,
 } from '@neotaxis/core'
@@ -78,7 +81,9 @@ describe('picture', () => {
     expect(told).toMatchObject({ widthPx: 100, heightPx: 50, widthMm: 20, heightMm: 10, intervalMm: 0.2 })
     const made = decodePng(readFileSync(at('dots.png')))
     expect(made.pixelsPerMm).toBeCloseTo(5, 3)
-    const { levels, meanTone } = preparePicture(greyFromPng(readFileSync(disc)), 100, 50, { kernel: 'floyd-steinberg' })
+    const { levels, meanTone } = prepareMarks(wholeFrame(greyFromPng(readFileSync(disc))), NO_TREATMENT, PLAIN_DOTS, 100, 50, {
+      pitchMm: 0.2,
+    })
     expect([...made.samples]).toEqual([...levels].map((v) => 255 - v))
     expect(told.meanTone).toBeCloseTo(meanTone, 12)
     expect(Math.abs(told.meanTone - told.wantedTone)).toBeLessThan(0.01)

@@ -71,7 +71,7 @@ describe('the forecast', () => {
     expect(toneOff).toBeLessThan(0.03)
     const operation = job.operations.engrave
     if (operation.kind !== 'picture') throw new Error()
-    expect(dotsKept(operationMarks(job, operation, bench), dotGrid(job.placements.source, operation), burned, maps)).toBe(1)
+    expect(dotsKept(operationMarks(job, operation, bench), dotGrid(job, operation), burned, maps)).toBe(1)
   })
 })
 

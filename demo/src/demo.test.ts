@@ -1,5 +1,14 @@
-import { checkFindings, checkJob, decodePng, greyFromPng, measureJob, otsuThreshold, ResultCache, toGrey } from '@neotaxis/core'
-import { histogram } from '@neotaxis/core/picture/tone'
+import {
+  checkFindings,
+  checkJob,
+  decodePng,
+  greyFromPng,
+  histogram,
+  measureJob,
+  otsuThreshold,
+  ResultCache,
+  toGrey,
+} from '@neotaxis/core'
 import { describe, expect, it } from 'vitest'
 import { dropFiles, tideClockFace } from './pictures.ts'
 import { tideClockJob } from './tide-clock.ts'

@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises'
-import { preparePicture } from '@neotaxis/core'
+import { NO_TREATMENT, PLAIN_DOTS, prepareMarks, wholeFrame } from '@neotaxis/core'
 import { expect, test } from '@playwright/test'
 import { details, dimension, dropFile, saved, serverJob, settled, type } from './hands.ts'
 import { discPicture } from './pictures.ts'
@@ -103,9 +103,14 @@ test('a dropped picture becomes an ordered program, through every change, undo a
   const pitch = job.operations.engrave.kind === 'picture' ? job.operations.engrave.intervalMm : 0
   const columns = Math.round(job.placements.source.widthMm / pitch)
   const rows = Math.round(job.placements.source.heightMm / pitch)
-  const wanted = preparePicture({ widthPx: SIDE, heightPx: SIDE, samples, full: 255 }, columns, rows, {
-    kernel: 'floyd-steinberg',
-  })
+  const wanted = prepareMarks(
+    wholeFrame({ widthPx: SIDE, heightPx: SIDE, samples, full: 255 }),
+    NO_TREATMENT,
+    PLAIN_DOTS,
+    columns,
+    rows,
+    { pitchMm: pitch },
+  )
   const burned = burnedDots(
     program.filter(({ operation }) => operation === 'engrave'),
     {

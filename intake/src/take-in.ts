@@ -3,11 +3,17 @@ import {
   assetName,
   decodePng,
   encodePng,
+  isStl,
   MAX_PIXELS,
+  MeshError,
+  type MeshExtent,
+  meshExtent,
   orient,
   PictureError,
   pngSize,
   type RawPicture,
+  readStl,
+  type Triangles,
   tooLarge,
 } from '@neotaxis/core'
 import { imageSize } from 'image-size'
@@ -25,6 +31,8 @@ export interface Intake {
   readonly heightPx: number
   readonly hasAlpha: boolean
   readonly pixelsPerMm?: number
+  /** Of a mesh: its extents seen from above, mm, and what it is made of. */
+  readonly mesh?: MeshExtent & { readonly triangles: number; readonly dropped: number }
 }
 
 /** What a decoder of a format gives back. */
@@ -57,6 +65,7 @@ export async function takeIn(bytes: Uint8Array): Promise<Intake> {
   if (bytes.length === 0) throw new PictureError('The file is empty.')
   if (bytes.length > MAX_BYTES)
     throw new PictureError(`The file has ${Math.round(bytes.length / 1e6)} MB; at most ${MAX_BYTES / 1e6} MB can be read.`)
+  if (!pngSize(bytes) && isStl(bytes)) return takeInMesh(bytes)
   const { type, width, height } = header(bytes)
   const decoder = DECODERS[type]
   if (!decoder) throw new PictureError(`Pictures of the kind ${type.toUpperCase()} cannot be read. Save it as PNG or JPEG.`)
@@ -83,6 +92,32 @@ export async function takeIn(bytes: Uint8Array): Promise<Intake> {
     heightPx: upright.heightPx,
     hasAlpha,
     pixelsPerMm,
+  }
+}
+
+/** The longer side of a mesh's height map to begin with, px. */
+const HEIGHT_MAP_PX = 1600
+
+/** A mesh is kept byte for byte: what is seen of it is chosen in the job. */
+function takeInMesh(bytes: Uint8Array): Intake {
+  let mesh: Triangles
+  try {
+    mesh = readStl(bytes)
+  } catch (cause) {
+    throw new PictureError(cause instanceof MeshError ? cause.message : 'The mesh is damaged.', { cause })
+  }
+  const extent = meshExtent(mesh, '+z')
+  const { width, height } = extent
+  const scale = HEIGHT_MAP_PX / Math.max(width, height, 1e-9)
+  const side = (length: number): number => Math.max(1, Math.round(length * scale))
+  return {
+    asset: assetName(bytes),
+    bytes,
+    widthPx: side(width),
+    heightPx: side(height),
+    hasAlpha: true,
+    pixelsPerMm: scale,
+    mesh: { ...extent, triangles: mesh.count, dropped: mesh.dropped },
   }
 }
 

@@ -1,4 +1,4 @@
-import { type Edit, editFrom, encodePng, type JobDocument, packJob, withOperation } from '@neotaxis/core'
+import { type Edit, editFrom, encodePng, JOB_VERSION, type JobDocument, packJob, withOperation } from '@neotaxis/core'
 import { tideClockFace, tideClockJob } from '@neotaxis/demo'
 import pino from 'pino'
 import type { Sequelize } from 'sequelize'
@@ -120,7 +120,7 @@ describe('jobs', () => {
       (await request(app).post('/api/jobs/file').set('Content-Type', 'application/zip').send(file.subarray(0, 300)).expect(422))
         .body.message,
     ).toMatch(/damaged|not a Neotaxis/)
-    const newer = Buffer.from(packJob({ ...jobOf(), version: 3 }, () => face))
+    const newer = Buffer.from(packJob({ ...jobOf(), version: JOB_VERSION + 1 }, () => face))
     expect(
       (await request(app).post('/api/jobs/file').set('Content-Type', 'application/zip').send(newer).expect(422)).body.message,
     ).toMatch(/newer/)

@@ -1,8 +1,8 @@
 import { basename } from 'node:path'
-import { type Bench, formatDuration, measureJob, packJob, parseLength, propose, ResultCache } from '@neotaxis/core'
+import { assetsBench, formatDuration, measureJob, packJob, parseLength, propose, proposedPicture } from '@neotaxis/core'
+import { takeIn } from '@neotaxis/intake'
 import { byId, readCatalogue } from '../catalogue.ts'
-import { type Io, readOptions, tell, UsageError, WorkError, writeOutput } from '../io.ts'
-import { readPicture } from '../pictures.ts'
+import { type Io, readInput, readOptions, tell, UsageError, WorkError, writeOutput } from '../io.ts'
 
 /** Lengths with × or x between them, each may have a unit; empty ones are left out. */
 function sizes(name: string, text: string, most: number): (number | undefined)[] {
@@ -42,13 +42,13 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   const machine = byId(catalogue.machines, values.machine ?? catalogue.machines[0].id, 'machine')
   const [wide = 300, high = 200, thick = material.thicknessMm] = values.workpiece ? sizes('workpiece', values.workpiece, 3) : []
   const [widthMm, heightMm] = values.size ? sizes('size', values.size, 2) : []
-  const { intake, grey } = await readPicture(positionals[0])
-  const { bytes, ...facts } = intake
-  const bench: Bench = { picture: () => grey, cache: new ResultCache() }
+  const { bytes, ...seen } = await takeIn(readInput(positionals[0]))
+  const facts = { ...seen, name: basename(positionals[0]) }
+  const bench = assetsBench(() => bytes)
   const size = widthMm || heightMm ? { widthMm, heightMm } : undefined
   const proposals = propose(
-    { ...facts, name: basename(positionals[0]) },
-    grey,
+    facts,
+    proposedPicture(facts, bench),
     { workpiece: { widthMm: wide, heightMm: high, thicknessMm: thick }, material, machine, size },
     bench,
   )

@@ -1,5 +1,5 @@
+import type { Bench } from '../job/bench.ts'
 import type { JobDocument } from '../job/document.ts'
-import type { Bench } from '../job/evaluate.ts'
 import { beyondMachine } from './beyond-machine.ts'
 import { cutFirst } from './cut-first.ts'
 import type { Finding, Found, Severity } from './finding.ts'

@@ -1,7 +1,9 @@
 import { isEmptyBounds } from '../geometry/bounds.ts'
 import { type Ring, ringContains, ringsBounds } from '../geometry/ring.ts'
-import { type JobDocument, sourceOf } from '../job/document.ts'
-import { type Bench, grownRings, operationMarks } from '../job/evaluate.ts'
+import type { Bench } from '../job/bench.ts'
+import type { JobDocument } from '../job/document.ts'
+import { grownRings } from '../job/evaluate.ts'
+import { operationMarks } from '../job/pictured.ts'
 import { dotGrid } from '../plan/grid.ts'
 import type { Found } from './finding.ts'
 
@@ -47,7 +49,7 @@ function markInside(job: JobDocument, id: string, rings: readonly Ring[], bench:
   const box = ringsBounds(rings)
   if (isEmptyBounds(box)) return undefined
   const { levels, columns, rows } = operationMarks(job, operation, bench)
-  const grid = dotGrid(job.placements[sourceOf(job, operation.node)], operation)
+  const grid = dotGrid(job, operation)
   const stepRow = Math.max(1, Math.floor(rows / 200))
   for (let r = 0; r < rows; r += stepRow) {
     const y = grid.y0 + (r + 0.5) * grid.pitch

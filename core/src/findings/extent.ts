@@ -1,8 +1,9 @@
 import { type Bounds, EMPTY_BOUNDS, isEmptyBounds } from '../geometry/bounds.ts'
 import { ringsBounds } from '../geometry/ring.ts'
+import type { Bench } from '../job/bench.ts'
 import type { JobDocument } from '../job/document.ts'
-import { sourceOf } from '../job/document.ts'
-import { type Bench, grownRings, operationMarks } from '../job/evaluate.ts'
+import { grownRings } from '../job/evaluate.ts'
+import { operationMarks } from '../job/pictured.ts'
 import { programOfNode } from '../job/program.ts'
 import { dotGrid } from '../plan/grid.ts'
 
@@ -15,7 +16,7 @@ export function burnedBounds(job: JobDocument, operationId: string, bench: Bench
     return { x0: xMm, y0: yMm, x1: xMm + widthMm, y1: yMm + heightMm }
   }
   if (operation.kind === 'cut') return ringsBounds(grownRings(job, operation.node, operation.kerfMm / 2, bench))
-  const grid = dotGrid(job.placements[sourceOf(job, operation.node)], operation)
+  const grid = dotGrid(job, operation)
   const { key, levels, columns, rows } = operationMarks(job, operation, bench)
   const box = bench.cache.get(
     `bounds ${key}`,

@@ -1,6 +1,6 @@
 import { isEmptyBounds } from '../geometry/bounds.ts'
+import type { Bench } from '../job/bench.ts'
 import type { JobDocument } from '../job/document.ts'
-import type { Bench } from '../job/evaluate.ts'
 import { burnedBounds } from './extent.ts'
 import type { Fix, Found } from './finding.ts'
 import { fitFixes } from './placing.ts'

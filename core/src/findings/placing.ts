@@ -1,8 +1,8 @@
 import { type Bounds, isEmptyBounds, unite } from '../geometry/bounds.ts'
+import type { Bench } from '../job/bench.ts'
 import { standsOut } from '../job/change.ts'
 import type { JobDocument, Placement } from '../job/document.ts'
 import { sourceOf, usesOf } from '../job/document.ts'
-import type { Bench } from '../job/evaluate.ts'
 import { burnedBounds } from './extent.ts'
 import type { Fix } from './finding.ts'
 

@@ -1,5 +1,5 @@
+import type { Bench } from '../job/bench.ts'
 import type { JobDocument } from '../job/document.ts'
-import type { Bench } from '../job/evaluate.ts'
 import { programOfNode } from '../job/program.ts'
 import type { Found } from './finding.ts'
 

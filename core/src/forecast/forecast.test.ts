@@ -1,10 +1,11 @@
 import { describe, expect, it } from 'vitest'
+import { toneOf } from '../material/answer.ts'
 import { MATERIALS } from '../material/catalogue.ts'
 import { benchWith, greyPicture, sampleJob, squarePicture } from '../testing/sample-job.ts'
 import { grainAt } from './grain.ts'
 import { paintForecast, type View } from './paint.ts'
 import { buildPyramid } from './pyramid.ts'
-import { darknessOf, forecastScene } from './scene.ts'
+import { forecastScene } from './scene.ts'
 
 const picture = squarePicture(200, 20)
 const bench = benchWith(picture)
@@ -77,9 +78,9 @@ describe('paintForecast', () => {
 describe('tone of the burn', () => {
   it('follows the dose between the ends of the material’s window', () => {
     const ply = MATERIALS[0]
-    expect(darknessOf(ply, ply.markDose.from)).toBe(0)
-    expect(darknessOf(ply, ply.markDose.to)).toBe(1)
-    const steps = [0.1, 0.2, 0.35, 0.5, 0.8].map((dose) => darknessOf(ply, dose))
+    expect(toneOf(ply, ply.markDose.from)).toBe(0)
+    expect(toneOf(ply, ply.markDose.to)).toBe(1)
+    const steps = [0.1, 0.2, 0.35, 0.5, 0.8].map((dose) => toneOf(ply, dose))
     expect([...steps].sort((a, b) => a - b)).toEqual(steps)
   })
 

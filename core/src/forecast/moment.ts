@@ -1,14 +1,16 @@
 import { type Ring, ringBounds } from '../geometry/ring.ts'
-import { type CutOperation, type JobDocument, type PictureOperation, type ProgramOperation, sourceOf } from '../job/document.ts'
-import { type Bench, operationMarks } from '../job/evaluate.ts'
-import { spotMm, wattsAt } from '../machine/machine.ts'
-import { areaDose } from '../material/material.ts'
+import type { Bench } from '../job/bench.ts'
+import type { CutOperation, JobDocument, PictureOperation, ProgramOperation } from '../job/document.ts'
+import { operationMarks } from '../job/pictured.ts'
+import { spotMm } from '../machine/machine.ts'
 import { moveAt, partOf, startOf, type Track } from '../motion/track.ts'
 import { jobFrame } from '../plan/frame.ts'
 import { dotGrid } from '../plan/grid.ts'
+import { levelTones } from '../plan/level-powers.ts'
 import { band } from './band.ts'
+import { darknessOfDots } from './darkness.ts'
 import { buildPyramid } from './pyramid.ts'
-import { type DotLayer, darknessOf, forecastScene, type KerfLayer, RIM_MM, type Scene } from './scene.ts'
+import { type DotLayer, forecastScene, type KerfLayer, layerOf, RIM_MM, type Scene } from './scene.ts'
 
 /** The workpiece as it is at a moment of the run: what is burned by then, and nothing else. */
 export function sceneAt(job: JobDocument, bench: Bench, track: Track, seconds: number): Scene {
@@ -44,7 +46,7 @@ function dotsSoFar(
   track: Track,
   { first, move, end }: Stretch,
 ): DotLayer[] {
-  const grid = dotGrid(job.placements[sourceOf(job, operation.node)], operation)
+  const grid = dotGrid(job, operation)
   const { levels, columns, rows } = operationMarks(job, operation, bench)
   const { x, y } = jobFrame(job)
   const aPass = Math.max(1, (end - first) / operation.passes)
@@ -59,20 +61,17 @@ function dotsSoFar(
     const to = row * columns + Math.round(Math.max(a, b))
     if (row >= 0 && row < rows) burned.set(levels.subarray(from, to), from)
   }
-  const dose = areaDose(wattsAt(job.machine, operation.power), operation.speedMmS, operation.intervalMm)
-  const dark = (count: number): number => darknessOf(job.material, count * dose)
-  const layer = (marks: Uint8Array, darkness: number): DotLayer => ({
-    kind: 'dots',
-    operation: id,
-    pyramid: buildPyramid({ columns, rows, levels: marks }),
-    x0: grid.x0,
-    y0: grid.y0,
-    pitch: grid.pitch,
-    spot: spotMm(job.machine),
-    darkness,
-  })
-  const now = layer(burned, dark(passes + 1) - dark(passes))
-  return passes > 0 ? [layer(levels, dark(passes)), now] : [now]
+  const after = (count: number): Uint8Array => levelTones(job.material, job.machine, operation, count)
+  const layer = (marks: Uint8Array, tones: Uint8Array): DotLayer => {
+    const dark = darknessOfDots({ columns, rows, levels: marks }, tones, 0, operation.bothWays)
+    return layerOf(job, id, operation, buildPyramid({ columns, rows, levels: dark }))
+  }
+  const before = after(passes)
+  const now = layer(
+    burned,
+    after(passes + 1).map((tone, level) => tone - before[level]),
+  )
+  return passes > 0 ? [layer(levels, before), now] : [now]
 }
 
 /** Cut open where every pass has been, scorched where the first has. */

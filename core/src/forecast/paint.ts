@@ -86,7 +86,7 @@ function addMeanDots(dark: Float32Array, layer: DotLayer, view: View, pxPerDot: 
       if (bottom >= 0) sum += v * ((c >= 0 ? marks[bottom + c] * (1 - u) : 0) + (c < last ? marks[bottom + c + 1] * u : 0))
       if (sum === 0) continue
       const i = py * view.widthPx + px
-      const d = dark[i] + (sum / 255) * gain * layer.darkness
+      const d = dark[i] + (sum / 255) * gain
       dark[i] = d > 1 ? 1 : d
     }
   }
@@ -122,7 +122,7 @@ function addTrueDots(dark: Float32Array, layer: DotLayer, view: View): void {
       }
       if (best === 0) continue
       const i = py * view.widthPx + px
-      const d = dark[i] + (best / 255) * layer.darkness
+      const d = dark[i] + best / 255
       dark[i] = d > 1 ? 1 : d
     }
   }

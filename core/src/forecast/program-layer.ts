@@ -1,6 +1,6 @@
 import { type Ring, ringBounds } from '../geometry/ring.ts'
+import type { Bench } from '../job/bench.ts'
 import type { JobDocument, ProgramOperation } from '../job/document.ts'
-import type { Bench } from '../job/evaluate.ts'
 import { programFrame, programOfNode } from '../job/program.ts'
 import { spotMm, wattsAt } from '../machine/machine.ts'
 import { lineDose } from '../material/material.ts'

@@ -1,12 +1,16 @@
 import type { Bounds } from '../geometry/bounds.ts'
 import { combine } from '../geometry/clip.ts'
 import { type Ring, ringBounds } from '../geometry/ring.ts'
-import { type JobDocument, sourceOf } from '../job/document.ts'
-import type { Bench } from '../job/evaluate.ts'
-import { grownRings, operationMarks } from '../job/evaluate.ts'
-import { spotMm, wattsAt } from '../machine/machine.ts'
-import { areaDose, type Material } from '../material/material.ts'
+import type { Bench } from '../job/bench.ts'
+import { keyOf } from '../job/bench.ts'
+import type { JobDocument, PictureOperation } from '../job/document.ts'
+import { grownRings } from '../job/evaluate.ts'
+import { operationMarks } from '../job/pictured.ts'
+import { spotMm } from '../machine/machine.ts'
+import type { Material } from '../material/material.ts'
 import { dotGrid } from '../plan/grid.ts'
+import { levelTones } from '../plan/level-powers.ts'
+import { darknessOfDots } from './darkness.ts'
 import { programLayer } from './program-layer.ts'
 import { buildPyramid, type MarkPyramid } from './pyramid.ts'
 
@@ -15,14 +19,13 @@ export interface DotLayer {
   readonly kind: 'dots'
   /** The operation that burns it. */
   readonly operation: string
+  /** Darkness of every dot, 0–255. */
   readonly pyramid: MarkPyramid
   /** Corner of the first dot and the pitch, job mm. */
   readonly x0: number
   readonly y0: number
   readonly pitch: number
   readonly spot: number
-  /** How dark full mark turns out, 0–1. */
-  readonly darkness: number
 }
 
 /** Material that is cut away, and the scorched rim beside it. */
@@ -46,13 +49,6 @@ export interface Scene {
 /** Width of the scorched rim beside a cut, mm. */
 export const RIM_MM = 0.22
 
-/** How dark a dose turns the surface, 0 untouched to 1. The window says where it starts and where it is full. */
-export function darknessOf(material: Material, doseJPerMm2: number): number {
-  const { from, to } = material.markDose
-  const share = (doseJPerMm2 - from) / (to - from)
-  return share <= 0 ? 0 : share >= 1 ? 1 : share ** 0.7
-}
-
 /** The forecast of a job. @param only ids of operations to show, default all */
 export function forecastScene(job: JobDocument, bench: Bench, only?: ReadonlySet<string>): Scene {
   const layers = job.runOrder.flatMap((id): (DotLayer | KerfLayer)[] => {
@@ -71,26 +67,27 @@ export function forecastScene(job: JobDocument, bench: Bench, only?: ReadonlySet
       )
       return [{ kind: 'kerf', operation: id, kerf, rim, kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }]
     }
-    const grid = dotGrid(job.placements[sourceOf(job, operation.node)], operation)
-    const { key, ...marks } = operationMarks(job, operation, bench)
-    const pyramid = bench.cache.get(
-      `pyramid ${key}`,
-      () => buildPyramid(marks),
-      (made) => made.levels.slice(1).reduce((sum, level) => sum + level.levels.byteLength, 0),
-    )
-    const dose = areaDose(wattsAt(job.machine, operation.power), operation.speedMmS, operation.intervalMm) * operation.passes
-    return [
-      {
-        kind: 'dots',
-        operation: id,
-        pyramid,
-        x0: grid.x0,
-        y0: grid.y0,
-        pitch: grid.pitch,
-        spot: spotMm(job.machine),
-        darkness: darknessOf(job.material, dose),
-      },
-    ]
+    return [dotLayer(job, id, operation, bench)]
   })
   return { widthMm: job.workpiece.widthMm, heightMm: job.workpiece.heightMm, look: job.material.look, layers }
+}
+
+/** The dots that an operation burns, as dark as its settings turn them. */
+function dotLayer(job: JobDocument, id: string, operation: PictureOperation, bench: Bench): DotLayer {
+  const { machine, material } = job
+  const { key, ...marks } = operationMarks(job, operation, bench)
+  const tones = levelTones(material, machine, operation)
+  const lag = (machine.riseTimeS * operation.speedMmS) / operation.intervalMm
+  const pyramid = bench.cache.get(
+    keyOf('pyramid', key, [...tones], lag, operation.bothWays),
+    () => buildPyramid({ ...marks, levels: darknessOfDots(marks, tones, lag, operation.bothWays) }),
+    (made) => made.levels.reduce((sum, level) => sum + level.levels.byteLength, 0),
+  )
+  return layerOf(job, id, operation, pyramid)
+}
+
+/** Darkness of dots in its place. */
+export function layerOf(job: JobDocument, id: string, operation: PictureOperation, pyramid: DotLayer['pyramid']): DotLayer {
+  const { x0, y0, pitch } = dotGrid(job, operation)
+  return { kind: 'dots', operation: id, pyramid, x0, y0, pitch, spot: spotMm(job.machine) }
 }

@@ -1,7 +1,8 @@
 import { sha256 } from '@noble/hashes/sha2.js'
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
-import { assetsOf, type JobDocument } from '../job/document.ts'
+import { assetsOf, isRoot, type JobDocument } from '../job/document.ts'
 import { checkJob, JobError } from '../job/schema.ts'
+import { isStl } from './stl.ts'
 
 /** Hexadecimal SHA-256: the name of an asset. */
 export function assetName(bytes: Uint8Array): string {
@@ -12,13 +13,23 @@ export function assetName(bytes: Uint8Array): string {
 
 const MAX_FILE_BYTES = 1_000_000_000
 
-/** A job and its assets as one `.neotaxis` file: a ZIP of `job.json` and `assets/<sha-256>.png`. */
+const ASSET = /^assets\/([0-9a-f]{64})\.(png|stl|gcode)$/
+
+/** What an asset is, by how it begins: a picture, a mesh or a program. */
+export const assetKind = (bytes: Uint8Array): 'png' | 'stl' | 'gcode' =>
+  bytes[0] === 0x89 && bytes[1] === 0x50 ? 'png' : isStl(bytes) ? 'stl' : 'gcode'
+
+/** A job and its assets as one `.neotaxis` file: a ZIP of `job.json` and `assets/<sha-256>.png`, `.stl` or `.gcode`. */
 export function packJob(job: JobDocument, asset: (name: string) => Uint8Array): Uint8Array {
   const files: Record<string, [Uint8Array, { level: 0 | 6; mtime: string }]> = {}
   // One fixed date: the same job gives the same file.
   const mtime = '1980-01-01T00:00:00'
   files['job.json'] = [strToU8(JSON.stringify(job, null, 1)), { level: 6, mtime }]
-  for (const name of assetsOf(job)) files[`assets/${name}.png`] = [asset(name), { level: 0, mtime }]
+  for (const name of assetsOf(job)) {
+    const bytes = asset(name)
+    const kind = assetKind(bytes)
+    files[`assets/${name}.${kind}`] = [bytes, { level: kind === 'png' ? 0 : 6, mtime }]
+  }
   return zipSync(files)
 }
 
@@ -37,7 +48,7 @@ export function unpackJob(bytes: Uint8Array): UnpackedJob {
   try {
     files = unzipSync(bytes, {
       filter: ({ name, originalSize }) => {
-        if (name !== 'job.json' && !/^assets\/[0-9a-f]{64}\.png$/.test(name)) return false
+        if (name !== 'job.json' && !ASSET.test(name)) return false
         total += originalSize
         if (total > MAX_FILE_BYTES) throw new JobError('The job file unpacks to more than can be used.')
         return true
@@ -57,9 +68,10 @@ export function unpackJob(bytes: Uint8Array): UnpackedJob {
   }
   const job = checkJob(value)
   const assets = new Map<string, Uint8Array>()
+  const there = new Map(Object.entries(files).flatMap(([name, body]) => (ASSET.test(name) ? [[ASSET.exec(name)![1], body]] : [])))
   for (const name of assetsOf(job)) {
-    const asset = files[`assets/${name}.png`]
-    const node = Object.values(job.nodes).find((n) => n.kind === 'source' && n.asset === name)
+    const asset = there.get(name)
+    const node = Object.values(job.nodes).find((n) => isRoot(n) && n.asset === name)
     if (!asset) throw new JobError(`The picture “${node?.name}” is missing from the job file.`)
     if (assetName(asset) !== name) throw new JobError(`The picture “${node?.name}” in the job file is damaged.`)
     assets.set(name, asset)

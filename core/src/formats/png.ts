@@ -1,6 +1,7 @@
 import { decode, hasPngSignature } from 'fast-png'
 import { zlibSync } from 'fflate'
 import { type GreyPicture, type RawPicture, toGrey } from '../picture/picture.ts'
+import type { GreyWeights } from '../picture/steps.ts'
 
 /** A picture file that cannot be used; `message` is a sentence for the operator. */
 export class PictureError extends Error {}
@@ -106,8 +107,8 @@ function unpack(packed: Uint8Array | Uint16Array, width: number, height: number,
   return out
 }
 
-/** Grey and opacity of a PNG. @throws PictureError */
-export const greyFromPng = (bytes: Uint8Array): GreyPicture => toGrey(decodePng(bytes))
+/** Grey, by weights, and opacity of a PNG. @throws PictureError */
+export const greyFromPng = (bytes: Uint8Array, weights?: GreyWeights): GreyPicture => toGrey(decodePng(bytes), weights)
 
 const COLOUR_TYPES = [0, 0, 4, 2, 6] as const
 

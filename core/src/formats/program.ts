@@ -1,5 +1,5 @@
+import type { Bench } from '../job/bench.ts'
 import type { JobDocument } from '../job/document.ts'
-import type { Bench } from '../job/evaluate.ts'
 import { both, PlanMeter, type PlanReport, planJob } from '../plan/plan.ts'
 import { type ByteSink, GcodeWriter } from './gcode.ts'
 

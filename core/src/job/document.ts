@@ -2,11 +2,10 @@ import type { Join } from '../geometry/clip.ts'
 import type { Machine } from '../machine/machine.ts'
 import type { Material } from '../material/material.ts'
 import type { Channel } from '../outline/ink.ts'
-import type { Kernel } from '../picture/dither.ts'
-import type { Tone } from '../picture/tone.ts'
+import type { Dots, FramingStep, GreyWeights, Treatment } from '../picture/steps.ts'
 
 /** The version this program writes. A newer one is refused, older ones are brought up. */
-export const JOB_VERSION = 2
+export const JOB_VERSION = 3
 
 /** A picture as it was brought in: its bytes are the asset. */
 export interface SourceNode {
@@ -16,15 +15,35 @@ export interface SourceNode {
   readonly widthPx: number
   readonly heightPx: number
   readonly hasAlpha: boolean
+  /** How it is cropped, straightened, turned and mirrored, for everything that is made from it. */
+  readonly framing: readonly FramingStep[]
 }
 
-/** The picture made ready for the material: tone, then dots. */
-export interface PictureNode {
+/** The axis a mesh is looked along: `+z` sees it from above. */
+export type ViewAxis = '+x' | '-x' | '+y' | '-y' | '+z' | '-z'
+
+/** A mesh whose depth along an axis is a picture: near is white, far is black. */
+export interface MeshNode {
+  readonly kind: 'mesh'
+  readonly name: string
+  readonly asset: string
+  readonly axis: ViewAxis
+  /** The part of its depth that is used, 0 the nearest point to 1 the farthest. */
+  readonly near: number
+  readonly far: number
+  /** Size of its height map. */
+  readonly widthPx: number
+  readonly heightPx: number
+  readonly framing: readonly FramingStep[]
+}
+
+/** The picture made ready for the material: treated, then dots. */
+export interface PictureNode extends Treatment {
   readonly kind: 'picture'
   readonly name: string
   readonly from: string
-  readonly tone: Tone
-  readonly kernel: Kernel
+  readonly grey?: GreyWeights
+  readonly dots: Dots
 }
 
 /** Outlines traced from the source's darkness or opacity. */
@@ -57,10 +76,22 @@ export interface ProgramNode {
 }
 
 /** One member of a family of artwork. `from` names the node it comes from. */
-export type LineageNode = SourceNode | PictureNode | TraceNode | OffsetNode | ProgramNode
+export type LineageNode = SourceNode | MeshNode | PictureNode | TraceNode | OffsetNode | ProgramNode
+
+/** A root that is a picture, or has one. */
+export type PicturedNode = SourceNode | MeshNode
 
 /** Artwork that comes from nothing else, and has a place of its own. */
-export const isRoot = (node: LineageNode): node is SourceNode | ProgramNode => node.kind === 'source' || node.kind === 'program'
+export const isRoot = (node: LineageNode): node is SourceNode | MeshNode | ProgramNode =>
+  node.kind === 'source' || node.kind === 'mesh' || node.kind === 'program'
+
+/** The picture or mesh that a node comes from. @throws where it comes from neither */
+export function picturedRoot(job: JobDocument, nodeId: string): PicturedNode & { readonly id: string } {
+  const id = sourceOf(job, nodeId)
+  const root = job.nodes[id]
+  if (root.kind !== 'source' && root.kind !== 'mesh') throw new Error(`“${root.name}” is no picture.`)
+  return { ...root, id }
+}
 
 /**
  * Where a source lies on the workpiece. Everything that comes from it lies with it, so it stays in register.
@@ -92,6 +123,12 @@ export interface PictureOperation {
   readonly intervalMm: number
   /** Burns rows in both directions, or all from the left. */
   readonly bothWays: boolean
+  /** Power of the weakest mark; `power` is that of the strongest. 0 where grey is not burned as power. */
+  readonly minPower: number
+  /** What is even from mark to mark: the power, or by the material's measured curve the depth, or the tone. */
+  readonly evenIn: 'power' | 'depth' | 'tone'
+  /** Share of the power in each pass, 0–1; a pass without one has all of it. */
+  readonly passPowers: readonly number[]
   readonly air: boolean
   readonly pauseBefore?: Pause
 }

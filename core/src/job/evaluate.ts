@@ -2,42 +2,29 @@ import { type Join, offset } from '../geometry/clip.ts'
 import { flattenPath, mapPath, type Path } from '../geometry/path.ts'
 import { mapRing, type Ring } from '../geometry/ring.ts'
 import { DEFAULT_TOLERANCE_PX, trace } from '../outline/trace.ts'
-import type { GreyPicture } from '../picture/picture.ts'
-import { type Marks, preparePicture } from '../picture/prepare.ts'
-import { dotGrid } from '../plan/grid.ts'
-import type { ResultCache } from './cache.ts'
-import { type JobDocument, type OffsetNode, type PictureOperation, sourceOf, type TraceNode } from './document.ts'
-
-/** What evaluation needs from outside: the decoded pictures, kept results, and a way to tell how far it is. */
-export interface Bench {
-  /** The decoded picture of an asset. Throws when it is not there. */
-  readonly picture: (asset: string) => GreyPicture
-  /** The text of a program asset; throws where it is not there. */
-  readonly program?: (asset: string) => string
-  readonly cache: ResultCache
-
-  /** Share done of the step at hand, 0–1; may throw to cancel. */
-  readonly progress?: (done: number) => void
-}
+import { type Bench, keyOf } from './bench.ts'
+import { type JobDocument, type OffsetNode, sourceOf, type TraceNode } from './document.ts'
+import { framedPicture } from './pictured.ts'
 
 /** How far the chords of an outline may lie off its curves, mm. */
 export const FLATTEN_MM = 0.008
 
-const keyOf = (...parts: readonly unknown[]): string => JSON.stringify(parts)
-
 interface Traced {
-  /** Outlines in source pixels. */
+  /** Outlines in pixels of the framed picture. */
   readonly paths: readonly Path[]
   readonly key: string
+  /** From those pixels to mm from the placement's corner. */
+  readonly sx: number
+  readonly sy: number
+  readonly dx: number
+  readonly dy: number
 }
 
-function traced(job: JobDocument, node: TraceNode, sourceId: string, bench: Bench): Traced {
-  const source = job.nodes[sourceId]
-  if (source.kind !== 'source') throw new Error(`“${source.name}” is no picture.`)
-  const picture = bench.picture(source.asset)
-  const place = job.placements[sourceId]
-  const sx = place.widthMm / picture.widthPx
-  const sy = place.heightMm / picture.heightPx
+function traced(job: JobDocument, nodeId: string, node: TraceNode, bench: Bench): Traced {
+  const { picture, window, key: framed } = framedPicture(job, nodeId, bench)
+  const place = job.placements[sourceOf(job, nodeId)]
+  const sx = place.widthMm / window.width
+  const sy = place.heightMm / window.height
   const fine = Math.min(sx, sy)
   const options = {
     threshold: node.threshold,
@@ -46,46 +33,34 @@ function traced(job: JobDocument, node: TraceNode, sourceId: string, bench: Benc
     cornerDeg: node.cornerDeg,
     minAreaPx: node.minAreaMm2 / (sx * sy),
   }
-  const key = keyOf('trace', source.asset, picture.widthPx, options)
+  const key = keyOf('trace', framed, options)
   const paths = bench.cache.get(
     key,
     () => trace(picture, { ...options, progress: bench.progress }),
     (found) => found.reduce((sum, path) => sum + path.points.byteLength + 200, 0),
   )
-  return { paths, key }
+  return { paths, key, sx, sy, dx: -window.x * sx, dy: -window.y * sy }
 }
 
 /** Outlines in the units and place of the job, as curves: only traces have curves. @returns paths in job mm */
 export function tracedPaths(job: JobDocument, nodeId: string, bench: Bench): Path[] {
   const node = job.nodes[nodeId]
   if (node?.kind !== 'trace') throw new Error(`“${nodeId}” is no trace.`)
-  const sourceId = sourceOf(job, nodeId)
-  const { paths } = traced(job, node, sourceId, bench)
-  const place = job.placements[sourceId]
-  const { sx, sy } = scaleOf(job, sourceId, bench)
-  return paths.map((path) => mapPath(path, sx, sy, place.xMm, place.yMm))
-}
-
-function scaleOf(job: JobDocument, sourceId: string, bench: Bench): { sx: number; sy: number } {
-  const source = job.nodes[sourceId]
-  if (source.kind !== 'source') throw new Error(`“${source.name}” is no picture.`)
-  const picture = bench.picture(source.asset)
-  const place = job.placements[sourceId]
-  return { sx: place.widthMm / picture.widthPx, sy: place.heightMm / picture.heightPx }
+  const { paths, sx, sy, dx, dy } = traced(job, nodeId, node, bench)
+  const place = job.placements[sourceOf(job, nodeId)]
+  return paths.map((path) => mapPath(path, sx, sy, place.xMm + dx, place.yMm + dy))
 }
 
 /** Outlines of a trace or offset as polygons, from the source's top-left corner in mm: unchanged when the artwork moves. */
 function localRings(job: JobDocument, nodeId: string, bench: Bench): { rings: readonly Ring[]; key: string } {
   const node = job.nodes[nodeId]
-  const sourceId = sourceOf(job, nodeId)
   const bytes = (rings: readonly Ring[]): number => rings.reduce((sum, ring) => sum + ring.byteLength + 100, 0)
   if (node.kind === 'trace') {
-    const { paths, key: from } = traced(job, node, sourceId, bench)
-    const { sx, sy } = scaleOf(job, sourceId, bench)
+    const { paths, key: from, sx, sy, dx, dy } = traced(job, nodeId, node, bench)
     const key = keyOf('rings', from, sx, sy)
     return {
       key,
-      rings: bench.cache.get(key, () => paths.map((path) => flattenPath(mapPath(path, sx, sy, 0, 0), FLATTEN_MM)), bytes),
+      rings: bench.cache.get(key, () => paths.map((path) => flattenPath(mapPath(path, sx, sy, dx, dy), FLATTEN_MM)), bytes),
     }
   }
   if (node.kind === 'offset') {
@@ -120,23 +95,4 @@ export function grownRings(job: JobDocument, nodeId: string, byMm: number, bench
     (found) => found.reduce((sum, ring) => sum + ring.byteLength + 100, 0),
   )
   return rings.map((ring) => mapRing(ring, 1, 1, place.xMm, place.yMm))
-}
-
-/** The marks that a picture operation burns, and the content key they are kept by. */
-export function operationMarks(job: JobDocument, operation: PictureOperation, bench: Bench): Marks & { readonly key: string } {
-  const node = job.nodes[operation.node]
-  if (node?.kind !== 'picture') throw new Error(`“${operation.node}” is no prepared picture.`)
-  const sourceId = sourceOf(job, operation.node)
-  const source = job.nodes[sourceId]
-  if (source.kind !== 'source') throw new Error(`“${source.name}” is no picture.`)
-  const picture = bench.picture(source.asset)
-  const { columns, rows } = dotGrid(job.placements[sourceId], operation)
-  const steps = { tone: node.tone, kernel: node.kernel }
-  const key = keyOf('marks', source.asset, picture.widthPx, columns, rows, steps)
-  const marks = bench.cache.get(
-    key,
-    () => preparePicture(picture, columns, rows, steps, { progress: bench.progress }),
-    (made) => made.levels.byteLength,
-  )
-  return { ...marks, key }
 }

@@ -1,8 +1,8 @@
 import { type ReadProgram, readProgram } from '../formats/gcode-read.ts'
 import type { Machine } from '../machine/machine.ts'
 import type { Material } from '../material/material.ts'
+import type { Bench } from './bench.ts'
 import { JOB_VERSION, type JobDocument, type Workpiece } from './document.ts'
-import type { Bench } from './evaluate.ts'
 
 /** A program of a job, read once and kept by content. */
 export function programOfNode(job: JobDocument, nodeId: string, bench: Bench): ReadProgram {

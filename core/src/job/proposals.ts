@@ -1,10 +1,17 @@
 import { familyBounds } from '../findings/placing.ts'
 import { isEmptyBounds } from '../geometry/bounds.ts'
 import type { Machine } from '../machine/machine.ts'
+import { measuredCurve } from '../material/answer.ts'
+import { FINISH_STARTS } from '../material/finish.ts'
 import { type Material, type Recipe, recipeFor } from '../material/material.ts'
 import { DEFAULT_CORNER_DEG } from '../outline/trace.ts'
+import { heightMap, type MeshExtent } from '../picture/height-map.ts'
+import { histogram, otsuThreshold } from '../picture/histogram.ts'
+import { judgePicture } from '../picture/judge.ts'
 import type { GreyPicture } from '../picture/picture.ts'
-import { histogram, NEUTRAL_TONE, otsuThreshold } from '../picture/tone.ts'
+import { LUMA, NO_TREATMENT, PLAIN_DOTS } from '../picture/steps.ts'
+import { turnOnPower } from '../plan/level-powers.ts'
+import type { Bench } from './bench.ts'
 import {
   type CutOperation,
   JOB_VERSION,
@@ -14,7 +21,8 @@ import {
   type Placement,
   type Workpiece,
 } from './document.ts'
-import type { Bench } from './evaluate.ts'
+import { startTreatment } from './proposals-treatment.ts'
+import { RANGES } from './ranges.ts'
 
 /** What is known of a picture that was brought in. */
 export interface SourceFacts {
@@ -24,9 +32,11 @@ export interface SourceFacts {
   readonly heightPx: number
   readonly hasAlpha: boolean
   readonly pixelsPerMm?: number
+  /** Of a mesh: its extents seen from above, mm. */
+  readonly mesh?: MeshExtent
 }
 
-export type ProposalId = 'engrave' | 'engrave-cut-around' | 'cut-shape'
+export type ProposalId = 'engrave' | 'engrave-cut-around' | 'cut-shape' | 'burn-dots' | 'carve-relief' | 'relief-dots'
 
 /** A complete job that a dropped file could become. */
 export interface Proposal {
@@ -78,7 +88,28 @@ export function pictureOperation(node: string, material: Material, machine: Mach
     passes,
     intervalMm: recipe.intervalMm ?? 0.127,
     bothWays: true,
+    minPower: 0,
+    evenIn: 'power',
+    passPowers: [],
     air,
+  }
+}
+
+/**
+ * A relief from a recipe: weakest marks from where the material starts to mark, even in depth where depth was measured.
+ */
+export function reliefOperation(node: string, material: Material, machine: Machine): PictureOperation {
+  const recipe = recipeFor(material, 'relief', machine.id)
+  const base = pictureOperation(node, material, machine)
+  const { power, speedMmS, passes, intervalMm } = { ...base, ...recipe }
+  const burn = { ...base, power, speedMmS, passes, intervalMm: intervalMm ?? base.intervalMm }
+  const measured = measuredCurve(material, 'depth', machine.id)
+  const { recipe: _, ...rest } = burn
+  return {
+    ...rest,
+    ...(recipe ? { recipe: recipe.id, air: recipe.air } : burn.recipe ? { recipe: burn.recipe } : {}),
+    minPower: turnOnPower(material, machine, burn),
+    evenIn: measured ? 'depth' : 'power',
   }
 }
 
@@ -107,15 +138,19 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
   const counts = histogram(picture)
   const split = otsuThreshold(counts)
   const borderLight = lightBorder(picture)
-  const source: LineageNode = {
-    kind: 'source',
+  const judged = judgePicture(picture)
+  const start = startTreatment(picture, judged, material)
+  const framed = {
     name: facts.name,
     asset: facts.asset,
     widthPx: facts.widthPx,
     heightPx: facts.heightPx,
-    hasAlpha: facts.hasAlpha,
+    framing: start.framing,
   }
-  const prepared: LineageNode = { kind: 'picture', name: 'dots', from: 'source', tone: NEUTRAL_TONE, kernel: 'floyd-steinberg' }
+  const source: LineageNode = facts.mesh
+    ? { kind: 'mesh', ...framed, framing: [], axis: '+z', near: 0, far: 1 }
+    : { kind: 'source', ...framed, hasAlpha: facts.hasAlpha }
+  const prepared: LineageNode = { kind: 'picture', name: 'dots', from: 'source', ...start.treatment, dots: start.dots }
   const trace = (name: string, threshold: number, minAreaMm2: number): LineageNode => ({
     kind: 'trace',
     name,
@@ -131,6 +166,7 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
     operations: JobDocument['operations'],
     runOrder: string[],
     around: number,
+    exact?: { readonly widthMm: number; readonly heightMm: number },
   ): JobDocument => {
     const first: JobDocument = {
       format: 'neotaxis-job',
@@ -148,7 +184,7 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
       material,
       machine,
       nodes,
-      placements: { source: startSize(facts, settings, around) },
+      placements: { source: exact ? placed(exact, workpiece) : startSize(facts, settings, around) },
       operations,
       runOrder,
       meant: {},
@@ -163,11 +199,67 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
   // Nearly white counts as paper: the outline goes around light tones too.
   const edge = trace('edge', borderLight ? 0.9 : 0.97, 1)
   const shape = trace('shape', Math.min(0.95, Math.max(0.05, split)), 0.5)
+  const relief = (): Proposal[] => {
+    const node: LineageNode = {
+      kind: 'picture',
+      name: 'relief',
+      from: 'source',
+      ...NO_TREATMENT,
+      dots: { ...PLAIN_DOTS, kernel: 'none' },
+    }
+    const carve: Proposal = {
+      id: 'carve-relief',
+      title: 'Carve a relief',
+      detail: facts.mesh
+        ? 'the mesh seen from above; what is far goes deep'
+        : `grey as depth: ${judged.heights.reasons.join(', ')}`,
+      job: job({ source, relief: node }, { relief: reliefOperation('relief', material, machine) }, ['relief'], 0),
+    }
+    const dots: Proposal = {
+      id: 'relief-dots',
+      title: 'The same heights as dots',
+      detail: 'flat, shaded by depth',
+      job: job(
+        { source, dots: { ...node, name: 'dots', dots: PLAIN_DOTS } },
+        { engrave: pictureOperation('dots', material, machine) },
+        ['engrave'],
+        0,
+      ),
+    }
+    return facts.mesh ? [carve, dots] : [carve]
+  }
+  if (facts.mesh) return relief()
+  const asTheyAre = (): Proposal => {
+    const operation = pictureOperation('dots', material, machine)
+    // A pitch in the file decides, else the recipe's: the size follows, never the dots.
+    const own = facts.pixelsPerMm ? 1 / facts.pixelsPerMm : 0
+    const intervalMm = own >= RANGES.intervalMm.min && own <= 0.5 ? Math.round(own * 1e5) / 1e5 : operation.intervalMm
+    const size = { widthMm: facts.widthPx * intervalMm, heightMm: facts.heightPx * intervalMm }
+    const node: LineageNode = {
+      kind: 'picture',
+      name: 'dots',
+      from: 'source',
+      ...NO_TREATMENT,
+      dots: { ...PLAIN_DOTS, kernel: 'threshold', asPrepared: true },
+    }
+    const plain: LineageNode = { ...source, framing: [] }
+    return {
+      id: 'burn-dots',
+      title: 'Burn the dots as they are',
+      detail: `one pixel, one dot of ${intervalMm} mm: never resampled`,
+      job: job({ source: plain, dots: node }, { engrave: { ...operation, intervalMm } }, ['engrave'], 0, size),
+    }
+  }
   return [
+    ...(judged.dots ? [asTheyAre()] : []),
+    ...(judged.heights.likely && !judged.twoTone ? relief() : []),
     {
       id: 'engrave',
       title: 'Engrave the picture',
-      detail: 'as dots, in the tones it has',
+      detail:
+        judged.photo && material.finish
+          ? `as dots, its tones set for ${FINISH_STARTS[material.finish].name}`
+          : 'as dots, in the tones it has',
       job: job({ source, dots: prepared }, { engrave: pictureOperation('dots', material, machine) }, ['engrave'], 0),
     },
     {
@@ -202,6 +294,12 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
   ]
 }
 
+/** The picture that proposals are made from: the file's own, or a mesh seen from above. */
+export function proposedPicture(facts: SourceFacts, bench: Bench): GreyPicture {
+  if (!facts.mesh || !bench.mesh) return bench.picture(facts.asset, LUMA)
+  return heightMap(bench.mesh(facts.asset), '+z', { widthPx: facts.widthPx, heightPx: facts.heightPx, near: 0, far: 1 })
+}
+
 /** The size in the file where it has one that fits; the size asked for; or most of the workpiece. */
 function startSize(facts: SourceFacts, { workpiece, size }: ProposalSettings, around: number): Placement {
   const ratio = facts.heightPx / facts.widthPx
@@ -218,8 +316,13 @@ function startSize(facts: SourceFacts, { workpiece, size }: ProposalSettings, ar
     heightMm = size.heightMm
     widthMm = heightMm / ratio
   }
-  widthMm = Math.round(widthMm * 1000) / 1000
-  heightMm = Math.round(heightMm * 1000) / 1000
+  return placed({ widthMm, heightMm }, workpiece)
+}
+
+/** In the middle of the workpiece, to a micrometre. */
+function placed(size: { readonly widthMm: number; readonly heightMm: number }, workpiece: Workpiece): Placement {
+  const widthMm = Math.round(size.widthMm * 1000) / 1000
+  const heightMm = Math.round(size.heightMm * 1000) / 1000
   return {
     widthMm,
     heightMm,

@@ -16,7 +16,7 @@ describe('checkJob', () => {
   it.each<[string, unknown, string]>([
     ['nothing', null, 'not a Neotaxis job'],
     ['another format', { format: 'x' }, 'not a Neotaxis job'],
-    ['a newer version', with_({ version: 3 }), 'made by a newer Neotaxis (job version 3'],
+    ['a newer version', with_({ version: 4 }), 'made by a newer Neotaxis (job version 4'],
     ['a power of 140 %', withOperation(job, 'cut', { power: 1.4 }), 'power'],
     ['half a pass', withOperation(job, 'cut', { passes: 1.5 }), 'passes'],
     ['a speed of text', withOperation(job, 'cut', { speedMmS: '12' as never }), 'speedMmS'],

@@ -1,8 +1,9 @@
 import Joi from 'joi'
-import { KERNELS } from '../picture/dither.ts'
+import { FINISHES } from '../material/material.ts'
 import { bringUp } from './bring-up.ts'
-import { isRoot, JOB_VERSION, type JobDocument } from './document.ts'
+import { isRoot, JOB_VERSION, type JobDocument, type PictureNode } from './document.ts'
 import { RANGES } from './ranges.ts'
+import { byKind, dotsSchema, framingSchema, treatmentShape } from './treatment-schema.ts'
 
 const id = Joi.string().pattern(/^[A-Za-z0-9_-]{1,40}$/)
 const name = Joi.string().max(200)
@@ -18,7 +19,7 @@ const proof = Joi.alternatives(
 
 export const recipeSchema = Joi.object({
   id: id.required(),
-  process: Joi.valid('picture', 'cut').required(),
+  process: Joi.valid('picture', 'relief', 'cut').required(),
   name: name.required(),
   machine: id.required(),
   power: within(RANGES.power),
@@ -28,6 +29,32 @@ export const recipeSchema = Joi.object({
   kerfMm: within(RANGES.kerfMm).optional(),
   air: Joi.boolean().required(),
   proof,
+})
+
+/** A measured curve, as a job, a catalogue and a file carry it. */
+export const curveSchema = Joi.object({
+  id: id.required(),
+  quantity: Joi.valid('tone', 'depth', 'gain', 'watts').required(),
+  points: Joi.array()
+    .items(
+      Joi.object({
+        input: Joi.number().min(0).max(1e6).required(),
+        readings: Joi.array().items(Joi.number().min(0).max(1e6)).min(1).max(100).required(),
+      }),
+    )
+    .min(2)
+    .max(200)
+    .required(),
+  conditions: Joi.object({
+    material: id.optional(),
+    machine: id.required(),
+    lens: id.optional(),
+    speedMmS: Joi.number().greater(0).max(20_000).optional(),
+    intervalMm: Joi.number().greater(0).max(10).optional(),
+    date: Joi.string()
+      .pattern(/^\d{4}-\d{2}-\d{2}$/)
+      .required(),
+  }).required(),
 })
 
 export const materialSchema = Joi.object({
@@ -40,6 +67,8 @@ export const materialSchema = Joi.object({
   cutDose: dose,
   warnings: Joi.array().items(Joi.string().max(200)).max(20).optional(),
   recipes: Joi.array().items(recipeSchema).max(200).required(),
+  finish: Joi.valid(...FINISHES).optional(),
+  curves: Joi.array().items(curveSchema).max(50).optional(),
 })
 
 const perAxis = (max: number) =>
@@ -91,82 +120,52 @@ export const machineSchema = Joi.object({
     .messages({ 'string.pattern.base': 'the address of a machine is written as tcp://HOST:PORT' }),
 })
 
-const tone = Joi.object({
-  black: Joi.number().min(0).max(254).required(),
-  white: Joi.number().greater(Joi.ref('black')).max(255).required(),
-  gamma: within(RANGES.gamma),
-  brightness: Joi.number().min(-100).max(100).required(),
-  contrast: Joi.number().min(-100).max(100).required(),
-  invert: Joi.boolean().required(),
-}).required()
+const asset = Joi.string()
+  .pattern(/^[0-9a-f]{64}$/)
+  .required()
+const sidePx = within(RANGES.sidePx).integer()
 
-const node = Joi.alternatives().conditional('.kind', {
-  switch: [
-    {
-      is: 'source',
-      // biome-ignore lint/suspicious/noThenProperty: Joi's own word
-      then: Joi.object({
-        kind: Joi.valid('source'),
-        name: name.required(),
-        asset: Joi.string()
-          .pattern(/^[0-9a-f]{64}$/)
-          .required(),
-        widthPx: within(RANGES.sidePx).integer(),
-        heightPx: within(RANGES.sidePx).integer(),
-        hasAlpha: Joi.boolean().required(),
-      }),
+const node = byKind(
+  {
+    source: {
+      name: name.required(),
+      asset,
+      widthPx: sidePx,
+      heightPx: sidePx,
+      hasAlpha: Joi.boolean().required(),
+      framing: framingSchema,
     },
-    {
-      is: 'program',
-      // biome-ignore lint/suspicious/noThenProperty: Joi's own word
-      then: Joi.object({
-        kind: Joi.valid('program'),
-        name: name.required(),
-        asset: Joi.string()
-          .pattern(/^[0-9a-f]{64}$/)
-          .required(),
-      }),
+    mesh: {
+      name: name.required(),
+      asset,
+      axis: Joi.valid('+x', '-x', '+y', '-y', '+z', '-z').required(),
+      near: Joi.number().min(0).max(1).required(),
+      far: Joi.number().greater(Joi.ref('near')).max(1).required(),
+      widthPx: sidePx,
+      heightPx: sidePx,
+      framing: framingSchema,
     },
-    {
-      is: 'picture',
-      // biome-ignore lint/suspicious/noThenProperty: Joi's own word
-      then: Joi.object({
-        kind: Joi.valid('picture'),
-        name: name.required(),
-        from: id.required(),
-        tone,
-        kernel: Joi.valid(...KERNELS).required(),
-      }),
+    program: { name: name.required(), asset },
+    picture: { name: name.required(), from: id.required(), ...treatmentShape, dots: dotsSchema.required() },
+    trace: {
+      name: name.required(),
+      from: id.required(),
+      channel: Joi.valid('grey', 'alpha').required(),
+      threshold: within(RANGES.threshold),
+      toleranceMm: within(RANGES.toleranceMm),
+      cornerDeg: within(RANGES.cornerDeg),
+      minAreaMm2: within(RANGES.minAreaMm2),
     },
-    {
-      is: 'trace',
-      // biome-ignore lint/suspicious/noThenProperty: Joi's own word
-      then: Joi.object({
-        kind: Joi.valid('trace'),
-        name: name.required(),
-        from: id.required(),
-        channel: Joi.valid('grey', 'alpha').required(),
-        threshold: within(RANGES.threshold),
-        toleranceMm: within(RANGES.toleranceMm),
-        cornerDeg: within(RANGES.cornerDeg),
-        minAreaMm2: within(RANGES.minAreaMm2),
-      }),
+    offset: {
+      name: name.required(),
+      from: id.required(),
+      distanceMm: within(RANGES.distanceMm),
+      join: Joi.valid('round', 'mitre', 'bevel').required(),
+      outermost: Joi.boolean().required(),
     },
-    {
-      is: 'offset',
-      // biome-ignore lint/suspicious/noThenProperty: Joi's own word
-      then: Joi.object({
-        kind: Joi.valid('offset'),
-        name: name.required(),
-        from: id.required(),
-        distanceMm: within(RANGES.distanceMm),
-        join: Joi.valid('round', 'mitre', 'bevel').required(),
-        outermost: Joi.boolean().required(),
-      }),
-    },
-  ],
-  otherwise: Joi.forbidden().messages({ 'any.unknown': '{{#label}} is a kind of artwork that this version does not know' }),
-})
+  },
+  'a kind of artwork',
+)
 
 const operationBase = {
   node: id.required(),
@@ -178,25 +177,21 @@ const operationBase = {
   pauseBefore: Joi.object({ text: Joi.string().max(300).required(), newSetUp: Joi.boolean().required() }).optional(),
 }
 
-const operation = Joi.alternatives().conditional('.kind', {
-  switch: [
-    {
-      is: 'picture',
-      // biome-ignore lint/suspicious/noThenProperty: Joi's own word
-      then: Joi.object({
-        kind: Joi.valid('picture'),
-        ...operationBase,
-        intervalMm: within(RANGES.intervalMm),
-        bothWays: Joi.boolean().required(),
-      }),
+const operation = byKind(
+  {
+    picture: {
+      ...operationBase,
+      intervalMm: within(RANGES.intervalMm),
+      bothWays: Joi.boolean().required(),
+      minPower: within(RANGES.power).max(Joi.ref('power')),
+      evenIn: Joi.valid('power', 'depth', 'tone').required(),
+      passPowers: Joi.array().items(Joi.number().min(0).max(1)).max(50).required(),
     },
-    // biome-ignore lint/suspicious/noThenProperty: Joi's own word
-    { is: 'cut', then: Joi.object({ kind: Joi.valid('cut'), ...operationBase, kerfMm: within(RANGES.kerfMm) }) },
-    // biome-ignore lint/suspicious/noThenProperty: Joi's own word
-    { is: 'program', then: Joi.object({ kind: Joi.valid('program'), ...operationBase }) },
-  ],
-  otherwise: Joi.forbidden().messages({ 'any.unknown': '{{#label}} is a process that this version does not know' }),
-})
+    cut: { ...operationBase, kerfMm: within(RANGES.kerfMm) },
+    program: operationBase,
+  },
+  'a process',
+)
 
 const placement = Joi.object({
   xMm: within(RANGES.positionMm),
@@ -257,8 +252,12 @@ function checkReferences(job: JobDocument): void {
     }
     const parent = job.nodes[node.from]
     if (!parent) wrong(`“${node.name}” comes from artwork that is missing`)
-    const fits = node.kind === 'offset' ? parent.kind === 'trace' || parent.kind === 'offset' : parent.kind === 'source'
+    const fits =
+      node.kind === 'offset'
+        ? parent.kind === 'trace' || parent.kind === 'offset'
+        : parent.kind === 'source' || parent.kind === 'mesh'
     if (!fits) wrong(`“${node.name}” cannot come from “${parent.name}”`)
+    if (node.kind === 'picture') checkTreatment(node, wrong)
     let at: string | undefined = key
     for (let steps = 0; at; steps++) {
       if (steps > 100) wrong(`“${node.name}” comes from itself`)
@@ -276,4 +275,15 @@ function checkReferences(job: JobDocument): void {
     if (!job.runOrder.includes(key)) wrong(`operation “${key}” has no place in the run order`)
   }
   for (const key of job.runOrder) if (!job.operations[key]) wrong(`the run order names an operation “${key}” that is missing`)
+}
+
+/** Every step and mask part has its place in the order, and no step is limited to a mask that is missing. */
+function checkTreatment(node: PictureNode, wrong: (what: string) => never): void {
+  const same = (order: readonly string[], things: object): boolean =>
+    order.length === Object.keys(things).length && order.every((id) => id in things)
+  if (!same(node.order, node.steps)) wrong(`“${node.name}” has steps without an order`)
+  for (const step of Object.values(node.steps))
+    if (step.mask !== undefined && !node.masks[step.mask]) wrong(`a step of “${node.name}” is limited to a mask that is missing`)
+  for (const mask of Object.values(node.masks))
+    if (!same(mask.order, mask.parts)) wrong(`the mask “${mask.name}” has parts without an order`)
 }

@@ -1,5 +1,7 @@
 import type { Machine } from '../machine/machine.ts'
 import type { Material } from './material.ts'
+import { MORE_MATERIALS } from './more-materials.ts'
+import { curvesOf } from './shop-curves.ts'
 
 /** The machines that ship. */
 export const MACHINES: readonly Machine[] = [
@@ -84,6 +86,8 @@ export const MATERIALS: readonly Material[] = [
     markDose: { from: 0.12, to: 0.6 },
     cutDose: { from: 2.6, to: 4.6 },
     warnings: ['knots and glue pockets flare up'],
+    finish: 'bare-wood',
+    curves: curvesOf('birch-ply-3'),
     recipes: [
       {
         id: 'birch-ply-3-picture',
@@ -144,6 +148,7 @@ export const MATERIALS: readonly Material[] = [
     markDose: { from: 0.1, to: 0.6 },
     cutDose: { from: 2.2, to: 5.2 },
     warnings: ['its vapour burns: never leave it', 'it flashes back on mirrors under it'],
+    finish: 'clear-behind',
     recipes: [
       {
         id: 'cast-acrylic-3-picture',
@@ -180,6 +185,8 @@ export const MATERIALS: readonly Material[] = [
     markDose: { from: 0.06, to: 0.45 },
     cutDose: { from: 0.7, to: 1.8 },
     warnings: ['thin card lifts in the air stream: weigh it down'],
+    finish: 'card',
+    curves: curvesOf('grey-card-1'),
     recipes: [
       {
         id: 'grey-card-1-picture',
@@ -231,4 +238,5 @@ export const MATERIALS: readonly Material[] = [
       },
     ],
   },
+  ...MORE_MATERIALS,
 ]

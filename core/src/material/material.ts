@@ -1,3 +1,5 @@
+import type { MeasuredCurve } from './curve.ts'
+
 /** How well a setting is known. */
 export type Proof =
   | { readonly kind: 'proven'; readonly times: number }
@@ -7,7 +9,7 @@ export type Proof =
 /** Settings that work for one process on one material and thickness with one machine. */
 export interface Recipe {
   readonly id: string
-  readonly process: 'picture' | 'cut'
+  readonly process: 'picture' | 'relief' | 'cut'
   readonly name: string
   readonly machine: string
   readonly power: number
@@ -46,7 +48,24 @@ export interface Material {
   /** What this material is known for, shown before every start. */
   readonly warnings?: readonly string[]
   readonly recipes: readonly Recipe[]
+  /** What kind of surface it is: start values of pictures follow from it. */
+  readonly finish?: Finish
+  /** What the shop measured on it. */
+  readonly curves?: readonly MeasuredCurve[]
 }
+
+export const FINISHES = [
+  'bare-wood',
+  'card',
+  'glazed-ceramic',
+  'lacquered-behind',
+  'coated-metal',
+  'slate',
+  'leather',
+  'clear-behind',
+] as const
+
+export type Finish = (typeof FINISHES)[number]
 
 export type Rgb = readonly [number, number, number]
 

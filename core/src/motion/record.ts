@@ -1,6 +1,6 @@
 import { type ByteSink, GcodeWriter } from '../formats/gcode.ts'
+import type { Bench } from '../job/bench.ts'
 import type { JobDocument } from '../job/document.ts'
-import type { Bench } from '../job/evaluate.ts'
 import { both, PlanMeter, type PlanReport, planJob } from '../plan/plan.ts'
 import { type Track, TrackRecorder } from './track.ts'
 

@@ -27,6 +27,31 @@ export interface PictureKernel {
   markedDots(): number
   greyRow(wanted: number, n: number, out: number): void
   thresholdRow(wanted: number, n: number, out: number): void
+  diffuseRow(
+    wanted: number,
+    n: number,
+    ahead: number,
+    weights: number,
+    now: number,
+    next: number,
+    last: number,
+    out: number,
+  ): void
+  orderedRow(wanted: number, n: number, thresholds: number, period: number, out: number): void
+  clusteredRow(
+    wanted: number,
+    n: number,
+    u: number,
+    v: number,
+    du: number,
+    dv: number,
+    wave: number,
+    even: number,
+    steps: number,
+    own: number,
+    out: number,
+  ): void
+  throughTable(row: number, n: number, table: number): void
   floydSteinbergRow(wanted: number, n: number, ahead: number, above: number, below: number, out: number): void
 }
 

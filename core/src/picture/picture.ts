@@ -1,3 +1,5 @@
+import { type GreyWeights, LUMA } from './steps.ts'
+
 /**
  * A decoded picture: one grey sample a pixel, row by row, and its transparency where it has any.
  * Grey is encoded lightness (as stored in the file, sRGB-like), 0 black to `full` white.
@@ -21,8 +23,11 @@ export interface RawPicture {
   readonly full: number
 }
 
-/** Grey by the luma weights of ITU-R BT.709, on the encoded values. Alpha is kept as 8 bit, dropped where all is opaque. */
-export function toGrey(raw: RawPicture): GreyPicture {
+/**
+ * Grey by weights of the encoded values, the luma of ITU-R BT.709 where nothing else is asked. Alpha is kept as 8 bit,
+ * dropped where all is opaque.
+ */
+export function toGrey(raw: RawPicture, weights: GreyWeights = LUMA): GreyPicture {
   const { widthPx, heightPx, channels, samples, full } = raw
   const n = widthPx * heightPx
   if (samples.length < n * channels)
@@ -32,9 +37,13 @@ export function toGrey(raw: RawPicture): GreyPicture {
   const grey = full === 255 ? new Uint8Array(n) : new Uint16Array(n)
   if (channels === 1) grey.set(samples.subarray(0, n))
   else if (channels === 2) for (let i = 0; i < n; i++) grey[i] = samples[2 * i]
-  else
-    for (let i = 0, s = 0; i < n; i++, s += channels)
-      grey[i] = 0.2126 * samples[s] + 0.7152 * samples[s + 1] + 0.0722 * samples[s + 2] + 0.5
+  else {
+    const sum = weights.r + weights.g + weights.b
+    const r = weights.r / sum
+    const g = weights.g / sum
+    const b = weights.b / sum
+    for (let i = 0, s = 0; i < n; i++, s += channels) grey[i] = r * samples[s] + g * samples[s + 1] + b * samples[s + 2] + 0.5
+  }
   const alpha = channels === 2 || channels === 4 ? opacity(samples, channels, n, full) : undefined
   return { widthPx, heightPx, samples: grey, full, alpha }
 }

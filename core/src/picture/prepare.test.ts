@@ -1,9 +1,10 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { prepared, treatment } from '../testing/prepared.ts'
 import { greyPicture } from '../testing/sample-job.ts'
+import { frame } from './framing.ts'
+import { histogram, otsuThreshold } from './histogram.ts'
 import { orient, type RawPicture, toGrey } from './picture.ts'
-import { preparePicture } from './prepare.ts'
-import { histogram, NEUTRAL_TONE, otsuThreshold, toneTable } from './tone.ts'
 
 describe('toGrey', () => {
   it('weighs colours by ITU-R BT.709 and keeps opacity where there is any', () => {
@@ -43,38 +44,6 @@ describe('orient', () => {
   })
 })
 
-describe('toneTable', () => {
-  it('leaves tones alone when nothing is asked', () => {
-    const table = toneTable(NEUTRAL_TONE, 255)
-    expect(Math.max(...table.map((v, i) => Math.abs(v - i / 255)))).toBeLessThan(1e-6)
-  })
-
-  it('maps black and white to the ends, never turns back, and inverts exactly', () => {
-    fc.assert(
-      fc.property(
-        fc.integer({ min: 0, max: 200 }),
-        fc.integer({ min: 201, max: 255 }),
-        fc.double({ min: 0.2, max: 5, noNaN: true }),
-        fc.integer({ min: -60, max: 60 }),
-        (black, white, gamma, contrast) => {
-          const table = toneTable({ ...NEUTRAL_TONE, black, white, gamma, contrast }, 255)
-          const inverse = toneTable({ ...NEUTRAL_TONE, black, white, gamma, contrast, invert: true }, 255)
-          for (let i = 1; i < 256; i++) expect(table[i]).toBeGreaterThanOrEqual(table[i - 1])
-          for (let i = 0; i < 256; i++) expect(table[i] + inverse[i]).toBeCloseTo(1, 5)
-          if (contrast >= 0) expect([table[black], table[white]]).toEqual([0, 1])
-        },
-      ),
-    )
-  })
-
-  it('lightens the middle with a gamma above 1 and refuses what makes no sense', () => {
-    expect(toneTable({ ...NEUTRAL_TONE, gamma: 2 }, 255)[64]).toBeCloseTo(Math.sqrt(64 / 255), 5)
-    expect(toneTable({ ...NEUTRAL_TONE, brightness: 20 }, 255)[100]).toBeCloseTo(100 / 255 + 0.2, 5)
-    expect(() => toneTable({ ...NEUTRAL_TONE, black: 9, white: 9 }, 255)).toThrow(RangeError)
-    expect(() => toneTable({ ...NEUTRAL_TONE, gamma: 0 }, 255)).toThrow(RangeError)
-  })
-})
-
 describe('otsuThreshold', () => {
   it('parts two tones in the middle, transparent pixels left out', () => {
     const two = greyPicture(20, 20, (x) => (x < 8 ? 40 : 200))
@@ -84,11 +53,11 @@ describe('otsuThreshold', () => {
   })
 })
 
-describe('preparePicture', () => {
+describe('a prepared picture', () => {
   it('marks what is dark, never what is transparent', () => {
     const picture = greyPicture(10, 10, () => 0)
     const alpha = Uint8Array.from({ length: 100 }, (_, i) => (i % 10 < 5 ? 0 : 255))
-    const marks = preparePicture({ ...picture, alpha }, 20, 20, { kernel: 'floyd-steinberg' })
+    const marks = prepared({ ...picture, alpha }, 20, 20)
     for (let y = 0; y < 20; y++) for (let x = 0; x < 8; x++) expect(marks.levels[y * 20 + x]).toBe(0)
     expect(marks.coverage).toBeCloseTo(0.5, 1)
   })
@@ -96,11 +65,10 @@ describe('preparePicture', () => {
   it('keeps the mean tone of any picture within 0.5 %', () => {
     fc.assert(
       fc.property(fc.integer({ min: 0, max: 255 }), fc.integer({ min: 0, max: 255 }), (a, b) => {
-        const marks = preparePicture(
+        const marks = prepared(
           greyPicture(64, 64, (x) => a + ((b - a) * x) / 63),
           180,
           140,
-          { kernel: 'floyd-steinberg' },
         )
         expect(Math.abs(marks.meanTone - marks.wantedTone)).toBeLessThan(0.005)
       }),
@@ -110,13 +78,27 @@ describe('preparePicture', () => {
 
   it('lets two-tone dots at their own pitch through untouched', () => {
     const picture = greyPicture(37, 29, (x, y) => ((x * 7 + y * 13) % 5 < 2 ? 0 : 255))
-    const { levels } = preparePicture(picture, 37, 29, { kernel: 'floyd-steinberg' })
+    const { levels } = prepared(picture, 37, 29)
     expect([...levels]).toEqual([...picture.samples].map((v) => 255 - v))
+  })
+
+  it('as prepared has one dot for each pixel, whatever size is asked for, and does not change when done twice', () => {
+    const picture = greyPicture(37, 29, (x, y) => ((x * 7 + y * 13) % 5 < 2 ? 10 : 240))
+    const once = prepared(picture, 100, 90, { asPrepared: true }, treatment({ kind: 'invert', on: true }))
+    expect([once.columns, once.rows]).toEqual([37, 29])
+    expect([...once.levels]).toEqual([...picture.samples].map((v) => (v < 128 ? 255 : 0)))
+    const again = prepared(
+      greyPicture(37, 29, (x, y) => 255 - once.levels[y * 37 + x]),
+      37,
+      29,
+      { asPrepared: true },
+    )
+    expect([...again.levels]).toEqual([...once.levels])
   })
 
   it('keeps grey where no dots are wanted, and takes a crop', () => {
     const picture = greyPicture(8, 4, (x) => x * 30)
-    const marks = preparePicture(picture, 4, 4, { kernel: 'none' }, { crop: { x: 4, y: 0, width: 4, height: 4 } })
-    expect([...marks.levels.subarray(0, 4)]).toEqual([135, 105, 75, 45])
+    const framed = frame(picture, [{ kind: 'crop', on: true, x: 4, y: 0, width: 4, height: 4 }])
+    expect([...prepared(framed, 4, 4, { kernel: 'none' }).levels.subarray(0, 4)]).toEqual([135, 105, 75, 45])
   })
 })

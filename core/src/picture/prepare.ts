@@ -1,9 +1,10 @@
 import { Arena } from '../kernels/kernel.ts'
-import { type Kernel, rowDither } from './dither.ts'
+import { rowDither } from './dither.ts'
+import type { Framed } from './framing.ts'
 import type { GreyPicture } from './picture.ts'
 import { pictureKernel } from './picture-kernel.ts'
-import { type ResampleOptions, resampleMarks } from './resample.ts'
-import { NEUTRAL_TONE, type Tone, toneTable } from './tone.ts'
+import type { Dots, Treatment } from './steps.ts'
+import { type TreatOptions, treatedRows } from './treat.ts'
 
 /** A picture as it will be burned: the mark of every dot, row by row, 0 off to 255 full. */
 export interface Marks {
@@ -18,41 +19,70 @@ export interface Marks {
   readonly coverage: number
 }
 
-export interface PrepareSteps {
-  readonly tone?: Tone
-  readonly kernel: Kernel
+export interface PrepareOptions extends TreatOptions {
+  /** Makes up for dot gain: the tone to ask for so that the tone wanted comes out. */
+  readonly compensate?: (wanted: number) => number
 }
 
 /**
- * Grey picture → dots at their pitch: tone, resample, dither, once and in this order.
+ * Framed picture → dots at their pitch: treated, resampled, dithered, the last once.
  * The mark wanted is 1 − lightness; transparent pixels are never marked.
  */
-export function preparePicture(
-  source: GreyPicture,
+export function prepareMarks(
+  framed: Framed,
+  treatment: Treatment,
+  dots: Dots,
   columns: number,
   rows: number,
-  steps: PrepareSteps,
-  options: ResampleOptions = {},
+  options: PrepareOptions,
 ): Marks {
+  if (dots.asPrepared) return marksAsPrepared(framed.picture, dots.kernel === 'none')
+  const source = treatedRows(framed, treatment, columns, rows, options)
   const kernel = pictureKernel()
   const { run, room } = kernel
   const arena = new Arena(run.freeFrom())
-  const dither = rowDither(kernel, arena, steps.kernel, columns)
-  room(arena.bytes).fill(0, run.freeFrom(), arena.bytes)
-  const levels = new Uint8Array(columns * rows)
-  const table = toneTable(steps.tone ?? NEUTRAL_TONE, source.full).map((lightness) => 1 - lightness)
-  const sink = (y: number, at: number): void => {
-    const dots = dither(y, at)
-    levels.set(room(0).subarray(dots, dots + columns), y * columns)
+  const { compensate } = options
+  const table = compensate ? arena.take(4 * 1025) : 0
+  if (compensate) {
+    const values = Float32Array.from({ length: 1025 }, (_, i) => Math.min(1, Math.max(0, compensate(i / 1024))))
+    room(arena.bytes).set(new Uint8Array(values.buffer), table)
   }
-  resampleMarks(kernel, arena, source, table, columns, rows, sink, options)
+  const dither = rowDither(kernel, arena, dots, columns, options.pitchMm)
+  const levels = new Uint8Array(columns * rows)
+  let wantedSum = 0
+  source(kernel, arena, (y, at) => {
+    if (compensate) {
+      const row = new Float32Array(room(0).buffer, at, columns)
+      for (let x = 0; x < columns; x++) wantedSum += row[x]
+      run.throughTable(at, columns, table)
+    }
+    const made = dither(y, at)
+    levels.set(room(0).subarray(made, made + columns), y * columns)
+  })
   const n = columns * rows
   return {
     columns,
     rows,
     levels,
-    wantedTone: run.wantedMarks() / n,
+    wantedTone: (compensate ? wantedSum : run.wantedMarks()) / n,
     meanTone: run.madeMarks() / n,
     coverage: run.markedDots() / n,
   }
+}
+
+/** One pixel, one dot: dark pixels burn, or every grey with its own power. */
+function marksAsPrepared({ widthPx, heightPx, samples, full, alpha }: GreyPicture, grey: boolean): Marks {
+  const n = widthPx * heightPx
+  const levels = new Uint8Array(n)
+  let sum = 0
+  let dots = 0
+  for (let i = 0; i < n; i++) {
+    const mark = (1 - samples[i] / full) * (alpha ? alpha[i] / 255 : 1)
+    const level = grey ? Math.round(255 * mark) : mark >= 0.5 ? 255 : 0
+    levels[i] = level
+    sum += level
+    if (level > 0) dots++
+  }
+  const meanTone = sum / 255 / n
+  return { columns: widthPx, rows: heightPx, levels, wantedTone: meanTone, meanTone, coverage: dots / n }
 }

@@ -1,7 +1,8 @@
 import { burnedBounds } from '../findings/extent.ts'
 import { type Bounds, EMPTY_BOUNDS, isEmptyBounds } from '../geometry/bounds.ts'
+import type { Bench } from '../job/bench.ts'
 import type { JobDocument } from '../job/document.ts'
-import { type Bench, grownRings } from '../job/evaluate.ts'
+import { grownRings } from '../job/evaluate.ts'
 import { machineFrame } from './frame.ts'
 
 /** What the head goes around when it shows where the job lies. */

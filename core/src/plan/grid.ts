@@ -1,4 +1,5 @@
-import type { PictureOperation, Placement } from '../job/document.ts'
+import { type JobDocument, type PictureOperation, picturedRoot } from '../job/document.ts'
+import { framedSize } from '../picture/framing.ts'
 
 /** The dots of a picture operation: their number, and where the first one's corner lies in job mm. */
 export interface DotGrid {
@@ -9,16 +10,23 @@ export interface DotGrid {
   readonly pitch: number
 }
 
-/** Whole dots at exactly the interval, centred on the placement: they may stand over or fall short by half a dot. */
-export function dotGrid(placement: Placement, operation: Pick<PictureOperation, 'intervalMm'>): DotGrid {
+/**
+ * Whole dots at exactly the interval, centred on the placement: they may stand over or fall short by half a dot. A
+ * picture as prepared has as many dots as it has pixels, whatever its place is.
+ */
+export function dotGrid(job: JobDocument, operation: Pick<PictureOperation, 'intervalMm' | 'node'>): DotGrid {
   const pitch = operation.intervalMm
-  const columns = Math.max(1, Math.round(placement.widthMm / pitch))
-  const rows = Math.max(1, Math.round(placement.heightMm / pitch))
+  const root = picturedRoot(job, operation.node)
+  const place = job.placements[root.id]
+  const node = job.nodes[operation.node]
+  const prepared = node.kind === 'picture' && node.dots.asPrepared ? framedSize(root, root.framing) : undefined
+  const columns = Math.max(1, Math.round(prepared ? prepared.widthPx : place.widthMm / pitch))
+  const rows = Math.max(1, Math.round(prepared ? prepared.heightPx : place.heightMm / pitch))
   return {
     columns,
     rows,
     pitch,
-    x0: placement.xMm + (placement.widthMm - columns * pitch) / 2,
-    y0: placement.yMm + (placement.heightMm - rows * pitch) / 2,
+    x0: place.xMm + (place.widthMm - columns * pitch) / 2,
+    y0: place.yMm + (place.heightMm - rows * pitch) / 2,
   }
 }

@@ -5,6 +5,7 @@ import type { Machine } from '../machine/machine.ts'
 import type { Marks } from '../picture/prepare.ts'
 import type { MachineFrame } from './frame.ts'
 import type { DotGrid } from './grid.ts'
+import { passShare } from './level-powers.ts'
 import type { MoveWriter } from './moves.ts'
 
 /** Distance to come from rest to full engraving speed: v²/(2a), mm; mirrors need none. */
@@ -70,7 +71,7 @@ const rowsKernel = kernelMaker<RowsKernel>(ROWS_WASM)
  * Burns the marks row by row. Each row starts and ends with a run-up outside its first and last mark, so that every
  * mark is burned at full speed; white ends are skipped, empty rows too, and long white gaps are crossed at travel
  * speed. Rows go there and back, or all one way.
- * @param s S value of full mark
+ * @param powers share of full power for each mark level, 0–1, in a full pass
  */
 export function writePictureRows(
   writer: MoveWriter,
@@ -79,7 +80,7 @@ export function writePictureRows(
   operation: PictureOperation,
   machine: Machine,
   frame: MachineFrame,
-  s: number,
+  powers: Float64Array,
   progress?: (done: number) => void,
 ): void {
   const { columns, rows, levels } = marks
@@ -99,10 +100,11 @@ export function writePictureRows(
   const memory = room(arena.bytes)
   const borderX = new Int32Array(memory.buffer, borders, columns + 1)
   for (let c = 0; c <= columns; c++) borderX[c] = frame.x(grid.x0 + c * grid.pitch)
-  const powers = new Uint16Array(memory.buffer, power, 256)
-  for (let level = 1; level < 256; level++) powers[level] = Math.max(1, Math.round((level / 255) * s))
+  const beamOf = new Uint16Array(memory.buffer, power, 256)
   let forward = true
   for (let pass = 0; pass < operation.passes; pass++) {
+    const share = passShare(operation, pass) * machine.fullPowerS
+    for (let level = 1; level < 256; level++) beamOf[level] = Math.max(1, Math.round(powers[level] * share))
     for (let k = 0; k < rows; k++) {
       if (progress && (k & 63) === 0) progress((pass + k / rows) / operation.passes)
       const r = pass % 2 === 0 ? k : rows - 1 - k

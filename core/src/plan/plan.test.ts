@@ -6,7 +6,8 @@ import type { JobDocument } from '../job/document.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
 import { areaDose, lineDose } from '../material/material.ts'
 import type { GreyPicture } from '../picture/picture.ts'
-import { preparePicture } from '../picture/prepare.ts'
+import { PLAIN_DOTS } from '../picture/steps.ts'
+import { prepared } from '../testing/prepared.ts'
 import { benchWith, greyPicture, sampleJob, squarePicture } from '../testing/sample-job.ts'
 import { type MoveBlock, MoveWriter, type PlanSink } from './moves.ts'
 import { orderCuts } from './order.ts'
@@ -60,7 +61,7 @@ describe('picture rows', () => {
   const engraving = movesOf(job, picture).filter(({ op }) => op === 'engrave')
 
   it('burn exactly the marks of the prepared picture', () => {
-    const { levels } = preparePicture(picture, 40, 30, { kernel: 'floyd-steinberg' })
+    const { levels } = prepared(picture, 40, 30)
     const burned = new Uint8Array(40 * 30)
     const left = 150 + 100
     const rear = 400 - (100 + 50)
@@ -110,7 +111,7 @@ describe('picture rows', () => {
     const ramp = greyPicture(4, 1, (x) => [255, 128, 64, 0][x])
     const base = sampleJob({ picture: ramp, widthMm: 0.8, engrave: { power: 1 } })
     const dots = base.nodes.dots
-    const job2 = { ...base, nodes: { ...base.nodes, dots: { ...dots, kernel: 'none' } } } as JobDocument
+    const job2 = { ...base, nodes: { ...base.nodes, dots: { ...dots, dots: { ...PLAIN_DOTS, kernel: 'none' } } } } as JobDocument
     const beams = movesOf(job2, ramp).filter(({ op, s }) => op === 'engrave' && s > 0)
     expect(beams.map(({ s }) => s)).toEqual([498, 749, 1000])
   })
@@ -284,7 +285,8 @@ describe('measureJob', () => {
           passes * (recipe.process === 'cut' ? lineDose(watts * power, speedMmS) : areaDose(watts * power, speedMmS, intervalMm))
         const window = recipe.process === 'cut' ? material.cutDose : material.markDose
         expect(dose).toBeGreaterThan(window.from)
-        expect(dose).toBeLessThan(window.to * 1.4)
+        // A relief goes deep, whatever the surface looks like.
+        if (recipe.process !== 'relief') expect(dose).toBeLessThan(window.to * 1.4)
       }
   })
 })

@@ -1,11 +1,14 @@
-import { type JobDocument, type Operation, sourceOf } from '../job/document.ts'
-import { type Bench, grownRings, operationMarks } from '../job/evaluate.ts'
+import type { Bench } from '../job/bench.ts'
+import type { JobDocument, Operation } from '../job/document.ts'
+import { grownRings } from '../job/evaluate.ts'
+import { operationMarks } from '../job/pictured.ts'
 import { wattsAt } from '../machine/machine.ts'
 import { areaDose, lineDose } from '../material/material.ts'
 import { type Clock, motionClock } from '../motion/clock.ts'
 import { writeCutPaths } from './cut-paths.ts'
 import { machineFrame } from './frame.ts'
 import { dotGrid } from './grid.ts'
+import { levelPowers } from './level-powers.ts'
 import { type MoveBlock, MoveWriter, type PlanSink } from './moves.ts'
 import { writePictureRows } from './picture-rows.ts'
 import { writeProgramMoves } from './program-moves.ts'
@@ -39,12 +42,13 @@ export function planJob(job: JobDocument, bench: Bench, sink: PlanSink, only?: R
     const preparing: Bench = { ...bench, progress: share(0, 0.5) }
     const writing = share(0.5, 1)
     if (operation.kind === 'picture') {
-      const grid = dotGrid(job.placements[sourceOf(job, operation.node)], operation)
+      const grid = dotGrid(job, operation)
       if (grid.columns * grid.rows > MAX_DOTS)
         throw new PlanError(
           `${grid.columns} × ${grid.rows} dots are more than can be planned. Choose a larger interval or a smaller picture.`,
         )
-      writePictureRows(writer, operationMarks(job, operation, preparing), grid, operation, machine, frame, s, writing)
+      const powers = levelPowers(job.material, machine, operation)
+      writePictureRows(writer, operationMarks(job, operation, preparing), grid, operation, machine, frame, powers, writing)
     } else if (operation.kind === 'program') writeProgramMoves(writer, job, operation, bench, frame)
     else
       writeCutPaths(

@@ -1,5 +1,5 @@
+import type { Bench } from '../job/bench.ts'
 import type { JobDocument, ProgramOperation } from '../job/document.ts'
-import type { Bench } from '../job/evaluate.ts'
 import { programFrame, programOfNode } from '../job/program.ts'
 import type { MachineFrame } from './frame.ts'
 import type { MoveWriter } from './moves.ts'

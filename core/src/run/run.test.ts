@@ -3,7 +3,8 @@ import { checkFindings } from '../findings/check.ts'
 import { forecastMaps } from '../forecast/maps.ts'
 import { sceneAt } from '../forecast/moment.ts'
 import { forecastScene } from '../forecast/scene.ts'
-import { operationMarks } from '../job/evaluate.ts'
+import { operationMarks } from '../job/pictured.ts'
+
 import { recordJob } from '../motion/record.ts'
 import { trackSeconds } from '../motion/track.ts'
 import { convexHull, framePath, frameProgram } from '../plan/frame-path.ts'
@@ -119,7 +120,7 @@ describe('forecast against burn', () => {
   it('counts the dots that are as they should be', () => {
     const operation = job.operations.engrave
     if (operation.kind !== 'picture') throw new Error()
-    const grid = dotGrid(job.placements.source, operation)
+    const grid = dotGrid(job, operation)
     const marks = operationMarks(job, operation, bench)
     expect(dotsKept(marks, grid, burned, maps)).toBe(1)
     expect(dotsKept(marks, grid, { ...burned, tone: new Uint8Array(burned.tone.length) }, maps)).toBeLessThan(0.9)

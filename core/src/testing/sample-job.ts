@@ -1,9 +1,9 @@
+import type { Bench } from '../job/bench.ts'
 import { ResultCache } from '../job/cache.ts'
-import type { CutOperation, JobDocument, PictureOperation } from '../job/document.ts'
-import type { Bench } from '../job/evaluate.ts'
+import { type CutOperation, JOB_VERSION, type JobDocument, type PictureOperation } from '../job/document.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
 import type { GreyPicture } from '../picture/picture.ts'
-import { NEUTRAL_TONE } from '../picture/tone.ts'
+import { NO_TREATMENT, PLAIN_DOTS } from '../picture/steps.ts'
 
 /** For tests: a grey picture from a function of the pixel, 0 black to 255 white. */
 export function greyPicture(widthPx: number, heightPx: number, grey: (x: number, y: number) => number): GreyPicture {
@@ -44,7 +44,7 @@ export function sampleJob({
   const heightMm = (widthMm * picture.heightPx) / picture.widthPx
   return {
     format: 'neotaxis-job',
-    version: 2,
+    version: JOB_VERSION,
     name: 'Sample',
     workpiece: { widthMm: 300, heightMm: 200, thicknessMm: 3 },
     onBed: { xMm: 150, yMm: 100 },
@@ -58,8 +58,9 @@ export function sampleJob({
         widthPx: picture.widthPx,
         heightPx: picture.heightPx,
         hasAlpha: picture.alpha !== undefined,
+        framing: [],
       },
-      dots: { kind: 'picture', name: 'dots', from: 'source', tone: NEUTRAL_TONE, kernel: 'floyd-steinberg' },
+      dots: { kind: 'picture', name: 'dots', from: 'source', ...NO_TREATMENT, dots: PLAIN_DOTS },
       edge: {
         kind: 'trace',
         name: 'edge',
@@ -82,6 +83,9 @@ export function sampleJob({
         passes: 1,
         intervalMm: 0.2,
         bothWays: true,
+        minPower: 0,
+        evenIn: 'power',
+        passPowers: [],
         air: false,
         ...engrave,
       },

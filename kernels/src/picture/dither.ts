@@ -25,6 +25,13 @@ export function markedDots(): f64 {
   return marked
 }
 
+/** Adds a row to the sums. */
+export function tellRow(wanted: f64, made: f64, dots: i32): void {
+  wantedSum += wanted
+  madeSum += made
+  marked += <f64>dots
+}
+
 /** Grey stays grey: wanted 0…1 → level 0…255. */
 export function greyRow(wanted: i32, n: i32, out: i32): void {
   let sum = 0

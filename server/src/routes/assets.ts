@@ -1,3 +1,4 @@
+import { assetKind } from '@neotaxis/core'
 import express, { Router } from 'express'
 import Joi from 'joi'
 import { assetBytes, keepAsset } from '../assets/store.ts'
@@ -10,7 +11,9 @@ const sha256 = Joi.string()
   .pattern(/^[0-9a-f]{64}$/)
   .required()
 
-/** Pictures: brought in as any file, kept and given out as canonical PNG under their SHA-256. */
+const TYPES = { png: 'image/png', stl: 'model/stl', gcode: 'text/plain; charset=latin1' }
+
+/** Pictures and meshes: brought in as any file, kept and given out as canonical PNG under their SHA-256. */
 export function assetRoutes(): Router {
   const routes = Router()
   routes.post('/assets', express.raw({ type: () => true, limit: '150mb' }), async (request, response) => {
@@ -24,7 +27,7 @@ export function assetRoutes(): Router {
     const name = validated(sha256, request.params.sha256)
     const bytes = await assetBytes(name)
     response.set({
-      'Content-Type': bytes[0] === 0x89 ? 'image/png' : 'text/plain; charset=latin1',
+      'Content-Type': TYPES[assetKind(bytes)],
       'Cache-Control': 'public, max-age=31536000, immutable',
       'X-Content-Type-Options': 'nosniff',
     })

@@ -38,6 +38,36 @@ export const HIDDEN: Readonly<Record<string, Hidden>> = {
     cut: 0.75,
     kerf: { width: 0.15, dose: 1.09 },
   },
+  'float-glass': {
+    layers: [{ name: 'lacquer', thickness: 0.03, mark: { from: 0.55, to: 0.95 }, depth: 0.05 }],
+    cut: 300,
+    kerf: { width: 0.1, dose: 300 },
+  },
+  'lime-wood': {
+    layers: [{ name: 'wood', thickness: Infinity, mark: { from: 0.15, to: 0.7 }, depth: 0.52 }],
+    cut: 1,
+    kerf: { width: 0.25, dose: 1.2 },
+  },
+  slate: {
+    layers: [{ name: 'stone', thickness: 0.2, mark: { from: 0.3, to: 1.1 }, depth: 0.03 }],
+    cut: 300,
+    kerf: { width: 0.1, dose: 300 },
+  },
+  'glazed-tile': {
+    layers: [{ name: 'glaze', thickness: 0.1, mark: { from: 0.8, to: 2.6 }, depth: 0.01 }],
+    cut: 300,
+    kerf: { width: 0.1, dose: 300 },
+  },
+  'coated-steel': {
+    layers: [{ name: 'coating', thickness: 0.05, mark: { from: 0.4, to: 1.2 }, depth: 0.06 }],
+    cut: 300,
+    kerf: { width: 0.1, dose: 300 },
+  },
+  'tanned-leather': {
+    layers: [{ name: 'leather', thickness: Infinity, mark: { from: 0.05, to: 0.3 }, depth: 0.6 }],
+    cut: 0.7,
+    kerf: { width: 0.2, dose: 0.9 },
+  },
 }
 
 /** What lies on the bed: a material, where, how thick. Machine mm. */

@@ -8,7 +8,6 @@ import {
   forecastScene,
   type JobDocument,
   operationMarks,
-  sourceOf,
 } from '@neotaxis/core'
 import type { BurnComparison } from './shared.ts'
 
@@ -22,7 +21,7 @@ export function comparedBurn(job: JobDocument, bench: Bench, burned: BurnedMaps)
   const dots = job.runOrder.flatMap((id) => {
     const op = job.operations[id]
     if (op.kind !== 'picture') return []
-    return [dotsKept(operationMarks(job, op, bench), dotGrid(job.placements[sourceOf(job, op.node)], op), burned, maps)]
+    return [dotsKept(operationMarks(job, op, bench), dotGrid(job, op), burned, maps)]
   })
   const step = Math.max(1, Math.ceil(columns / SHOWN_PX))
   const widthPx = Math.floor(columns / step)

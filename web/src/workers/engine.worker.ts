@@ -1,4 +1,5 @@
 import {
+  assetsBench,
   assetsOf,
   type Bench,
   type Bounds,
@@ -6,14 +7,13 @@ import {
   checkFindings,
   decodePng,
   forecastScene,
-  type GreyPicture,
-  greyFromPng,
   type JobDocument,
   measureJob,
   outlineRings,
   PictureError,
   paintForecast,
   propose,
+  proposedPicture,
   ResultCache,
   type Ring,
   recordJob,
@@ -38,8 +38,8 @@ import {
 } from './shared.ts'
 
 const cache = new ResultCache(600_000_000)
-const pictures = new Map<string, GreyPicture>()
-const programs = new Map<string, string>()
+/** Files of the jobs at hand, as they came. */
+const assets = new Map<string, Uint8Array>()
 let shared: Int32Array<ArrayBufferLike> = new Int32Array(2)
 /** Without shared memory (a page that is not isolated) work cannot be cancelled in the middle. */
 let isShared = false
@@ -49,41 +49,35 @@ let version = 0
 /** A newer request came: this one is not wanted any more. */
 class Outdated extends Error {}
 
-async function fetchPictures(names: readonly string[]): Promise<void> {
+async function fetchAssets(names: readonly string[]): Promise<void> {
   for (const name of names) {
-    if (pictures.has(name) || programs.has(name)) continue
+    const known = assets.get(name)
+    if (known) {
+      // Most recently used last.
+      assets.delete(name)
+      assets.set(name, known)
+      continue
+    }
     const response = await fetch(`/api/assets/${name}`)
     if (!response.ok) throw new PictureError('A picture of this job cannot be fetched from the server.')
-    const bytes = new Uint8Array(await response.arrayBuffer())
-    if (bytes[0] === 0x89 && bytes[1] === 0x50) pictures.set(name, greyFromPng(bytes))
-    else programs.set(name, new TextDecoder('latin1').decode(bytes))
-    // Pictures of jobs closed long ago make room.
-    if (pictures.size > 8) pictures.delete(pictures.keys().next().value!)
+    assets.set(name, new Uint8Array(await response.arrayBuffer()))
+    // Files of jobs closed long ago make room.
+    if (assets.size > 8) assets.delete(assets.keys().next().value!)
   }
 }
 
-const programText = (asset: string): string => {
-  const found = programs.get(asset)
-  if (found === undefined) throw new PictureError('A program of this job is missing.')
-  return found
-}
-
-const pictureOf = (asset: string): GreyPicture => {
-  const found = pictures.get(asset)
-  if (!found) throw new PictureError('A picture of this job is missing.')
-  return found
-}
+/** Evaluation that nothing stops. */
+const calmBench = (): Bench => assetsBench((asset) => assets.get(asset), cache)
 
 function bench(ticket: number, from = 0, to = 1): Bench {
-  return {
-    picture: pictureOf,
-    program: programText,
+  return assetsBench(
+    (asset) => assets.get(asset),
     cache,
-    progress: (done) => {
+    (done) => {
       if (isShared && Atomics.load(shared, TICKET) !== ticket) throw new Outdated()
       Atomics.store(shared, PROGRESS, Math.round(1000 * (from + (to - from) * done)))
     },
-  }
+  )
 }
 
 function unlessOutdated<T>(work: () => T): T | undefined {
@@ -104,7 +98,7 @@ const engine = {
 
   /** Outlines and boxes; undefined when a newer request made it pointless. */
   async draw(job: JobDocument, ticket: number): Promise<Drawing | undefined> {
-    await fetchPictures(assetsOf(job))
+    await fetchAssets(assetsOf(job))
     return unlessOutdated(() => {
       const work = bench(ticket)
       const outlines: Record<string, readonly Ring[]> = {}
@@ -124,7 +118,7 @@ const engine = {
 
   /** The forecast, sent on to the painter; false when a newer request made it pointless. */
   async forecast(job: JobDocument, ticket: number): Promise<boolean> {
-    await fetchPictures(assetsOf(job))
+    await fetchAssets(assetsOf(job))
     return (
       unlessOutdated(() => {
         painter?.postMessage({ scene: forecastScene(job, bench(ticket)), version: ++version } satisfies ToPainter)
@@ -135,7 +129,7 @@ const engine = {
 
   /** Times and findings; undefined when a newer request made it pointless. */
   async measure(job: JobDocument, ticket: number): Promise<Measure | undefined> {
-    await fetchPictures(assetsOf(job))
+    await fetchAssets(assetsOf(job))
     return unlessOutdated(() => ({
       report: measureJob(job, bench(ticket, 0, 0.9)),
       findings: checkFindings(job, bench(ticket, 0.9, 1)),
@@ -144,19 +138,21 @@ const engine = {
 
   /** The jobs a picture could become, each with its time and a picture of the result. */
   async propose({ facts, ...settings }: ProposalRequest, ticket: number): Promise<ProposalCard[] | undefined> {
-    await fetchPictures([facts.asset])
-    const work: Bench = { picture: pictureOf, program: programText, cache }
+    await fetchAssets([facts.asset])
+    const work: Bench = calmBench()
     return unlessOutdated(() => {
-      const cards = propose(facts, pictureOf(facts.asset), settings, bench(ticket, 0, 0.4)).map((proposal, i): ProposalCard => {
-        const { job } = proposal
-        const widthPx = 560
-        const pxPerMm = widthPx / job.workpiece.widthMm
-        const heightPx = Math.max(1, Math.round(job.workpiece.heightMm * pxPerMm))
-        const step = bench(ticket, 0.4 + 0.2 * i, 0.6 + 0.2 * i)
-        const { seconds } = measureJob(job, step)
-        const rgba = paintForecast(forecastScene(job, step), { x: 0, y: 0, pxPerMm, widthPx, heightPx })
-        return { ...proposal, seconds, findings: checkFindings(job, work), picture: { rgba, widthPx, heightPx } }
-      })
+      const cards = propose(facts, proposedPicture(facts, work), settings, bench(ticket, 0, 0.4)).map(
+        (proposal, i): ProposalCard => {
+          const { job } = proposal
+          const widthPx = 560
+          const pxPerMm = widthPx / job.workpiece.widthMm
+          const heightPx = Math.max(1, Math.round(job.workpiece.heightMm * pxPerMm))
+          const step = bench(ticket, 0.4 + 0.2 * i, 0.6 + 0.2 * i)
+          const { seconds } = measureJob(job, step)
+          const rgba = paintForecast(forecastScene(job, step), { x: 0, y: 0, pxPerMm, widthPx, heightPx })
+          return { ...proposal, seconds, findings: checkFindings(job, work), picture: { rgba, widthPx, heightPx } }
+        },
+      )
       const buffers = cards.map((card) => card.picture.rgba.buffer as ArrayBuffer)
       return transfer(cards, buffers)
     })
@@ -164,7 +160,7 @@ const engine = {
 
   /** Every move of a job with its time; undefined when a change of the job made it pointless. */
   async track(job: JobDocument): Promise<Track | undefined> {
-    await fetchPictures(assetsOf(job))
+    await fetchAssets(assetsOf(job))
     const ticket = Atomics.load(shared, TICKET)
     return unlessOutdated(() => {
       const { track } = recordJob(job, bench(ticket))
@@ -175,7 +171,7 @@ const engine = {
 
   /** How well a run kept the forecast: numbers, and the difference as a picture (too much is dark, too little is light). */
   async compare(job: JobDocument, runId: string, at: { cellMm: number; x: number; y: number }): Promise<BurnComparison> {
-    await fetchPictures(assetsOf(job))
+    await fetchAssets(assetsOf(job))
     const response = await fetch(`/api/runs/${runId}/burn.png`)
     if (!response.ok) throw new PictureError('What this run burned cannot be fetched from the server.')
     const picture = decodePng(new Uint8Array(await response.arrayBuffer()))
@@ -193,17 +189,17 @@ const engine = {
       burned.tone[i] = samples[3 * i]
       burned.through[i] = samples[3 * i + 1]
     }
-    return comparedBurn(job, { picture: pictureOf, program: programText, cache }, burned)
+    return comparedBurn(job, calmBench(), burned)
   },
 
   /** The program of a job as files: one for each set-up. */
   async program(job: JobDocument): Promise<Blob[]> {
-    await fetchPictures(assetsOf(job))
+    await fetchAssets(assetsOf(job))
     return setUps(job).map((only) => {
       const parts: Uint8Array<ArrayBuffer>[] = []
       writeProgram(
         withoutFirstPause(job, only),
-        { picture: pictureOf, program: programText, cache },
+        calmBench(),
         (bytes) => parts.push(bytes.slice() as Uint8Array<ArrayBuffer>),
         new Set(only),
       )

@@ -1,5 +1,6 @@
-import { Box, MenuItem, Switch, TextField, Typography } from '@mui/material'
+import { Box, Button, MenuItem, Switch, TextField, Tooltip, Typography } from '@mui/material'
 import {
+  activeSteps,
   formatLength,
   isRoot,
   type JobDocument,
@@ -9,8 +10,10 @@ import {
   type TraceNode,
   withNode,
 } from '@neotaxis/core'
+import { Link, useParams } from 'react-router'
 import { useSelector } from '../../store/hooks.ts'
 import { CountField, LengthField, PercentField } from '../field/quantities.tsx'
+import { dotsWords, STEP_NAMES, stepWords } from '../picture/step-words.ts'
 import { useEdit } from '../use-edit.ts'
 import { ValueSlider } from './ValueSlider.tsx'
 
@@ -137,65 +140,42 @@ function TraceDetails({ job, id, node }: { readonly job: JobDocument; readonly i
   )
 }
 
+/** What is done to the picture, in words; the bench is where it is changed. */
 function PictureDetails({ id, node }: { readonly id: string; readonly node: PictureNode }) {
-  const edit = useEdit()
-  const { tone } = node
-  const set = (change: Partial<PictureNode['tone']>) => (base: JobDocument) => {
-    const now = base.nodes[id]
-    return now.kind === 'picture' ? withNode(base, id, { tone: { ...now.tone, ...change } }) : base
-  }
+  const { id: job = '' } = useParams()
   return (
     <>
-      <Heading>Tones of “{node.name}”</Heading>
-      <CountField
-        label="Black at"
-        value={tone.black}
-        range={{ min: 0, max: tone.white - 1 }}
-        onCommit={(black) => edit(`black at ${black}`, set({ black }))}
-      />
-      <CountField
-        label="White at"
-        value={tone.white}
-        range={{ min: tone.black + 1, max: 255 }}
-        onCommit={(white) => edit(`white at ${white}`, set({ white }))}
-      />
-      <Box sx={{ pt: 1, color: 'text.secondary', fontSize: 12.5 }}>Middle tones, gamma {tone.gamma.toFixed(2)}</Box>
-      <ValueSlider
-        label="Gamma"
-        value={tone.gamma}
-        min={0.3}
-        max={3}
-        step={0.05}
-        text={(v) => v.toFixed(2)}
-        change={(gamma) => set({ gamma })}
-        name={(v) => `gamma ${v.toFixed(2)}`}
-      />
-      <Box sx={{ display: 'flex', alignItems: 'center' }}>
-        <Box component="label" htmlFor={`invert-${id}`} sx={{ flex: 1 }}>
-          Invert: burn what is light
+      <Heading>Treatment of “{node.name}”</Heading>
+      <Box component="ol" sx={{ m: 0, p: 0, listStyle: 'none', fontSize: 13.5 }}>
+        {activeSteps(node).map((step, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: the order is what they are
+          <Box component="li" key={i} sx={{ py: 0.4 }}>
+            <b>{STEP_NAMES[step.kind]}</b>{' '}
+            <Box component="span" sx={{ color: 'text.secondary' }}>
+              {stepWords(step)}
+            </Box>
+          </Box>
+        ))}
+        <Box component="li" sx={{ py: 0.4 }}>
+          <b>Dots</b>{' '}
+          <Box component="span" sx={{ color: 'text.secondary' }}>
+            {dotsWords(node.dots)}
+          </Box>
         </Box>
-        <Switch
-          size="small"
-          id={`invert-${id}`}
-          checked={tone.invert}
-          onChange={(_, on) => edit(on ? 'invert' : 'not inverted', set({ invert: on }))}
-        />
       </Box>
-      <TextField
-        select
-        size="small"
-        fullWidth
-        label="Dots"
-        value={node.kernel}
-        onChange={(event) =>
-          edit('other dots', (base) => withNode(base, id, { kernel: event.target.value as PictureNode['kernel'] }))
-        }
-        sx={{ mt: 1 }}
-      >
-        <MenuItem value="floyd-steinberg">Floyd–Steinberg</MenuItem>
-        <MenuItem value="threshold">black or nothing</MenuItem>
-        <MenuItem value="none">none: grey as power</MenuItem>
-      </TextField>
+      <Tooltip title="Crop, tones, dots, masks: on the picture bench  (B)">
+        <Button
+          component={Link}
+          to={`/jobs/${job}/picture/${id}`}
+          fullWidth
+          variant="outlined"
+          color="secondary"
+          data-testid="open-bench"
+          sx={{ mt: 0.8, borderColor: 'divider', bgcolor: 'background.paper' }}
+        >
+          Treat this picture
+        </Button>
+      </Tooltip>
     </>
   )
 }

@@ -5,6 +5,7 @@ import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { selected } from '../../store/view-slice.ts'
 import { runColour } from '../../theme/run-ramp.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
+import { dotsWords } from '../picture/step-words.ts'
 import { selectedNode } from '../selection.ts'
 import { Thumbnail } from './Thumbnail.tsx'
 
@@ -32,7 +33,9 @@ function facts(node: LineageNode, unit: 'mm' | 'in'): string {
     case 'program':
       return 'program from a file'
     case 'picture':
-      return node.kernel === 'none' ? 'grey as power' : node.kernel === 'threshold' ? 'black or nothing' : 'Floyd–Steinberg'
+      return dotsWords(node.dots)
+    case 'mesh':
+      return `mesh, seen along ${node.axis}`
     case 'trace':
       return `${node.channel === 'alpha' ? 'from transparency' : 'trace'} at ${Math.round(node.threshold * 100)} %`
     case 'offset':

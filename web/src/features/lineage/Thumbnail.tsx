@@ -1,5 +1,5 @@
 import { Box, useTheme } from '@mui/material'
-import type { Bounds, JobDocument, LineageNode, Ring } from '@neotaxis/core'
+import { activeSteps, type Bounds, type JobDocument, type LineageNode, type PictureNode, type Ring } from '@neotaxis/core'
 import { useLayoutEffect, useRef } from 'react'
 import { outlinePath } from '../stage/outline-paths.ts'
 
@@ -12,6 +12,8 @@ interface Props {
   readonly rings?: readonly Ring[]
   readonly box?: Bounds
 }
+
+const inverted = (node: PictureNode): boolean => activeSteps(node).filter(({ kind }) => kind === 'invert').length % 2 === 1
 
 /** A piece of artwork in small: pictures as they are, outlines as lines. */
 export function Thumbnail({ job, node, rings, box }: Props) {
@@ -60,7 +62,7 @@ export function Thumbnail({ job, node, rings, box }: Props) {
             height: '100%',
             objectFit: 'contain',
             mixBlendMode: node.kind === 'picture' ? 'multiply' : undefined,
-            filter: node.kind === 'picture' ? `grayscale(1)${node.tone.invert ? ' invert(1)' : ''}` : undefined,
+            filter: node.kind === 'picture' ? `grayscale(1)${inverted(node) ? ' invert(1)' : ''}` : undefined,
           }}
         />
       </Box>

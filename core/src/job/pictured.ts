@@ -1,0 +1,97 @@
+import type { Triangles } from '../formats/stl.ts'
+import { fitCurve } from '../material/curve.ts'
+import { type Framed, frame } from '../picture/framing.ts'
+import { heightMap } from '../picture/height-map.ts'
+import type { GreyPicture } from '../picture/picture.ts'
+import type { Plane } from '../picture/plane.ts'
+import { type Marks, prepareMarks } from '../picture/prepare.ts'
+import type { GreyWeights } from '../picture/steps.ts'
+import { LUMA, type Treatment } from '../picture/steps.ts'
+import { type TreatOptions, treatedPlane } from '../picture/treat.ts'
+import { dotGrid } from '../plan/grid.ts'
+import { type Bench, keyOf } from './bench.ts'
+import { type JobDocument, type PictureOperation, picturedRoot } from './document.ts'
+
+/** A picture as it lies on the workpiece, and the content key it is kept by. */
+export interface KeyedFrame extends Framed {
+  readonly key: string
+}
+
+function meshOf(bench: Bench, asset: string): Triangles {
+  if (!bench.mesh) throw new Error('Meshes cannot be read here.')
+  return bench.mesh(asset)
+}
+
+const pictureBytes = ({ samples, alpha }: GreyPicture): number => samples.byteLength + (alpha?.byteLength ?? 0)
+
+/** The framed picture that a node comes from, grey by its own weights. */
+export function framedPicture(job: JobDocument, nodeId: string, bench: Bench): KeyedFrame {
+  const root = picturedRoot(job, nodeId)
+  const node = job.nodes[nodeId]
+  const grey: GreyWeights = (node.kind === 'picture' ? node.grey : undefined) ?? LUMA
+  const source = (): GreyPicture => {
+    if (root.kind === 'source') return bench.picture(root.asset, grey)
+    const { axis, near, far, widthPx, heightPx } = root
+    return bench.cache.get(
+      keyOf('heights', root.asset, axis, near, far, widthPx, heightPx),
+      () => heightMap(meshOf(bench, root.asset), axis, { widthPx, heightPx, near, far }, bench.progress),
+      pictureBytes,
+    )
+  }
+  const { kind, asset, framing } = root
+  const own = kind === 'mesh' ? [root.axis, root.near, root.far, root.widthPx, root.heightPx] : grey
+  const steps = framing.filter(({ on }) => on)
+  const key = keyOf('framed', asset, own, steps)
+  if (steps.length === 0) return { ...frame(source(), []), key }
+  return {
+    ...bench.cache.get(
+      key,
+      () => frame(source(), steps, bench.progress),
+      (made) => pictureBytes(made.picture),
+    ),
+    key,
+  }
+}
+
+const keeping = (bench: Bench, key: string, pitchMm: number): TreatOptions => ({
+  pitchMm,
+  progress: bench.progress,
+  keep: (part, make, bytes) => bench.cache.get(keyOf(key, part), make, bytes),
+})
+
+/** The marks that a picture operation burns, and the content key they are kept by. */
+export function operationMarks(job: JobDocument, operation: PictureOperation, bench: Bench): Marks & { readonly key: string } {
+  const node = job.nodes[operation.node]
+  if (node?.kind !== 'picture') throw new Error(`“${operation.node}” is no prepared picture.`)
+  const framed = framedPicture(job, operation.node, bench)
+  const { columns, rows } = dotGrid(job, operation)
+  const { steps, order, masks, dots } = node
+  const gain = dots.gain ? job.material.curves?.find(({ quantity }) => quantity === 'gain') : undefined
+  const key = keyOf('marks', framed.key, columns, rows, operation.intervalMm, { steps, order, masks }, dots, gain?.id)
+  const marks = bench.cache.get(
+    key,
+    () =>
+      prepareMarks(framed, node, dots, columns, rows, {
+        ...keeping(bench, framed.key, operation.intervalMm),
+        ...(gain ? { compensate: fitCurve(gain).inputFor } : {}),
+      }),
+    (made) => made.levels.byteLength,
+  )
+  return { ...marks, key }
+}
+
+/** A picture treated by part of its steps, as tones, in as many dots as wanted. @param treatment default all of the node's */
+export function treatedTones(
+  job: JobDocument,
+  nodeId: string,
+  bench: Bench,
+  columns: number,
+  rows: number,
+  treatment?: Treatment,
+): Plane {
+  const node = job.nodes[nodeId]
+  if (node?.kind !== 'picture') throw new Error(`“${nodeId}” is no prepared picture.`)
+  const framed = framedPicture(job, nodeId, bench)
+  const pitchMm = job.placements[picturedRoot(job, nodeId).id].widthMm / columns
+  return treatedPlane(framed, treatment ?? node, columns, rows, keeping(bench, framed.key, pitchMm))
+}
