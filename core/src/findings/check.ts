@@ -7,6 +7,7 @@ import { lowResolution } from './low-resolution.ts'
 import { nothingToBurn } from './nothing-to-burn.ts'
 import { outsideBed } from './outside-bed.ts'
 import { outsideWorkpiece } from './outside-workpiece.ts'
+import { preparedDots } from './prepared-dots.ts'
 import { programProblems } from './program-problems.ts'
 
 /** Every check there is. */
@@ -17,6 +18,7 @@ const CHECKS: readonly ((job: JobDocument, bench: Bench) => Found[])[] = [
   cutFirst,
   nothingToBurn,
   lowResolution,
+  preparedDots,
   programProblems,
 ]
 

@@ -1,4 +1,5 @@
-import { type JobDocument, sourceOf } from '../job/document.ts'
+import { type JobDocument, picturedRoot } from '../job/document.ts'
+import { framedSize } from '../picture/framing.ts'
 import { dpiFromInterval, effectiveDpi, intervalFromDpi } from '../units/resolution.ts'
 import type { Found } from './finding.ts'
 
@@ -11,11 +12,11 @@ export function lowResolution(job: JobDocument): Found[] {
   for (const id of job.runOrder) {
     const operation = job.operations[id]
     if (operation.kind !== 'picture') continue
-    const sourceId = sourceOf(job, operation.node)
-    const source = job.nodes[sourceId]
-    if (source.kind !== 'source') continue
+    const { id: sourceId, ...root } = picturedRoot(job, operation.node)
+    const node = job.nodes[operation.node]
+    if (node.kind === 'picture' && node.dots.asPrepared) continue
     const place = job.placements[sourceId]
-    const there = effectiveDpi(source.widthPx, place.widthMm)
+    const there = effectiveDpi(framedSize(root, root.framing).widthPx, place.widthMm)
     const wanted = dpiFromInterval(operation.intervalMm)
     if (there >= wanted * ENOUGH) continue
     const scale = there / wanted

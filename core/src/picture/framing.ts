@@ -1,6 +1,6 @@
 import { chained, type Homography, homography, IDENTITY, undoing } from '../geometry/homography.ts'
 import type { GreyPicture } from './picture.ts'
-import type { CropStep, FramingStep, MirrorStep, StraightenStep, TurnStep } from './steps.ts'
+import type { CropStep, FramingStep, StraightenStep } from './steps.ts'
 import { warp } from './warp.ts'
 
 /** A picture as it lies on the workpiece. */
@@ -27,25 +27,59 @@ export const wholeFrame = (picture: GreyPicture): Framed => ({
   toFrame: IDENTITY,
 })
 
-/** The size of a framed picture. */
-export function framedSize(size: FrameSize, steps: readonly FramingStep[]): FrameSize {
-  let { widthPx, heightPx } = size
-  for (const step of steps) {
-    if (!step.on) continue
-    if (step.kind === 'crop') {
-      const part = cropWindow(step, widthPx, heightPx)
-      widthPx = part.width
-      heightPx = part.height
-    } else if (step.kind === 'straighten') {
+/** What a step makes of a picture's size, and where it takes each point. */
+function stepMap(step: FramingStep, width: number, height: number): { map: Homography; width: number; height: number } {
+  switch (step.kind) {
+    case 'crop': {
+      const part = cropWindow(step, width, height)
+      return { map: shift(-part.x, -part.y), width: part.width, height: part.height }
+    }
+    case 'mirror':
+      return {
+        map: step.way === 'left-right' ? [-1, 0, width, 0, 1, 0, 0, 0, 1] : [1, 0, 0, 0, -1, height, 0, 0, 1],
+        width,
+        height,
+      }
+    case 'straighten': {
       const to = straightSize(step)
-      widthPx = to.widthPx
-      heightPx = to.heightPx
-    } else if (step.kind === 'turn') {
-      const to = turnedSize(step.degrees, widthPx, heightPx)
-      widthPx = to.widthPx
-      heightPx = to.heightPx
+      const map = homography(step.corners, [0, 0, to.widthPx, 0, to.widthPx, to.heightPx, 0, to.heightPx])
+      return { map, width: to.widthPx, height: to.heightPx }
+    }
+    case 'turn': {
+      const turns = quarters(step.degrees)
+      if (turns === 0) return { map: IDENTITY, width, height }
+      if (turns === 1) return { map: [0, -1, height, 1, 0, 0, 0, 0, 1], width: height, height: width }
+      if (turns === 2) return { map: [-1, 0, width, 0, -1, height, 0, 0, 1], width, height }
+      if (turns === 3) return { map: [0, 1, 0, -1, 0, width, 0, 0, 1], width: height, height: width }
+      const a = (step.degrees * Math.PI) / 180
+      const c = Math.cos(a)
+      const s = Math.sin(a)
+      const w = Math.ceil(width * Math.abs(c) + height * Math.abs(s))
+      const h = Math.ceil(width * Math.abs(s) + height * Math.abs(c))
+      const dx = w / 2 - (c * width) / 2 + (s * height) / 2
+      const dy = h / 2 - (s * width) / 2 - (c * height) / 2
+      return { map: [c, -s, dx, s, c, dy, 0, 0, 1], width: w, height: h }
     }
   }
+}
+
+/** Size and map of a framing, without touching a pixel. @throws RangeError where a page's corners lie on one line */
+export function frameMap(size: FrameSize, steps: readonly FramingStep[]): FrameSize & { readonly toFrame: Homography } {
+  let { widthPx: width, heightPx: height } = size
+  let toFrame = IDENTITY
+  for (const step of steps) {
+    if (!step.on) continue
+    const next = stepMap(step, width, height)
+    toFrame = chained(toFrame, next.map)
+    width = next.width
+    height = next.height
+  }
+  return { widthPx: width, heightPx: height, toFrame }
+}
+
+/** The size of a framed picture. */
+export function framedSize(size: FrameSize, steps: readonly FramingStep[]): FrameSize {
+  const { widthPx, heightPx } = frameMap(size, steps)
   return { widthPx, heightPx }
 }
 
@@ -56,12 +90,37 @@ export function frame(picture: GreyPicture, steps: readonly FramingStep[], progr
   active.forEach((step, i) => {
     const tell = progress && ((done: number) => progress((i + done) / active.length))
     tell?.(0)
-    if (step.kind === 'crop') framed = cropped(framed, step)
-    else if (step.kind === 'mirror') framed = mirrored(framed, step)
-    else if (step.kind === 'turn') framed = turned(framed, step, tell)
-    else framed = straightened(framed, step, tell)
+    framed = after(framed, step, tell)
   })
   return framed
+}
+
+function after(framed: Framed, step: FramingStep, progress?: (done: number) => void): Framed {
+  const { picture, window } = framed
+  const { map, width, height } = stepMap(step, window.width, window.height)
+  const toFrame = chained(framed.toFrame, map)
+  const { widthPx: w, heightPx: h } = picture
+  if (step.kind === 'crop') return { ...cropped(framed, step), toFrame }
+  if (step.kind === 'mirror')
+    return step.way === 'left-right'
+      ? {
+          picture: moved(picture, w, h, (x, y) => y * w + w - 1 - x),
+          window: { ...window, x: w - window.x - window.width },
+          toFrame,
+        }
+      : {
+          picture: moved(picture, w, h, (x, y) => (h - 1 - y) * w + x),
+          window: { ...window, y: h - window.y - window.height },
+          toFrame,
+        }
+  const turns = step.kind === 'turn' ? quarters(step.degrees) : undefined
+  if (turns !== undefined) return { ...quarterTurned(framed, turns), toFrame }
+  const back = undoing(chained(shift(-window.x, -window.y), map))
+  return {
+    picture: warp(picture, back, Math.round(width), Math.round(height), window, progress),
+    window: { x: 0, y: 0, width, height },
+    toFrame,
+  }
 }
 
 function cropWindow({ x, y, width, height }: Omit<CropStep, 'kind' | 'on'>, widthPx: number, heightPx: number) {
@@ -77,7 +136,7 @@ function cropWindow({ x, y, width, height }: Omit<CropStep, 'kind' | 'on'>, widt
 
 const shift = (dx: number, dy: number): Homography => [1, 0, dx, 0, 1, dy, 0, 0, 1]
 
-function cropped({ picture, window, toFrame }: Framed, step: CropStep): Framed {
+function cropped({ picture, window }: Framed, step: CropStep): Omit<Framed, 'toFrame'> {
   const part = cropWindow(step, window.width, window.height)
   const x = window.x + part.x
   const y = window.y + part.y
@@ -88,7 +147,6 @@ function cropped({ picture, window, toFrame }: Framed, step: CropStep): Framed {
   return {
     picture: partOfPicture(picture, x0, y0, x1 - x0, y1 - y0),
     window: { x: x - x0, y: y - y0, width: part.width, height: part.height },
-    toFrame: chained(toFrame, shift(-part.x, -part.y)),
   }
 }
 
@@ -127,21 +185,6 @@ function moved(picture: GreyPicture, widthPx: number, heightPx: number, from: (x
   return { widthPx, heightPx, full: picture.full, samples, ...(alpha ? { alpha } : {}) }
 }
 
-function mirrored({ picture, window, toFrame }: Framed, { way }: MirrorStep): Framed {
-  const { widthPx: w, heightPx: h } = picture
-  if (way === 'left-right')
-    return {
-      picture: moved(picture, w, h, (x, y) => y * w + w - 1 - x),
-      window: { ...window, x: w - window.x - window.width },
-      toFrame: chained(toFrame, [-1, 0, window.width, 0, 1, 0, 0, 0, 1]),
-    }
-  return {
-    picture: moved(picture, w, h, (x, y) => (h - 1 - y) * w + x),
-    window: { ...window, y: h - window.y - window.height },
-    toFrame: chained(toFrame, [1, 0, 0, 0, -1, window.height, 0, 0, 1]),
-  }
-}
-
 const quarters = (degrees: number): number | undefined => {
   const turns = (((degrees % 360) + 360) % 360) / 90
   return Number.isInteger(turns) ? turns : undefined
@@ -157,55 +200,24 @@ export const movesPixelsOnly = (steps: readonly FramingStep[]): boolean =>
       (step.kind === 'crop' && [step.x, step.y, step.width, step.height].every(Number.isInteger)),
   )
 
-function turnedSize(degrees: number, widthPx: number, heightPx: number): FrameSize {
-  const turns = quarters(degrees)
-  if (turns !== undefined) return turns % 2 ? { widthPx: heightPx, heightPx: widthPx } : { widthPx, heightPx }
-  const a = (degrees * Math.PI) / 180
-  const c = Math.abs(Math.cos(a))
-  const s = Math.abs(Math.sin(a))
-  return { widthPx: Math.ceil(widthPx * c + heightPx * s), heightPx: Math.ceil(widthPx * s + heightPx * c) }
-}
-
-function turned(framed: Framed, { degrees }: TurnStep, progress?: (done: number) => void): Framed {
-  const turns = quarters(degrees)
-  if (turns === 0) return framed
-  const { picture, window, toFrame } = framed
+function quarterTurned({ picture, window }: Framed, turns: number): Omit<Framed, 'toFrame'> {
   const { widthPx: w, heightPx: h } = picture
   if (turns === 1)
     return {
       picture: moved(picture, h, w, (x, y) => (h - 1 - x) * w + y),
       window: { x: h - window.y - window.height, y: window.x, width: window.height, height: window.width },
-      toFrame: chained(toFrame, [0, -1, window.height, 1, 0, 0, 0, 0, 1]),
     }
   if (turns === 2)
     return {
       picture: moved(picture, w, h, (x, y) => (h - 1 - y) * w + w - 1 - x),
       window: { ...window, x: w - window.x - window.width, y: h - window.y - window.height },
-      toFrame: chained(toFrame, [-1, 0, window.width, 0, -1, window.height, 0, 0, 1]),
     }
   if (turns === 3)
     return {
       picture: moved(picture, h, w, (x, y) => x * w + w - 1 - y),
       window: { x: window.y, y: w - window.x - window.width, width: window.height, height: window.width },
-      toFrame: chained(toFrame, [0, 1, 0, -1, 0, window.width, 0, 0, 1]),
     }
-  const to = turnedSize(degrees, window.width, window.height)
-  const a = (degrees * Math.PI) / 180
-  const c = Math.cos(a)
-  const s = Math.sin(a)
-  const mid = (v: number): number => v / 2
-  const map: Homography = [
-    c,
-    -s,
-    mid(to.widthPx) - c * mid(window.width) + s * mid(window.height),
-    s,
-    c,
-    mid(to.heightPx) - s * mid(window.width) - c * mid(window.height),
-    0,
-    0,
-    1,
-  ]
-  return warped(framed, map, to, progress)
+  return { picture, window }
 }
 
 const apart = (c: readonly number[], a: number, b: number): number => Math.hypot(c[2 * a] - c[2 * b], c[2 * a + 1] - c[2 * b + 1])
@@ -215,19 +227,4 @@ function straightSize({ corners, ratio }: StraightenStep): FrameSize {
   const widthPx = Math.min(MAX_SIDE, Math.max(1, Math.round(Math.max(apart(corners, 0, 1), apart(corners, 3, 2)))))
   const heightPx = ratio > 0 ? widthPx / ratio : Math.max(apart(corners, 0, 3), apart(corners, 1, 2))
   return { widthPx, heightPx: Math.min(MAX_SIDE, Math.max(1, Math.round(heightPx))) }
-}
-
-function straightened(framed: Framed, step: StraightenStep, progress?: (done: number) => void): Framed {
-  const to = straightSize(step)
-  const map = homography(step.corners, [0, 0, to.widthPx, 0, to.widthPx, to.heightPx, 0, to.heightPx])
-  return warped(framed, map, to, progress)
-}
-
-function warped({ picture, window, toFrame }: Framed, map: Homography, to: FrameSize, progress?: (done: number) => void): Framed {
-  const fromPicture = chained(shift(-window.x, -window.y), map)
-  return {
-    picture: warp(picture, undoing(fromPicture), to.widthPx, to.heightPx, window, progress),
-    window: { x: 0, y: 0, width: to.widthPx, height: to.heightPx },
-    toFrame: chained(toFrame, map),
-  }
 }

@@ -1,0 +1,128 @@
+import { fittedLens, type Lens, type Machine } from '../machine/machine.ts'
+import { framedSize } from '../picture/framing.ts'
+import type { Marks } from '../picture/prepare.ts'
+import { levelDepths } from '../plan/level-powers.ts'
+import { dpiFromInterval, effectiveDpi } from '../units/resolution.ts'
+import { type JobDocument, type PictureOperation, picturedRoot } from './document.ts'
+
+/** Whether a picture, its dots and the spot suit each other, in lines that can be read at a glance. */
+export interface ResolutionAdvice {
+  /** Pixels an inch as it lies, and dots an inch that are burned. */
+  readonly thereDpi: number
+  readonly wantedDpi: number
+  readonly verdict: 'missing' | 'suits' | 'wasted'
+  /** One line about pixels. */
+  readonly line: string
+  /** One line about interval and spot. */
+  readonly spotLine: string
+  /** Another lens that suits better, and why. */
+  readonly lens?: { readonly lens: Lens; readonly why: string }
+  /** How far the beam's rise time draws an edge out at this speed, mm, and a line where that matters. */
+  readonly blurMm: number
+  readonly blurLine?: string
+}
+
+/** Lines closer than this share of the spot burn twice; wider than the spot they leave gaps. */
+const CLOSE = 0.7
+const MISSING = 0.75
+const WASTED = 1.6
+
+export function resolutionAdvice(job: JobDocument, operation: PictureOperation): ResolutionAdvice {
+  const { machine } = job
+  const root = picturedRoot(job, operation.node)
+  const { widthPx } = framedSize(root, root.framing)
+  const thereDpi = effectiveDpi(widthPx, job.placements[root.id].widthMm)
+  const wantedDpi = dpiFromInterval(operation.intervalMm)
+  const share = thereDpi / wantedDpi
+  const verdict = share < MISSING ? 'missing' : share > WASTED ? 'wasted' : 'suits'
+  const there = Math.round(thereDpi)
+  const wanted = Math.round(wantedDpi)
+  const line =
+    verdict === 'missing'
+      ? `Pixels are missing: ${there} dpi there, ${wanted} dpi burned.`
+      : verdict === 'wasted'
+        ? `Pixels are wasted: ${there} dpi there, ${wanted} dpi burned. A finer lens could use them.`
+        : `${there} dpi there, ${wanted} dpi burned: they suit.`
+  const { spotMm } = fittedLens(machine)
+  const { intervalMm } = operation
+  const spotLine =
+    intervalMm > spotMm * 1.001
+      ? `Lines ${intervalMm} mm apart, spot ${spotMm} mm: gaps of ${(intervalMm - spotMm).toFixed(3)} mm stay.`
+      : intervalMm < CLOSE * spotMm
+        ? `Lines ${intervalMm} mm apart, spot ${spotMm} mm: every line burns its neighbour again.`
+        : `Lines ${intervalMm} mm apart, spot ${spotMm} mm: they join.`
+  const blurMm = machine.riseTimeS * operation.speedMmS
+  const depths = levelDepths(job.material, machine, operation)
+  const lens = betterLens(machine, intervalMm, operation, depths ? depths[255] : 0, thereDpi)
+  return {
+    thereDpi,
+    wantedDpi,
+    verdict,
+    line,
+    spotLine,
+    blurMm,
+    ...(blurMm > intervalMm / 2
+      ? {
+          blurLine: `The beam needs ${blurMm.toFixed(2)} mm to follow at ${operation.speedMmS} mm/s: dots of ${intervalMm} mm blur.`,
+        }
+      : {}),
+    ...(lens ? { lens } : {}),
+  }
+}
+
+/** The lens whose spot joins lines at this interval, or whose focus reaches as deep as is carved. */
+function betterLens(
+  machine: Machine,
+  intervalMm: number,
+  { evenIn, minPower }: PictureOperation,
+  depthMm: number,
+  thereDpi: number,
+): ResolutionAdvice['lens'] {
+  const fitted = fittedLens(machine)
+  const carved = minPower > 0 || evenIn === 'depth'
+  if (carved && depthMm > fitted.depthOfFocusMm) {
+    const deeper = machine.lenses.filter(({ depthOfFocusMm }) => depthOfFocusMm >= depthMm).sort((a, b) => a.spotMm - b.spotMm)[0]
+    if (deeper)
+      return {
+        lens: deeper,
+        why: `${depthMm.toFixed(1)} mm deep leaves the focus of ${fitted.name}: ${deeper.name} stays sharp over ${deeper.depthOfFocusMm} mm.`,
+      }
+  }
+  const fits = ({ spotMm }: Lens): boolean => intervalMm >= CLOSE * spotMm && intervalMm <= spotMm * 1.001
+  if (!fits(fitted)) {
+    const other = machine.lenses.find((lens) => lens.id !== fitted.id && fits(lens))
+    if (other) return { lens: other, why: `Its spot of ${other.spotMm} mm joins lines ${intervalMm} mm apart.` }
+  }
+  const detail = 25.4 / thereDpi
+  const finer = machine.lenses.filter(({ spotMm }) => spotMm < fitted.spotMm).sort((a, b) => b.spotMm - a.spotMm)[0]
+  if (finer && detail < 0.6 * fitted.spotMm && detail >= 0.5 * finer.spotMm)
+    return {
+      lens: finer,
+      why: `The picture has detail of ${detail.toFixed(2)} mm; ${fitted.name} cannot show less than ${fitted.spotMm} mm.`,
+    }
+  return undefined
+}
+
+/** Bytes of a line of the program, by what the writer writes most. */
+const BYTES_A_LINE = 12.5
+
+/** How many lines and bytes a picture's program has, from its dots: a line for each change of power, four for each row. */
+export function programSize({ columns, rows, levels }: Marks, passes: number): { lines: number; bytes: number } {
+  let lines = 0
+  for (let r = 0; r < rows; r++) {
+    let changes = 0
+    let first = -1
+    let last = -1
+    const at = r * columns
+    for (let c = 0; c < columns; c++) {
+      const level = levels[at + c]
+      if (level === 0) continue
+      if (first < 0) first = c
+      last = c
+    }
+    if (first < 0) continue
+    for (let c = first + 1; c <= last; c++) if (levels[at + c] !== levels[at + c - 1]) changes++
+    lines += changes + 5
+  }
+  return { lines: lines * passes, bytes: Math.round(lines * passes * BYTES_A_LINE) }
+}
