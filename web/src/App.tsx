@@ -11,6 +11,7 @@ import { store } from './store/store.ts'
 import { makeTheme } from './theme/theme.ts'
 
 const ComposePage = lazy(() => import('./routes/ComposePage.tsx'))
+const PicturePage = lazy(() => import('./routes/PicturePage.tsx'))
 const RunPage = lazy(() => import('./routes/RunPage.tsx'))
 const JournalPage = lazy(() => import('./routes/JournalPage.tsx'))
 const MachinesPage = lazy(() => import('./routes/MachinesPage.tsx'))
@@ -36,6 +37,7 @@ const router = createBrowserRouter([
       { path: '/', element: <Navigate to="/jobs" replace /> },
       { path: '/jobs', element: <BoardPage /> },
       { path: '/jobs/:id/compose', element: later(<ComposePage />) },
+      { path: '/jobs/:id/picture/:node?', element: later(<PicturePage />) },
       { path: '/jobs/:id/run', element: later(<RunPage />) },
       { path: '/journal', element: later(<JournalPage />) },
       { path: '/machines', element: later(<MachinesPage />) },

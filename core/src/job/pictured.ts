@@ -2,12 +2,13 @@ import type { Triangles } from '../formats/stl.ts'
 import { fitCurve } from '../material/curve.ts'
 import { type Framed, frame } from '../picture/framing.ts'
 import { heightMap } from '../picture/height-map.ts'
+import { maskPlane } from '../picture/mask.ts'
 import type { GreyPicture } from '../picture/picture.ts'
 import type { Plane } from '../picture/plane.ts'
 import { type Marks, prepareMarks } from '../picture/prepare.ts'
-import type { GreyWeights } from '../picture/steps.ts'
-import { LUMA, type Treatment } from '../picture/steps.ts'
-import { type TreatOptions, treatedPlane } from '../picture/treat.ts'
+
+import { type GreyWeights, LUMA, type Mask, type Treatment } from '../picture/steps.ts'
+import { maskBase, type TreatOptions, treatedPlane } from '../picture/treat.ts'
 import { dotGrid } from '../plan/grid.ts'
 import { type Bench, keyOf } from './bench.ts'
 import { type JobDocument, type PictureOperation, picturedRoot } from './document.ts'
@@ -79,6 +80,16 @@ export function operationMarks(job: JobDocument, operation: PictureOperation, be
   )
   return { ...marks, key }
 }
+
+/** A mask over a framed picture, 0–255. */
+export const maskOf = (mask: Mask, framed: KeyedFrame, width: number, height: number, bench: Bench): Uint8Array =>
+  maskPlane(mask, framed, width, height, () =>
+    bench.cache.get(
+      keyOf(framed.key, 'mask base'),
+      () => maskBase(framed),
+      ({ grey }) => grey.byteLength,
+    ),
+  )
 
 /** A picture treated by part of its steps, as tones, in as many dots as wanted. @param treatment default all of the node's */
 export function treatedTones(

@@ -4,7 +4,6 @@ import { flatten } from './flatten.ts'
 import type { Framed } from './framing.ts'
 import { type Grade, gradeOf } from './grade.ts'
 import { type MaskBase, maskPlane } from './mask.ts'
-import type { GreyPicture } from './picture.ts'
 import { type PictureKernel, pictureKernel } from './picture-kernel.ts'
 import { type Plane, WHITE } from './plane.ts'
 import { type RowSink, resampleMarks } from './resample.ts'
@@ -136,6 +135,10 @@ function parted(treatment: Treatment, framed: Framed): { first: First; rest: rea
   return { first: { grades, key: JSON.stringify(keys) }, rest: steps.slice(i) }
 }
 
+/** Levels that a step samples on a picture at dot pitch; undefined for steps that sample nothing. */
+export const sampledLevelsOf = (step: TreatmentStep, framed: Framed, plane: Plane): BlackAndWhite | undefined =>
+  sampledLevels(step, () => patchedFromPlane(plane, framed, step))
+
 const sampledLevels = (step: TreatmentStep, read: () => BlackAndWhite | undefined): BlackAndWhite | undefined =>
   step.kind === 'levels' && step.ink.length + step.paper.length > 0 ? read() : undefined
 
@@ -225,19 +228,10 @@ function changedTone(plane: Plane, step: TreatmentStep, pitchMm: number, framed:
 }
 
 /** The small copy on which masks look for tones and edges. */
-function maskBase(framed: Framed): MaskBase {
+export function maskBase(framed: Framed): MaskBase {
   const scale = Math.min(1, BASE_SIDE / Math.max(framed.window.width, framed.window.height))
   const width = Math.max(1, Math.round(framed.window.width * scale))
   const height = Math.max(1, Math.round(framed.window.height * scale))
   const { tone, alpha } = resampled(framed, markTable({ grades: [], key: '' }, framed.picture.full), width, height)
   return { width, height, grey: Uint8Array.from(tone, (v, i) => (alpha && alpha[i] < 128 ? 255 : v >> 8)) }
 }
-
-/** A treated picture as a picture again, for whatever reads pictures. */
-export const planePicture = ({ width, height, tone, alpha }: Plane): GreyPicture => ({
-  widthPx: width,
-  heightPx: height,
-  samples: tone,
-  full: WHITE,
-  ...(alpha ? { alpha } : {}),
-})

@@ -1,8 +1,10 @@
-import type { JobDocument, Track } from '@neotaxis/core'
+import type { JobDocument, Start, Track } from '@neotaxis/core'
 import { proxy, type Remote, transfer, wrap } from 'comlink'
 import type { Engine } from './engine.worker.ts'
 import type { Painter } from './painter.worker.ts'
 import {
+  type BenchFacts,
+  type BenchPicture,
   type BurnComparison,
   type Drawing,
   type Measure,
@@ -87,6 +89,21 @@ export const compareWithBurn = (
   runId: string,
   at: { cellMm: number; x: number; y: number },
 ): Promise<BurnComparison> => start().engine.compare(job, runId, at)
+
+/** A picture in its frame, before treatment. */
+export const benchPicture = (job: JobDocument, nodeId: string, upTo?: number): Promise<BenchPicture> =>
+  start().engine.benchPicture(job, nodeId, upTo)
+
+/** What the bench tells of a prepared picture. */
+export const benchFacts = (job: JobDocument, operationId: string, stepId?: string): Promise<BenchFacts | undefined> =>
+  start().engine.benchFacts(job, operationId, stepId)
+
+/** How a picture would begin on the job's material, and why. */
+export const startValues = (job: JobDocument, nodeId: string): Promise<Start> => start().engine.startValues(job, nodeId)
+
+/** A mask over its picture. */
+export const benchMask = (job: JobDocument, nodeId: string, maskId: string): Promise<BenchPicture | undefined> =>
+  start().engine.benchMask(job, nodeId, maskId)
 
 export const program = (job: JobDocument): Promise<Blob[]> => start().engine.program(job)
 

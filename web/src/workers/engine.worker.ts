@@ -7,7 +7,9 @@ import {
   checkFindings,
   decodePng,
   forecastScene,
+  framedPicture,
   type JobDocument,
+  judgePicture,
   measureJob,
   outlineRings,
   PictureError,
@@ -18,15 +20,20 @@ import {
   type Ring,
   recordJob,
   ringsBounds,
+  type Start,
   setUps,
   sourceOf,
+  startTreatment,
   type Track,
   withoutFirstPause,
   writeProgram,
 } from '@neotaxis/core'
 import { expose, transfer } from 'comlink'
+import { benchFacts, framedView, maskView } from './bench-views.ts'
 import { comparedBurn } from './compared-burn.ts'
 import {
+  type BenchFacts,
+  type BenchPicture,
   type BurnComparison,
   type Drawing,
   type Measure,
@@ -190,6 +197,34 @@ const engine = {
       burned.through[i] = samples[3 * i + 1]
     }
     return comparedBurn(job, calmBench(), burned)
+  },
+
+  /** A picture in its frame, before treatment, small enough to be shown. @param upTo framing steps that are done, default all */
+  async benchPicture(job: JobDocument, nodeId: string, upTo: number | undefined): Promise<BenchPicture> {
+    await fetchAssets(assetsOf(job))
+    const made = framedView(job, nodeId, upTo, calmBench())
+    return transfer(made, [made.rgba.buffer as ArrayBuffer])
+  },
+
+  /** What the bench tells of a prepared picture as it is burned by an operation. @param stepId the step that is looked at */
+  async benchFacts(job: JobDocument, operationId: string, stepId: string | undefined): Promise<BenchFacts | undefined> {
+    await fetchAssets(assetsOf(job))
+    const operation = job.operations[operationId]
+    return operation?.kind === 'picture' ? benchFacts(job, operation, stepId, calmBench()) : undefined
+  },
+
+  /** How its picture would begin on the job's material, and why. */
+  async startValues(job: JobDocument, nodeId: string): Promise<Start> {
+    await fetchAssets(assetsOf(job))
+    const { picture } = framedPicture(job, nodeId, calmBench())
+    return startTreatment(picture, judgePicture(picture), job.material)
+  },
+
+  /** A mask over its framed picture, 0–255, at most so many pixels a side. */
+  async benchMask(job: JobDocument, nodeId: string, maskId: string): Promise<BenchPicture | undefined> {
+    await fetchAssets(assetsOf(job))
+    const made = maskView(job, nodeId, maskId, calmBench())
+    return made && transfer(made, [made.rgba.buffer as ArrayBuffer])
   },
 
   /** The program of a job as files: one for each set-up. */

@@ -57,6 +57,31 @@ export interface BurnComparison extends Comparison {
   readonly seen: Uint8ClampedArray
 }
 
+/** A picture as the bench shows it: grey, at most so many pixels a side. */
+export interface BenchPicture {
+  readonly widthPx: number
+  readonly heightPx: number
+  readonly rgba: Uint8ClampedArray
+}
+
+/** What the bench tells of a prepared picture. */
+export interface BenchFacts {
+  readonly columns: number
+  readonly rows: number
+  /** Share of dots with a mark, and of tone before dots, 0–1. */
+  readonly coverage: number
+  readonly wantedTone: number
+  /** Share of the area whose mark is so weak that it would hardly burn, 0–1. */
+  readonly haze: number
+  /** How many pixels have each of 256 greys where the selected step comes in. */
+  readonly histogram: Uint32Array
+  /** Levels that the selected step works with, where they are sampled. */
+  readonly sampled?: { readonly black: number; readonly white: number }
+  readonly program: { readonly lines: number; readonly bytes: number }
+  /** Deepest place, mm; null where nobody measured. */
+  readonly depthMm: number | null
+}
+
 /** Shared numbers: [0] the newest ticket asked for, [1] progress of the work at hand in thousandths. */
 export const TICKET = 0
 export const PROGRESS = 1

@@ -11,6 +11,7 @@ export function JobTabs({ id }: { readonly id: string }) {
   useEffect(() =>
     onCommand({
       compose: () => void navigate(`/jobs/${id}/compose`),
+      picture: () => void navigate(`/jobs/${id}/picture`),
       run: () => void navigate(`/jobs/${id}/run`),
       journal: () => void navigate('/journal'),
       machines: () => void navigate('/machines'),
@@ -21,12 +22,18 @@ export function JobTabs({ id }: { readonly id: string }) {
       {(
         [
           ['compose', 'Compose', 'Artwork, operations, their order'],
+          ['picture', 'Picture', 'Treat a picture: frame, tones, dots  (B)'],
           ['run', 'Run', 'At the machine  (G)'],
         ] as const
       ).map(([screen, name, hint]) => (
         <Tooltip key={screen} title={hint}>
           <Box sx={{ display: 'grid' }}>
-            <TabLink to={`/jobs/${id}/${screen}`} name={name} here={pathname.endsWith(`/${screen}`)} testid={`tab-${screen}`} />
+            <TabLink
+              to={`/jobs/${id}/${screen}`}
+              name={name}
+              here={pathname.startsWith(`/jobs/${id}/${screen}`)}
+              testid={`tab-${screen}`}
+            />
           </Box>
         </Tooltip>
       ))}

@@ -2,7 +2,8 @@ import type { JobDocument } from '@neotaxis/core'
 import { store } from '../../store/store.ts'
 import { program } from '../../workers/engine.ts'
 
-function download(blob: Blob, name: string): void {
+/** Gives the operator a file. */
+export function download(blob: Blob, name: string): void {
   const link = document.createElement('a')
   link.href = URL.createObjectURL(blob)
   link.download = name

@@ -1,0 +1,103 @@
+import { Box, Tooltip } from '@mui/material'
+import { areaDose, formatDuration, type JobDocument, type PictureOperation, wattsAt } from '@neotaxis/core'
+import type { BenchFacts } from '../../workers/shared.ts'
+import { useEvaluation } from '../../workers/use-evaluation.ts'
+
+interface Props {
+  readonly job: JobDocument
+  readonly operationId: string
+  readonly operation: PictureOperation
+  readonly facts: BenchFacts | undefined
+}
+
+const size = (bytes: number): string => (bytes > 1e6 ? `${(bytes / 1e6).toFixed(1)} MB` : `${Math.round(bytes / 1e3)} kB`)
+
+/** Bytes a second that a controller on a network line takes in. */
+const LINE_BYTES_S = 200_000
+
+/** What the treatment comes to: burned area, haze, dose, time, depth, the program's size. */
+export function BenchFactsBar({ job, operationId, operation, facts }: Props) {
+  const seconds = useEvaluation(({ measure }) => measure?.report.operations.find(({ id }) => id === operationId)?.seconds)
+  const place = job.placements[Object.keys(job.placements)[0]]
+  const dose = areaDose(wattsAt(job.machine, operation.power), operation.speedMmS, operation.intervalMm) * operation.passes
+  const { from, to } = job.material.markDose
+  const area = facts ? facts.columns * facts.rows * operation.intervalMm ** 2 : 0
+  const share = (v: number): string => `${(100 * v).toFixed(1)} %`
+  return (
+    <Box
+      component="section"
+      aria-label="What it comes to"
+      sx={{
+        display: 'flex',
+        gap: 4,
+        px: 3,
+        py: 1.4,
+        bgcolor: 'background.paper',
+        borderTop: 1,
+        borderColor: 'divider',
+        height: '100%',
+        overflow: 'hidden',
+      }}
+    >
+      <Fact
+        name="burned"
+        value={facts ? share(facts.coverage) : '…'}
+        more={facts ? `of ${(area / 100).toFixed(area < 1000 ? 1 : 0)} cm²` : ''}
+        testid="fact-burned"
+      />
+      <Fact
+        name="haze"
+        value={facts ? share(facts.haze) : '…'}
+        more={facts && facts.haze > 0.002 ? 'hardly burns: clean it' : 'nearly unburned'}
+        hint="Area whose mark is under 4 %: lone dots in what should stay clear. The step “Clean” takes it away."
+        testid="fact-haze"
+      />
+      <Fact name="dose" value={`${dose.toFixed(2)} J/mm²`} more={`marks ${from} to ${to}`} testid="fact-dose" />
+      <Fact
+        name="time"
+        value={seconds === undefined ? '…' : formatDuration(seconds)}
+        more={`${operation.speedMmS} mm/s, ${operation.passes} ${operation.passes === 1 ? 'pass' : 'passes'}`}
+        testid="fact-time"
+      />
+      {facts?.depthMm != null && operation.evenIn !== 'power' ? (
+        <Fact name="depth" value={`${facts.depthMm.toFixed(2)} mm`} more="deepest, as measured" testid="fact-depth" />
+      ) : null}
+      <Fact
+        name="dots"
+        value={facts ? `${facts.columns} × ${facts.rows}` : '…'}
+        more={place ? `${operation.intervalMm} mm apart` : ''}
+        testid="fact-dots"
+      />
+      <Fact
+        name="program"
+        value={facts ? size(facts.program.bytes) : '…'}
+        more={facts ? `${facts.program.lines} lines, ${formatDuration(facts.program.bytes / LINE_BYTES_S)} to send` : ''}
+        hint="On a network line that takes 200 kB/s."
+        testid="fact-program"
+      />
+    </Box>
+  )
+}
+
+function Fact({
+  name,
+  value,
+  more,
+  hint,
+  testid,
+}: {
+  readonly name: string
+  readonly value: string
+  readonly more: string
+  readonly hint?: string
+  readonly testid: string
+}) {
+  const body = (
+    <Box data-testid={testid} sx={{ whiteSpace: 'nowrap' }}>
+      <Box sx={{ fontSize: 12.5, color: 'text.secondary', fontWeight: 700 }}>{name}</Box>
+      <Box sx={{ fontSize: 20, fontWeight: 700, lineHeight: 1.25, fontVariantNumeric: 'tabular-nums' }}>{value}</Box>
+      <Box sx={{ fontSize: 12.5, color: 'text.secondary' }}>{more}</Box>
+    </Box>
+  )
+  return hint ? <Tooltip title={hint}>{body}</Tooltip> : body
+}

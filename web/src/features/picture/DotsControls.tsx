@@ -1,0 +1,122 @@
+import { Box, MenuItem, Switch, TextField } from '@mui/material'
+import {
+  type Dots,
+  dotsSize,
+  type JobDocument,
+  KERNELS,
+  type PictureOperation,
+  picturedRoot,
+  pictureNode,
+  withDots,
+} from '@neotaxis/core'
+import { ValueSlider } from '../details/ValueSlider.tsx'
+import { useEdit } from '../use-edit.ts'
+import { KERNEL_NAMES } from './step-words.ts'
+
+/** The job with a picture burned as its dots are: at the size at which one pixel is one dot. */
+function asPrepared(job: JobDocument, node: string, operation: PictureOperation, on: boolean): JobDocument {
+  const changed = withDots(job, node, { asPrepared: on })
+  if (!on) return changed
+  const { id } = picturedRoot(job, node)
+  const place = job.placements[id]
+  const size = dotsSize(job, operation)
+  const micro = (v: number): number => Math.round(v * 1000) / 1000
+  const xMm = micro(place.xMm + (place.widthMm - size.widthMm) / 2)
+  const yMm = micro(place.yMm + (place.heightMm - size.heightMm) / 2)
+  return { ...changed, placements: { ...job.placements, [id]: { ...size, xMm, yMm } } }
+}
+
+/** How tones become dots. */
+export function DotsControls({
+  job,
+  node,
+  operation,
+}: {
+  readonly job: JobDocument
+  readonly node: string
+  readonly operation: PictureOperation | undefined
+}) {
+  const edit = useEdit()
+  const { dots } = pictureNode(job, node)
+  const gainMeasured = job.material.curves?.some(({ quantity }) => quantity === 'gain') ?? false
+  const set = (name: string, change: Partial<Dots>): void => edit(name, (base) => withDots(base, node, change))
+  const toggle = (id: string, label: string, checked: boolean, onChange: (on: boolean) => void, disabled = false) => (
+    <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 34 }}>
+      <Box component="label" htmlFor={id} sx={{ flex: 1, fontSize: 13.5, color: disabled ? 'text.secondary' : undefined }}>
+        {label}
+      </Box>
+      <Switch id={id} size="small" checked={checked} disabled={disabled} onChange={(_, on) => onChange(on)} />
+    </Box>
+  )
+  const diffuses = !['threshold', 'bayer-4', 'bayer-8', 'clustered', 'blue-noise', 'none'].includes(dots.kernel)
+  return (
+    <>
+      <TextField
+        select
+        size="small"
+        fullWidth
+        label="Dots"
+        value={dots.kernel}
+        disabled={dots.asPrepared}
+        onChange={(event) => set('other dots', { kernel: event.target.value as Dots['kernel'] })}
+        data-testid="kernel"
+        sx={{ mt: 1 }}
+      >
+        {KERNELS.map((kernel) => (
+          <MenuItem key={kernel} value={kernel}>
+            {KERNEL_NAMES[kernel]}
+          </MenuItem>
+        ))}
+      </TextField>
+      {diffuses && toggle('serpentine', 'Rows there and back', dots.serpentine, (on) => set('rows of dots', { serpentine: on }))}
+      {dots.kernel === 'clustered' && (
+        <>
+          <Box sx={{ pt: 0.6, color: 'text.secondary', fontSize: 12.5 }}>
+            Ruling <b>{dots.linesPerInch} lines/in</b>
+          </Box>
+          <ValueSlider
+            label="Ruling"
+            value={dots.linesPerInch}
+            min={15}
+            max={120}
+            step={1}
+            text={(v) => `${v} lines/in`}
+            change={(linesPerInch) => (base) => withDots(base, node, { linesPerInch })}
+            name={(v) => `ruling ${v}`}
+          />
+          <Box sx={{ color: 'text.secondary', fontSize: 12.5 }}>
+            Angle <b>{dots.angleDeg}°</b>
+          </Box>
+          <ValueSlider
+            label="Angle of the screen"
+            value={dots.angleDeg}
+            min={0}
+            max={90}
+            step={1}
+            text={(v) => `${v}°`}
+            change={(angleDeg) => (base) => withDots(base, node, { angleDeg })}
+            name={(v) => `screen at ${v}°`}
+          />
+        </>
+      )}
+      {dots.kernel !== 'none' &&
+        toggle(
+          'dot-gain',
+          gainMeasured ? 'Make up for dot gain, as measured' : 'Dot gain: not measured on this material',
+          dots.gain && gainMeasured,
+          (on) => set(on ? 'make up for dot gain' : 'dot gain as it is', { gain: on }),
+          !gainMeasured,
+        )}
+      {toggle('as-prepared', 'As prepared: one pixel, one dot', dots.asPrepared, (on) =>
+        edit(on ? 'burn the dots as they are' : 'make dots of tones', (base) =>
+          operation ? asPrepared(base, node, operation, on) : withDots(base, node, { asPrepared: on }),
+        ),
+      )}
+      {dots.asPrepared && (
+        <Box sx={{ color: 'text.secondary', fontSize: 12.5 }}>
+          The steps above are left out, and the size follows from the interval: it is not resampled.
+        </Box>
+      )}
+    </>
+  )
+}

@@ -1,0 +1,149 @@
+import { Box, Button, MenuItem, Switch, TextField } from '@mui/material'
+import { croppedTo, type FramingStep, type JobDocument, picturedRoot, RANGES, withFraming } from '@neotaxis/core'
+import { ValueSlider } from '../details/ValueSlider.tsx'
+import { QuantityField } from '../field/QuantityField.tsx'
+import { LengthField, readNumber } from '../field/quantities.tsx'
+import { type Change, useEdit } from '../use-edit.ts'
+
+interface Props {
+  readonly job: JobDocument
+  readonly node: string
+  readonly index: number
+  readonly step: FramingStep
+  readonly keepRatio: boolean
+  readonly onKeepRatio: (keep: boolean) => void
+}
+
+const RATIOS = [
+  ['0', 'from its corners'],
+  ['1.4142', 'A4, lying'],
+  ['0.7071', 'A4, standing'],
+  ['1', 'square'],
+  ['1.5', '3 : 2'],
+  ['1.3333', '4 : 3'],
+] as const
+
+/** The values of one framing step. */
+export function FramingControls({ job, node, index, step, keepRatio, onKeepRatio }: Props) {
+  const edit = useEdit()
+  const root = picturedRoot(job, node)
+  const place = job.placements[root.id]
+  const set =
+    (change: object): Change =>
+    (base) =>
+      withFraming(
+        base,
+        node,
+        picturedRoot(base, node).framing.map((each, i) => (i === index ? ({ ...each, ...change } as FramingStep) : each)),
+      )
+  switch (step.kind) {
+    case 'crop': {
+      const exact = (size: { widthMm?: number; heightMm?: number }): void => {
+        const { widthMm = place.widthMm, heightMm = place.heightMm } = size
+        edit(`crop to ${Number(widthMm.toFixed(2))} × ${Number(heightMm.toFixed(2))} mm`, (base) =>
+          croppedTo(base, node, index, { widthMm, heightMm }),
+        )
+        onKeepRatio(true)
+      }
+      return (
+        <>
+          <Box sx={{ color: 'text.secondary', fontSize: 12.5, pb: 0.5 }}>Exactly this size on the workpiece:</Box>
+          <LengthField
+            label="Crop width"
+            value={place.widthMm}
+            range={RANGES.sizeMm}
+            digits={2}
+            onCommit={(widthMm) => exact({ widthMm })}
+          />
+          <LengthField
+            label="Crop height"
+            value={place.heightMm}
+            range={RANGES.sizeMm}
+            digits={2}
+            onCommit={(heightMm) => exact({ heightMm })}
+          />
+          <Box sx={{ display: 'flex', alignItems: 'center' }}>
+            <Box component="label" htmlFor="keep-ratio" sx={{ flex: 1, fontSize: 13.5 }}>
+              Keep this ratio while dragging
+            </Box>
+            <Switch id="keep-ratio" size="small" checked={keepRatio} onChange={(_, keep) => onKeepRatio(keep)} />
+          </Box>
+        </>
+      )
+    }
+    case 'straighten':
+      return (
+        <TextField
+          select
+          size="small"
+          fullWidth
+          label="The real page"
+          value={RATIOS.some(([value]) => value === String(step.ratio)) ? String(step.ratio) : '0'}
+          onChange={(event) => edit('ratio of the page', set({ ratio: Number(event.target.value) }))}
+          sx={{ mt: 1 }}
+        >
+          {RATIOS.map(([value, name]) => (
+            <MenuItem key={value} value={value}>
+              {name}
+            </MenuItem>
+          ))}
+        </TextField>
+      )
+    case 'turn':
+      return (
+        <>
+          <Box sx={{ display: 'flex', gap: 1, mb: 1 }}>
+            {[-90, 90, 180].map((by) => (
+              <Button
+                key={by}
+                size="small"
+                variant="outlined"
+                color="secondary"
+                sx={{ flex: 1, borderColor: 'divider' }}
+                onClick={() => edit(`turn ${by}°`, set({ degrees: ((step.degrees + by + 540) % 360) - 180 }))}
+              >
+                {by > 0 ? `+${by}°` : `−${-by}°`}
+              </Button>
+            ))}
+          </Box>
+          <QuantityField
+            label="Clockwise"
+            unit="°"
+            value={step.degrees}
+            show={(v) => String(Number(v.toFixed(2)))}
+            read={readNumber}
+            min={RANGES.degrees.min}
+            max={RANGES.degrees.max}
+            step={0.1}
+            hint="Quarter turns move pixels; anything else draws them anew."
+            onCommit={(degrees) => edit(`turn ${degrees}°`, set({ degrees }))}
+          />
+          <ValueSlider
+            label="Fine turn"
+            value={step.degrees}
+            min={-15}
+            max={15}
+            step={0.1}
+            text={(v) => `${v.toFixed(1)}°`}
+            change={(degrees) => set({ degrees })}
+            name={(v) => `turn ${v.toFixed(1)}°`}
+          />
+        </>
+      )
+    case 'mirror':
+      return (
+        <TextField
+          select
+          size="small"
+          fullWidth
+          label="Mirrored"
+          value={step.way}
+          onChange={(event) => edit('mirror', set({ way: event.target.value }))}
+          sx={{ mt: 1 }}
+        >
+          <MenuItem value="left-right">left and right</MenuItem>
+          <MenuItem value="top-bottom">top and bottom</MenuItem>
+        </TextField>
+      )
+  }
+}

@@ -1,0 +1,160 @@
+import { Box, Button, ToggleButton, Tooltip } from '@mui/material'
+import { FINISH_STARTS, type JobDocument, picturedRoot, pictureNode } from '@neotaxis/core'
+import { useEffect, useState } from 'react'
+import { onCommand } from '../bar/commands.ts'
+import { BenchFactsBar } from './BenchFactsBar.tsx'
+import { BenchStage } from './BenchStage.tsx'
+import type { BenchMap } from './bench-map.ts'
+import { CornersOverlay, CropOverlay } from './FramingOverlay.tsx'
+import { MaskOverlay } from './MaskOverlay.tsx'
+import { ResolutionSheet } from './ResolutionSheet.tsx'
+import { SamplesOverlay } from './SamplesOverlay.tsx'
+import { SideBySide } from './SideBySide.tsx'
+import { saveTreatment } from './save-treatment.ts'
+import { type Card, type Hands, TreatmentStack } from './TreatmentStack.tsx'
+import { useBenchFacts } from './use-bench-facts.ts'
+
+const NO_HANDS: Hands = { sampling: null, mask: null, keepRatio: false }
+
+/** Stack, stage and facts of one prepared picture. */
+export function PictureBench({ job, node, name }: { readonly job: JobDocument; readonly node: string; readonly name: string }) {
+  const [chosen, setCard] = useState<Card | null>(null)
+  const [hands, setHands] = useState<Hands>(NO_HANDS)
+  const [loupe, setLoupe] = useState(false)
+  const behind = job.material.finish ? FINISH_STARTS[job.material.finish].seenFromBehind : false
+  const [flipped, setFlipped] = useState(behind)
+  const picture = pictureNode(job, node)
+  const root = picturedRoot(job, node)
+  // What was undone away cannot be open.
+  const card =
+    chosen?.kind === 'framing'
+      ? root.framing[chosen.index]
+        ? chosen
+        : null
+      : chosen?.kind === 'step'
+        ? picture.steps[chosen.id]
+          ? chosen
+          : null
+        : chosen
+  const operationId = job.runOrder.find((id) => job.operations[id].node === node)
+  const operation = operationId ? job.operations[operationId] : undefined
+  const burn = operation?.kind === 'picture' ? operation : undefined
+  const step = card?.kind === 'step' ? picture.steps[card.id] : undefined
+  const facts = useBenchFacts(job, operationId, card?.kind === 'step' ? card.id : undefined)
+  const framing = card?.kind === 'framing' ? root.framing[card.index] : undefined
+  const editing =
+    framing && (framing.kind === 'crop' || framing.kind === 'straighten') && card?.kind === 'framing' ? card.index : undefined
+  useEffect(() =>
+    onCommand({
+      loupe: () => setLoupe((on) => !on),
+      flip: () => setFlipped((on) => !on),
+      'leave-tool': () => {
+        if (hands.sampling || hands.mask) setHands({ ...hands, sampling: null, mask: null })
+        else setCard(null)
+      },
+    }),
+  )
+  const overlay = (map: BenchMap) => (
+    <svg
+      role="application"
+      aria-label="Over the picture"
+      width="100%"
+      height="100%"
+      style={{ position: 'absolute', inset: 0, pointerEvents: 'none' }}
+    >
+      <g style={{ pointerEvents: 'auto' }}>
+        {card?.kind === 'framing' && framing?.kind === 'crop' && (
+          <CropOverlay
+            map={map}
+            node={node}
+            index={card.index}
+            step={framing}
+            ratio={hands.keepRatio ? framing.height / framing.width : null}
+          />
+        )}
+        {card?.kind === 'framing' && framing?.kind === 'straighten' && (
+          <CornersOverlay map={map} node={node} index={card.index} step={framing} />
+        )}
+        {card?.kind === 'step' && step?.mask && hands.mask && (
+          <MaskOverlay map={map} node={node} mask={step.mask} hand={hands.mask} />
+        )}
+        {card?.kind === 'step' && step?.kind === 'levels' && (
+          <SamplesOverlay map={map} node={node} id={card.id} step={step} tool={hands.sampling} />
+        )}
+      </g>
+    </svg>
+  )
+  const small = {
+    minHeight: 32,
+    px: 1.2,
+    py: 0.3,
+    textTransform: 'none',
+    color: 'text.primary',
+    bgcolor: 'background.paper',
+    border: 1,
+    borderColor: 'divider',
+    '&.Mui-selected': { bgcolor: 'shop.selected', borderColor: 'primary.main' },
+  } as const
+  return (
+    <>
+      <Box sx={{ gridArea: 'stack', minHeight: 0 }}>
+        <TreatmentStack
+          job={job}
+          node={node}
+          operationId={operationId}
+          card={card}
+          onCard={setCard}
+          hands={hands}
+          onHands={(change) => setHands((now) => ({ ...now, ...change }))}
+          facts={facts}
+        />
+      </Box>
+      <Box
+        sx={{ gridArea: 'stage', position: 'relative', minHeight: 0 }}
+        aria-label={`Picture bench: ${name}`}
+        component="section"
+      >
+        <BenchStage
+          job={job}
+          node={node}
+          operation={operationId}
+          upTo={editing}
+          flipped={flipped}
+          loupe={loupe}
+          mask={step?.mask}
+          overlay={overlay}
+        />
+        <Box sx={{ position: 'absolute', left: 14, bottom: 12, display: 'flex', gap: 1 }}>
+          <Tooltip title="Every dot, enlarged under the pointer  (L)">
+            <ToggleButton value="loupe" selected={loupe} onChange={() => setLoupe(!loupe)} sx={small} data-testid="loupe">
+              loupe
+            </ToggleButton>
+          </Tooltip>
+          <Tooltip title="See the piece from its other side  (F)">
+            <ToggleButton value="flip" selected={flipped} onChange={() => setFlipped(!flipped)} sx={small} data-testid="flip">
+              from the front
+            </ToggleButton>
+          </Tooltip>
+          <SideBySide job={job} node={node} operation={burn} sx={small} />
+          <Tooltip title="The steps as a file, for the next picture or the command line">
+            <Button sx={small} onClick={() => saveTreatment(job, node)} data-testid="save-steps">
+              Steps as a file
+            </Button>
+          </Tooltip>
+        </Box>
+        {burn && operationId && (
+          <Box sx={{ position: 'absolute', right: 14, bottom: 12 }}>
+            <ResolutionSheet job={job} operationId={operationId} operation={burn} />
+          </Box>
+        )}
+      </Box>
+      <Box sx={{ gridArea: 'facts', minHeight: 0 }}>
+        {burn && operationId ? (
+          <BenchFactsBar job={job} operationId={operationId} operation={burn} facts={facts} />
+        ) : (
+          <Box sx={{ p: 2, color: 'text.secondary' }}>No operation burns this picture: the run line gives it one.</Box>
+        )}
+      </Box>
+    </>
+  )
+}

@@ -1,0 +1,100 @@
+import { Box, Button, MenuItem, TextField } from '@mui/material'
+import {
+  type JobDocument,
+  levelDepths,
+  measuredCurve,
+  type PictureOperation,
+  RANGES,
+  turnOnPower,
+  withOperation,
+} from '@neotaxis/core'
+import { CountField, PercentField } from '../field/quantities.tsx'
+import { useEdit } from '../use-edit.ts'
+
+export const reliefWords = ({ minPower, power, passes, evenIn }: PictureOperation): string =>
+  `${Math.round(minPower * 100)} to ${Math.round(power * 100)} % · ${passes} ${passes === 1 ? 'pass' : 'passes'}${evenIn === 'power' ? '' : ` · even in ${evenIn}`}`
+
+/** Grey as power: from where the material starts to answer to the strongest, even in depth where depth was measured. */
+export function ReliefControls({
+  job,
+  id,
+  operation,
+}: {
+  readonly job: JobDocument
+  readonly id: string
+  readonly operation: PictureOperation
+}) {
+  const edit = useEdit()
+  const set = (name: string, change: Partial<PictureOperation>): void => edit(name, (base) => withOperation(base, id, change))
+  const { machine, material } = job
+  const depths = levelDepths(material, machine, operation)
+  const depthMeasured = measuredCurve(material, 'depth', machine.id) !== undefined
+  const onset = turnOnPower(material, machine, operation)
+  return (
+    <>
+      <PercentField
+        label="Weakest mark"
+        value={operation.minPower}
+        range={{ min: 0, max: operation.power }}
+        hint="Power of the lightest grey that is burned: where the material just starts to answer."
+        onCommit={(minPower) => set('weakest mark', { minPower })}
+      />
+      {Math.abs(onset - operation.minPower) > 0.004 && (
+        <Button size="small" onClick={() => set('weakest mark from the material', { minPower: onset })}>
+          It starts at {Math.round(onset * 1000) / 10} %: take that
+        </Button>
+      )}
+      <PercentField
+        label="Strongest mark"
+        value={operation.power}
+        range={RANGES.power}
+        onCommit={(power) => set('strongest mark', { power, minPower: Math.min(power, operation.minPower) })}
+      />
+      <TextField
+        select
+        size="small"
+        fullWidth
+        label="Even from grey to grey is"
+        value={operation.evenIn}
+        onChange={(event) => set('what is even', { evenIn: event.target.value as PictureOperation['evenIn'] })}
+        sx={{ my: 1 }}
+      >
+        <MenuItem value="power">the power</MenuItem>
+        <MenuItem value="depth" disabled={!depthMeasured}>
+          the depth{depthMeasured ? ', as measured' : ': not measured here'}
+        </MenuItem>
+        <MenuItem value="tone">the tone</MenuItem>
+      </TextField>
+      <CountField
+        label="Passes of the relief"
+        value={operation.passes}
+        range={RANGES.passes}
+        onCommit={(passes) => set(`${passes} passes`, { passes, passPowers: operation.passPowers.slice(0, passes) })}
+      />
+      {operation.passes > 1 &&
+        operation.passes <= 8 &&
+        Array.from({ length: operation.passes }, (_, pass) => (
+          <PercentField
+            // biome-ignore lint/suspicious/noArrayIndexKey: passes have no other name
+            key={pass}
+            label={`Pass ${pass + 1}`}
+            value={operation.passPowers[pass] ?? 1}
+            range={RANGES.power}
+            hint="Share of the power in this pass: the last may be a weak one that cleans."
+            onCommit={(share) =>
+              set(`pass ${pass + 1} at ${Math.round(share * 100)} %`, {
+                passPowers: Array.from({ length: operation.passes }, (__, i) =>
+                  i === pass ? share : (operation.passPowers[i] ?? 1),
+                ),
+              })
+            }
+          />
+        ))}
+      <Box sx={{ color: 'text.secondary', fontSize: 12.5, pt: 0.6 }}>
+        {depths
+          ? `Forecast: ${depths[1].toFixed(2)} mm at the lightest grey, ${depths[255].toFixed(2)} mm at the darkest.`
+          : 'How deep it goes was not measured on this material.'}
+      </Box>
+    </>
+  )
+}

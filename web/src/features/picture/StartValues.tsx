@@ -1,0 +1,60 @@
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Link } from '@mui/material'
+import { FINISH_STARTS, type JobDocument, pictureNode, withNode } from '@neotaxis/core'
+import { useState } from 'react'
+import { startValues } from '../../workers/engine.ts'
+import { useEdit } from '../use-edit.ts'
+import { STEP_NAMES } from './step-words.ts'
+
+/** Why a picture begins as it does on this surface, and a way back to it. */
+export function StartValues({ job, node }: { readonly job: JobDocument; readonly node: string }) {
+  const edit = useEdit()
+  const [start, setStart] = useState<Awaited<ReturnType<typeof startValues>>>()
+  const finish = job.material.finish
+  const name = finish ? FINISH_STARTS[finish].name : job.material.name
+  const begin = (): void => {
+    if (!start) return
+    edit(`begin again for ${name}`, (base) =>
+      withNode(base, node, { ...start.treatment, dots: { ...pictureNode(base, node).dots, kernel: start.dots.kernel } }),
+    )
+    setStart(undefined)
+  }
+  return (
+    <Box sx={{ mt: 1.4, fontSize: 13, color: 'text.secondary' }}>
+      Start values for {name}.{' '}
+      <Link
+        component="button"
+        onClick={() => void startValues(job, node).then(setStart)}
+        sx={{ fontWeight: 700 }}
+        data-testid="why"
+      >
+        Why these?
+      </Link>
+      <Dialog open={start !== undefined} onClose={() => setStart(undefined)} maxWidth="sm">
+        <DialogTitle>A picture on {name}</DialogTitle>
+        <DialogContent>
+          <Box component="dl" sx={{ m: 0 }}>
+            {Object.entries(start?.why ?? {}).map(([step, why]) => (
+              <Box key={step} sx={{ mb: 1 }}>
+                <Box component="dt" sx={{ fontWeight: 700 }}>
+                  {step === 'dots' ? 'Dots' : (STEP_NAMES[step as keyof typeof STEP_NAMES] ?? step)}
+                </Box>
+                <Box component="dd" sx={{ m: 0 }}>
+                  {why}
+                </Box>
+              </Box>
+            ))}
+            {start && Object.keys(start.why).length === 0 && (
+              <Box>Two tones are burned as they are: nothing needs to be set.</Box>
+            )}
+          </Box>
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={() => setStart(undefined)}>Leave it as it is</Button>
+          <Button variant="contained" onClick={begin}>
+            Begin again with these
+          </Button>
+        </DialogActions>
+      </Dialog>
+    </Box>
+  )
+}

@@ -1,0 +1,381 @@
+import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
+import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
+import { CSS } from '@dnd-kit/utilities'
+import DeleteIcon from '@mui/icons-material/DeleteOutlined'
+import DragIcon from '@mui/icons-material/DragIndicator'
+import { Box, Button, ButtonBase, IconButton, ListSubheader, Menu, MenuItem, Switch, Tooltip, Typography } from '@mui/material'
+import {
+  addedStep,
+  type FramingStep,
+  framedSize,
+  type JobDocument,
+  movedStep,
+  type PictureOperation,
+  picturedRoot,
+  pictureNode,
+  type TreatmentStep,
+  withFraming,
+  withMask,
+  withoutStep,
+  withStep,
+} from '@neotaxis/core'
+import { type ReactNode, useRef, useState } from 'react'
+import type { BenchFacts } from '../../workers/shared.ts'
+import { useEdit } from '../use-edit.ts'
+import { DotsControls } from './DotsControls.tsx'
+import { FramingControls } from './FramingControls.tsx'
+import { GreyControls, greyWords } from './GreyControls.tsx'
+import { MaskControls } from './MaskControls.tsx'
+import type { MaskHand } from './MaskOverlay.tsx'
+import { newFraming, newStep, placeOf } from './new-steps.ts'
+import { newId } from './pointer.ts'
+import { ReliefControls, reliefWords } from './ReliefControls.tsx'
+import { StartValues } from './StartValues.tsx'
+import { StepControls } from './StepControls.tsx'
+import { dotsWords, STEP_NAMES, stepWords } from './step-words.ts'
+
+/** What is selected in the stack. */
+export type Card =
+  | { readonly kind: 'framing'; readonly index: number }
+  | { readonly kind: 'step'; readonly id: string }
+  | { readonly kind: 'grey' | 'dots' | 'power' }
+
+export interface Hands {
+  readonly sampling: 'ink' | 'paper' | null
+  readonly mask: MaskHand | null
+  readonly keepRatio: boolean
+}
+
+interface Props {
+  readonly job: JobDocument
+  readonly node: string
+  readonly operationId: string | undefined
+  readonly card: Card | null
+  readonly onCard: (card: Card | null) => void
+  readonly hands: Hands
+  readonly onHands: (hands: Partial<Hands>) => void
+  readonly facts: BenchFacts | undefined
+}
+
+const FRAMING: readonly FramingStep['kind'][] = ['crop', 'straighten', 'turn', 'mirror']
+const STEPS: readonly TreatmentStep['kind'][] = [
+  'flatten',
+  'levels',
+  'contrast',
+  'curve',
+  'sharpen',
+  'invert',
+  'clean',
+  'clear',
+  'posterise',
+]
+
+/** All that is done to a picture, top to bottom: framing for everything made from it, treatment, dots. */
+export function TreatmentStack({ job, node, operationId, card, onCard, hands, onHands, facts }: Props) {
+  const edit = useEdit()
+  const [menu, setMenu] = useState<HTMLElement | null>(null)
+  const add = useRef<HTMLButtonElement>(null)
+  const picture = pictureNode(job, node)
+  const root = picturedRoot(job, node)
+  const operation = operationId ? job.operations[operationId] : undefined
+  const burn = operation?.kind === 'picture' ? operation : undefined
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  )
+  const open = (next: Card): void => {
+    onHands({ sampling: null, mask: null })
+    onCard(sameCard(card, next) ? null : next)
+  }
+  const frameWith = (name: string, framing: readonly FramingStep[]): void =>
+    edit(name, (base) => withFraming(base, node, framing))
+  const addFraming = (kind: FramingStep['kind']): void => {
+    setMenu(null)
+    const step = newFraming(kind, framedSize(root, root.framing))
+    frameWith(`add ${STEP_NAMES[kind].toLowerCase()}`, [...root.framing, step])
+    onCard({ kind: 'framing', index: root.framing.length })
+  }
+  const addStep = (kind: TreatmentStep['kind']): void => {
+    setMenu(null)
+    const id = newId()
+    const maskId = newId()
+    const at = placeOf(
+      kind,
+      picture.order.map((each) => picture.steps[each].kind),
+    )
+    edit(`add ${STEP_NAMES[kind].toLowerCase()}`, (base) => {
+      const masked =
+        kind === 'clear'
+          ? withMask(base, node, maskId, {
+              name: `mask ${Object.keys(picture.masks).length + 1}`,
+              feather: 0,
+              parts: {},
+              order: [],
+            })
+          : base
+      return addedStep(masked, node, id, newStep(kind, maskId), at)
+    })
+    onHands({ sampling: null, mask: kind === 'clear' ? { tool: 'brush', add: true, radius: 16, tolerance: 0.08 } : null })
+    onCard({ kind: 'step', id })
+  }
+  const framingIds = root.framing.map((_, i) => `frame-${i}`)
+  const dropped = ({ active, over }: DragEndEvent): void => {
+    if (!over || active.id === over.id) return
+    const from = String(active.id)
+    const to = String(over.id)
+    if (framingIds.includes(from) && framingIds.includes(to)) {
+      const rest = root.framing.filter((_, i) => framingIds[i] !== from)
+      rest.splice(framingIds.indexOf(to), 0, root.framing[framingIds.indexOf(from)])
+      frameWith('other order of framing', rest)
+      onCard(null)
+    } else if (picture.order.includes(from) && picture.order.includes(to))
+      edit('other order of steps', (base) => movedStep(base, node, from, picture.order.indexOf(to)))
+  }
+  let number = 0
+  const plain = (kind: 'grey' | 'dots' | 'power', name: string, words: string, controls: ReactNode) => (
+    <CardBox key={kind} name={name} words={words} number={++number} open={card?.kind === kind} onOpen={() => open({ kind })}>
+      {controls}
+    </CardBox>
+  )
+  return (
+    <Box
+      component="aside"
+      aria-label="Treatment of the picture, top to bottom"
+      sx={{ height: '100%', overflow: 'auto', p: 1.6, bgcolor: 'shop.panel', borderRight: 1, borderColor: 'divider' }}
+    >
+      <Box sx={{ display: 'flex', alignItems: 'center', mb: 1 }}>
+        <Typography variant="h3" component="h2" sx={{ flex: 1 }}>
+          Treatment, top to bottom
+        </Typography>
+        <Button ref={add} size="small" onClick={() => setMenu(add.current)} data-testid="add-step">
+          Add a step
+        </Button>
+      </Box>
+      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
+        <SortableContext items={framingIds} strategy={verticalListSortingStrategy}>
+          {root.framing.map((step, index) => (
+            <StepCard
+              // biome-ignore lint/suspicious/noArrayIndexKey: framing steps have no other name
+              key={`frame-${index}`}
+              id={`frame-${index}`}
+              number={++number}
+              step={step}
+              open={card?.kind === 'framing' && card.index === index}
+              onOpen={() => open({ kind: 'framing', index })}
+              onSwitch={(on) =>
+                frameWith(
+                  `${STEP_NAMES[step.kind].toLowerCase()} ${on ? 'on' : 'off'}`,
+                  root.framing.map((each, i) => (i === index ? { ...each, on } : each)),
+                )
+              }
+              onRemove={() => {
+                onCard(null)
+                frameWith(
+                  `remove ${STEP_NAMES[step.kind].toLowerCase()}`,
+                  root.framing.filter((_, i) => i !== index),
+                )
+              }}
+            >
+              <FramingControls
+                job={job}
+                node={node}
+                index={index}
+                step={step}
+                keepRatio={hands.keepRatio}
+                onKeepRatio={(keepRatio) => onHands({ keepRatio })}
+              />
+            </StepCard>
+          ))}
+        </SortableContext>
+        {root.kind === 'source' && plain('grey', 'Grey', greyWords(picture.grey), <GreyControls job={job} node={node} />)}
+        <SortableContext items={[...picture.order]} strategy={verticalListSortingStrategy}>
+          {picture.order.map((id) => {
+            const step = picture.steps[id]
+            return (
+              <StepCard
+                key={id}
+                id={id}
+                number={++number}
+                step={step}
+                mask={step.mask ? picture.masks[step.mask]?.name : undefined}
+                open={card?.kind === 'step' && card.id === id}
+                onOpen={() => open({ kind: 'step', id })}
+                onSwitch={(on) =>
+                  edit(`${STEP_NAMES[step.kind].toLowerCase()} ${on ? 'on' : 'off'}`, (base) => withStep(base, node, id, { on }))
+                }
+                onRemove={() => {
+                  onCard(null)
+                  edit(`remove ${STEP_NAMES[step.kind].toLowerCase()}`, (base) => withoutStep(base, node, id))
+                }}
+              >
+                <StepControls
+                  node={node}
+                  id={id}
+                  step={step}
+                  facts={facts}
+                  sampling={hands.sampling}
+                  onSampling={(sampling) => onHands({ sampling, mask: null })}
+                />
+                <MaskControls
+                  job={job}
+                  node={node}
+                  id={id}
+                  step={step}
+                  hand={hands.mask}
+                  onHand={(mask) => onHands({ mask, sampling: null })}
+                />
+              </StepCard>
+            )
+          })}
+        </SortableContext>
+      </DndContext>
+      {plain('dots', 'Dots', dotsWords(picture.dots), <DotsControls job={job} node={node} operation={burn} />)}
+      {burn &&
+        operationId &&
+        picture.dots.kernel === 'none' &&
+        plain(
+          'power',
+          'Power and depth',
+          reliefWords(burn),
+          <ReliefControls job={job} id={operationId} operation={burn as PictureOperation} />,
+        )}
+      <StartValues job={job} node={node} />
+      <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)}>
+        <ListSubheader sx={{ lineHeight: '28px' }}>For everything made from it</ListSubheader>
+        {FRAMING.map((kind) => (
+          <MenuItem key={kind} onClick={() => addFraming(kind)} data-testid={`add-${kind}`}>
+            {STEP_NAMES[kind]}
+          </MenuItem>
+        ))}
+        <ListSubheader sx={{ lineHeight: '28px' }}>For this picture</ListSubheader>
+        {STEPS.map((kind) => (
+          <MenuItem key={kind} onClick={() => addStep(kind)} data-testid={`add-${kind}`}>
+            {STEP_NAMES[kind]}
+          </MenuItem>
+        ))}
+      </Menu>
+    </Box>
+  )
+}
+
+const sameCard = (a: Card | null, b: Card): boolean =>
+  a !== null &&
+  a.kind === b.kind &&
+  (a.kind === 'framing' && b.kind === 'framing'
+    ? a.index === b.index
+    : a.kind === 'step' && b.kind === 'step'
+      ? a.id === b.id
+      : true)
+
+interface CardProps {
+  readonly name: string
+  readonly words: string
+  readonly number: number
+  readonly open: boolean
+  readonly off?: boolean
+  readonly onOpen: () => void
+  readonly handle?: ReactNode
+  readonly tail?: ReactNode
+  readonly children: ReactNode
+}
+
+function CardBox({ name, words, number, open, off = false, onOpen, handle, tail, children }: CardProps) {
+  return (
+    <Box
+      sx={{
+        mb: 0.9,
+        border: open ? 2 : 1,
+        borderColor: open ? 'primary.main' : 'divider',
+        borderRadius: 2,
+        bgcolor: open ? 'shop.selected' : 'background.paper',
+        p: open ? 0 : '1px',
+      }}
+    >
+      <Box sx={{ display: 'flex', alignItems: 'center', opacity: off ? 0.55 : 1 }}>
+        <Box sx={{ width: 24, display: 'grid', placeItems: 'center', color: 'text.secondary' }}>{handle}</Box>
+        <ButtonBase
+          onClick={onOpen}
+          aria-expanded={open}
+          data-testid={`card-${name.toLowerCase().split(/[ ,]/)[0]}`}
+          sx={{ flex: 1, minWidth: 0, display: 'block', textAlign: 'left', py: 0.7 }}
+        >
+          <Box sx={{ fontWeight: 700, fontSize: 13.5, display: 'flex' }}>
+            <span>{name}</span>
+            <Box component="span" sx={{ ml: 'auto', pr: 1, color: 'text.secondary', fontWeight: 400 }}>
+              {number}
+            </Box>
+          </Box>
+          <Box
+            sx={{ color: 'text.secondary', fontSize: 12.5, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
+          >
+            {words}
+          </Box>
+        </ButtonBase>
+        {tail}
+      </Box>
+      {open && <Box sx={{ px: 1.4, pb: 1.2 }}>{children}</Box>}
+    </Box>
+  )
+}
+
+interface StepCardProps {
+  readonly id: string
+  readonly number: number
+  readonly step: FramingStep | TreatmentStep
+  readonly mask?: string
+  readonly open: boolean
+  readonly onOpen: () => void
+  readonly onSwitch: (on: boolean) => void
+  readonly onRemove: () => void
+  readonly children: ReactNode
+}
+
+/** A step that can be moved, switched off and removed. */
+function StepCard({ id, number, step, mask, open, onOpen, onSwitch, onRemove, children }: StepCardProps) {
+  const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id })
+  const name = STEP_NAMES[step.kind]
+  return (
+    <Box ref={setNodeRef} style={{ transform: CSS.Translate.toString(transform), transition }}>
+      <CardBox
+        name={name}
+        words={mask ? `${stepWords(step)} · ${'outside' in step && step.outside ? 'not in ' : 'in '}${mask}` : stepWords(step)}
+        number={number}
+        open={open}
+        off={!step.on}
+        onOpen={onOpen}
+        handle={
+          <Tooltip title="Drag to another place; or Space, arrows, Space">
+            <Box
+              {...attributes}
+              {...listeners}
+              aria-label={`Move ${name}`}
+              sx={{ cursor: 'grab', display: 'grid', touchAction: 'none' }}
+            >
+              <DragIcon sx={{ fontSize: 17 }} />
+            </Box>
+          </Tooltip>
+        }
+        tail={
+          open ? (
+            <Tooltip title="Remove this step">
+              <IconButton size="small" onClick={onRemove} aria-label={`Remove ${name}`} data-testid="remove-step">
+                <DeleteIcon fontSize="small" />
+              </IconButton>
+            </Tooltip>
+          ) : (
+            <Tooltip title={step.on ? 'Leave it out for now' : 'Do it again'}>
+              <Switch
+                size="small"
+                checked={step.on}
+                onChange={(_, on) => onSwitch(on)}
+                slotProps={{ input: { 'aria-label': `${name} is done` } }}
+              />
+            </Tooltip>
+          )
+        }
+      >
+        {children}
+      </CardBox>
+    </Box>
+  )
+}

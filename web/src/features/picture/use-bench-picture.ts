@@ -1,0 +1,52 @@
+import type { JobDocument } from '@neotaxis/core'
+import { useEffect, useState } from 'react'
+import { benchMask, benchPicture } from '../../workers/engine.ts'
+import type { BenchPicture } from '../../workers/shared.ts'
+
+const bitmapOf = (made: BenchPicture): Promise<ImageBitmap> =>
+  createImageBitmap(new ImageData(made.rgba as Uint8ClampedArray<ArrayBuffer>, made.widthPx, made.heightPx))
+
+/** A picture that is made by the engine, again whenever `key` says so. The old one stays until the new one is there. */
+function useBitmap(key: string, make: () => Promise<BenchPicture | undefined>): ImageBitmap | undefined {
+  const [bitmap, setBitmap] = useState<ImageBitmap>()
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the key says what it depends on
+  useEffect(() => {
+    let left = false
+    make()
+      .then((made) => made && bitmapOf(made))
+      .then((next) => {
+        if (!left) setBitmap(next || undefined)
+      })
+      .catch(() => {})
+    return () => {
+      left = true
+    }
+  }, [key])
+  return bitmap
+}
+
+/** The framed picture before treatment. @param upTo framing steps that are done, default all */
+export function useBenchPicture(
+  job: JobDocument,
+  nodeId: string,
+  rootId: string,
+  upTo: number | undefined,
+): ImageBitmap | undefined {
+  const root = job.nodes[rootId]
+  const node = job.nodes[nodeId]
+  const key = JSON.stringify([
+    root.kind === 'source' || root.kind === 'mesh' ? { ...root, name: '', framing: root.framing.slice(0, upTo) } : '',
+    node.kind === 'picture' ? node.grey : '',
+  ])
+  return useBitmap(key, () => benchPicture(job, nodeId, upTo))
+}
+
+/** A mask as a tint over its picture. */
+export function useBenchMask(job: JobDocument, nodeId: string, maskId: string | undefined): ImageBitmap | undefined {
+  const node = job.nodes[nodeId]
+  const mask = node.kind === 'picture' && maskId ? node.masks[maskId] : undefined
+  const bitmap = useBitmap(JSON.stringify([mask, maskId]), async () =>
+    mask && maskId ? benchMask(job, nodeId, maskId) : undefined,
+  )
+  return mask ? bitmap : undefined
+}
