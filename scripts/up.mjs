@@ -92,7 +92,7 @@ try {
     address = `http://127.0.0.1:${webPort}`
   }
   process.stdout.write(`\nNeotaxis is ready: ${address}/jobs\n`)
-  if (mode === 'demo') process.stdout.write(`Three pictures to drop on it: ${dataDirectory('files')}\n`)
+  if (mode === 'demo') process.stdout.write(`Files to drop on it: ${dataDirectory('files')}\n`)
   process.stdout.write('Ctrl-C stops it.\n')
 } catch (error) {
   process.stderr.write(`${error.message}\n`)

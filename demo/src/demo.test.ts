@@ -1,16 +1,23 @@
 import {
+  assetsBench,
   checkFindings,
   checkJob,
   decodePng,
+  encodePng,
   greyFromPng,
   histogram,
+  type JobDocument,
   measureJob,
+  operationMarks,
   otsuThreshold,
+  type PictureOperation,
   ResultCache,
   toGrey,
 } from '@neotaxis/core'
 import { describe, expect, it } from 'vitest'
-import { dropFiles, tideClockFace } from './pictures.ts'
+import { islandHeights, islandMesh } from './island.ts'
+import { harbourPaneJob, islandReliefJob } from './picture-jobs.ts'
+import { dropFiles, harbourNight, tideClockFace } from './pictures.ts'
 import { tideClockJob } from './tide-clock.ts'
 
 describe('the tide clock', () => {
@@ -32,11 +39,60 @@ describe('the tide clock', () => {
   })
 })
 
+describe('the pictures', () => {
+  const facts = { asset: 'd'.repeat(64), hasAlpha: false }
+
+  it('are a pane cropped to its glass, mirrored and inverted', () => {
+    const bytes = encodePng(harbourNight(600, 400))
+    const job = harbourPaneJob({ ...facts, name: 'night.png', widthPx: 600, heightPx: 400 }, bytes)
+    expect(checkJob(job)).toEqual(job)
+    expect(job.placements.source).toEqual({ xMm: 0, yMm: 0, widthMm: 240, heightMm: 157 })
+    const { source, dots } = job.nodes
+    expect(source.kind === 'source' && source.framing.map(({ kind }) => kind)).toEqual(['crop', 'mirror'])
+    expect(dots.kind === 'picture' && dots.order).toContain('invert')
+    const bench = assetsBench(() => bytes)
+    const { columns, rows } = operationMarks(job, job.operations.engrave as PictureOperation, bench)
+    expect([columns, rows]).toEqual([Math.round(240 / 0.127), Math.round(157 / 0.127)])
+    expect(checkFindings(job, bench).filter(({ severity }) => severity === 'stop')).toEqual([])
+  })
+
+  it('are an island that is the same relief from its height map and from its mesh', () => {
+    const heights = encodePng(islandHeights(400, 300))
+    const mesh = islandMesh()
+    const flat = islandReliefJob({ ...facts, name: 'a.png', widthPx: 400, heightPx: 300 }, heights, 'map')
+    const size = { widthPx: 400, heightPx: 300, mesh: { width: 160, height: 120, depth: 14 } }
+    const solid = islandReliefJob({ ...facts, name: 'a.stl', ...size }, mesh, 'mesh')
+    expect([checkJob(flat), checkJob(solid)]).toEqual([flat, solid])
+    const marks = (job: JobDocument, bytes: Uint8Array) =>
+      operationMarks(
+        job,
+        { ...(job.operations.relief as PictureOperation), intervalMm: 0.8 },
+        assetsBench(() => bytes),
+      )
+    const a = marks(flat, heights)
+    const b = marks(solid, mesh)
+    expect([a.columns, a.rows]).toEqual([b.columns, b.rows])
+    let off = 0
+    for (let i = 0; i < a.levels.length; i++) off += Math.abs(a.levels[i] - b.levels[i]) / a.levels.length
+    // The mesh's own highest point is white, the map's may be a little less.
+    expect(off).toBeLessThan(8)
+    const relief = flat.operations.relief as PictureOperation
+    expect(relief.evenIn).toBe('depth')
+    expect(relief.minPower).toBeGreaterThan(0.02)
+  })
+})
+
 describe('the files to drop', () => {
   const files = dropFiles()
 
-  it('are three pictures of the kinds that people have', () => {
-    expect(Object.keys(files).sort()).toEqual(['ferry.png', 'harbour-night.png', 'lino-fish.png'])
+  it('are of the kinds that people have', () => {
+    expect(Object.keys(files).sort()).toEqual([
+      'ferry.png',
+      'harbour-night.png',
+      'lino-fish.png',
+      'saltmere-heights.png',
+      'saltmere.stl',
+    ])
     const counts = (name: string): Uint32Array => histogram(greyFromPng(files[name]))
     const used = (list: Uint32Array): number => list.filter((n) => n > 0).length
     expect(used(counts('harbour-night.png'))).toBeGreaterThan(150)

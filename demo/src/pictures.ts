@@ -1,4 +1,5 @@
 import { encodePng, type RawPicture, type Ring } from '@neotaxis/core'
+import { islandHeights, islandMesh } from './island.ts'
 import { band, bar, circle, polygon, reversed, wave } from './shapes.ts'
 import { Sheet } from './sheet.ts'
 
@@ -256,9 +257,11 @@ export function linoFish(width = 1400, height = 1000): RawPicture {
   return sheet.picture(1)
 }
 
-/** The three pictures to drop, by file name. */
+/** The files to drop, by name. */
 export const dropFiles = (): Record<string, Uint8Array> => ({
   'harbour-night.png': encodePng(harbourNight(), {}),
   'ferry.png': encodePng(ferry(), { pixelsPerMm: 12 }),
   'lino-fish.png': encodePng(linoFish(), {}),
+  'saltmere-heights.png': encodePng(islandHeights(), {}),
+  'saltmere.stl': islandMesh(),
 })

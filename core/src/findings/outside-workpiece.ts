@@ -12,16 +12,19 @@ export function outsideWorkpiece(job: JobDocument, bench: Bench): Found[] {
   for (const id of job.runOrder) {
     const box = burnedBounds(job, id, bench)
     if (isEmptyBounds(box)) continue
+    // Whole dots may stand over the size they were asked for by half a dot.
+    const operation = job.operations[id]
+    const slack = operation.kind === 'picture' ? operation.intervalMm / 2 + 0.005 : 0.005
     const over = [
       { side: 'left', by: -box.x0, x: 0, y: (box.y0 + box.y1) / 2 },
       { side: 'right', by: box.x1 - widthMm, x: widthMm, y: (box.y0 + box.y1) / 2 },
       { side: 'top', by: -box.y0, x: (box.x0 + box.x1) / 2, y: 0 },
       { side: 'bottom', by: box.y1 - heightMm, x: (box.x0 + box.x1) / 2, y: heightMm },
     ]
-      .filter(({ by }) => by > 0.005)
+      .filter(({ by }) => by > slack)
       .sort((a, b) => b.by - a.by)
     if (over.length === 0) continue
-    const what = job.operations[id].kind === 'cut' ? 'The cut' : 'The picture'
+    const what = operation.kind === 'cut' ? 'The cut' : 'The picture'
     found.push({
       id: `outside-workpiece:${id}`,
       kind: 'outside-workpiece',

@@ -25,6 +25,7 @@ export function paintForecast(scene: Scene, view: View): Uint8ClampedArray {
   const n = widthPx * heightPx
   const dark = new Float32Array(n)
   for (const layer of scene.layers) if (layer.kind === 'dots') addDots(dark, layer, view)
+  const lit = reliefLight(scene, view)
   const out = new Uint8ClampedArray(n * 4)
   const x1 = (scene.widthMm - view.x) * pxPerMm
   const y1 = (scene.heightMm - view.y) * pxPerMm
@@ -43,12 +44,51 @@ export function paintForecast(scene: Scene, view: View): Uint8ClampedArray {
       const o = 4 * i
       for (let c = 0; c < 3; c++) {
         const base = surface[c] + (grain[c] - surface[c]) * g
-        out[o + c] = base + (burn[c] * (0.92 + 0.16 * g) - base) * d
+        out[o + c] = (base + (burn[c] * (0.92 + 0.16 * g) - base) * d) * (lit ? lit[i] : 1)
       }
       out[o + 3] = 255 * insideX * insideY
     }
   }
   for (const layer of scene.layers) if (layer.kind === 'kerf') openKerf(out, layer, view, edge)
+  return out
+}
+
+/** How steep slopes look against how steep they are: depths are small beside widths. */
+const STEEPER = 5
+
+/**
+ * How the light of a lamp at the upper left falls on carved surfaces, 1 on flat ground (Lambert's law); undefined where
+ * nothing is carved.
+ */
+function reliefLight(scene: Scene, view: View): Float32Array | undefined {
+  const carved = scene.layers.flatMap((layer) => (layer.kind === 'dots' && layer.relief ? [{ ...layer, ...layer.relief }] : []))
+  if (carved.length === 0) return undefined
+  const { widthPx, heightPx, pxPerMm } = view
+  // A pixel more on every side, so that slopes are known up to the border and tiles join.
+  const wide: View = { x: view.x - 1 / pxPerMm, y: view.y - 1 / pxPerMm, pxPerMm, widthPx: widthPx + 2, heightPx: heightPx + 2 }
+  const w = wide.widthPx
+  const depth = new Float32Array(w * wide.heightPx)
+  for (const layer of carved) {
+    const share = new Float32Array(depth.length)
+    addMeanDots(share, { ...layer, spot: layer.pitch }, wide, layer.pitch * pxPerMm)
+    for (let i = 0; i < depth.length; i++) depth[i] += share[i] * layer.deepMm
+  }
+  const out = new Float32Array(widthPx * heightPx)
+  const slope = (STEEPER * pxPerMm) / 2
+  const flat = 1 / Math.sqrt(3)
+  const deepest = carved.reduce((sum, { deepMm }) => sum + deepMm, 0)
+  for (let y = 0; y < heightPx; y++) {
+    for (let x = 0; x < widthPx; x++) {
+      const i = (y + 1) * w + x + 1
+      const gx = (depth[i + 1] - depth[i - 1]) * slope
+      const gy = (depth[i + w] - depth[i - w]) * slope
+      // The surface falls by (gx, gy); the lamp stands at (−1, −1, 1).
+      const light = (1 - gx - gy) / Math.sqrt(3 * (gx * gx + gy * gy + 1)) / flat
+      // Deep places see less of the sky.
+      const sky = 1.3 - (0.5 * depth[i]) / deepest
+      out[y * widthPx + x] = sky * (0.5 + 0.5 * Math.min(2, Math.max(0, light)))
+    }
+  }
   return out
 }
 
@@ -59,6 +99,36 @@ export function addDots(dark: Float32Array, layer: DotLayer, view: View): void {
   else addMeanDots(dark, layer, view, pxPerDot)
 }
 
+/** Cells of a line that lie under each pixel, and how much of each: at most four. */
+interface Under {
+  readonly first: Int32Array
+  readonly weights: Float32Array
+}
+
+/**
+ * Cells under pixels, by the area that a pixel (or, where cells are larger, a cell's width around it) covers: whatever the
+ * zoom, no pattern of dots turns into another one.
+ * @param from place of the first pixel in cells @param step cells a pixel
+ */
+function cellsUnder(from: number, step: number, pixels: number, cells: number): Under {
+  const first = new Int32Array(pixels)
+  const weights = new Float32Array(4 * pixels)
+  const half = Math.max(1, step) / 2
+  for (let i = 0; i < pixels; i++) {
+    const middle = from + (i + 0.5) * step
+    const a = middle - half
+    const b = middle + half
+    const start = Math.floor(a + 1e-9)
+    first[i] = start
+    for (let k = 0; k < 4; k++) {
+      const c = start + k
+      if (c < 0 || c >= cells) continue
+      weights[4 * i + k] = Math.max(0, Math.min(b, c + 1) - Math.max(a, c)) / (2 * half)
+    }
+  }
+  return { first, weights }
+}
+
 /** Far away: the mean of the dots under every pixel, dots as wide as the spot makes them. */
 function addMeanDots(dark: Float32Array, layer: DotLayer, view: View, pxPerDot: number): void {
   const { levels } = layer.pyramid
@@ -67,29 +137,28 @@ function addMeanDots(dark: Float32Array, layer: DotLayer, view: View, pxPerDot: 
   const cell = layer.pitch * 2 ** scale
   const { columns, rows, levels: marks } = levels[scale]
   // A lone line of dots covers as much of its pitch as the spot is wide.
-  const gain = Math.min(1, layer.spot / layer.pitch)
-  const last = columns - 1
+  const gain = Math.min(1, layer.spot / layer.pitch) / 255
+  const step = 1 / (view.pxPerMm * cell)
+  const across = cellsUnder((view.x - layer.x0) / cell, step, view.widthPx, columns)
+  const down = cellsUnder((view.y - layer.y0) / cell, step, view.heightPx, rows)
+  const reach = Math.min(4, Math.ceil(Math.max(1, step)) + 1)
   for (let py = 0; py < view.heightPx; py++) {
-    const fy = (view.y + (py + 0.5) / view.pxPerMm - layer.y0) / cell - 0.5
-    const r = Math.floor(fy)
-    if (r < -1 || r >= rows) continue
-    const v = fy - r
-    const top = r >= 0 ? r * columns : -1
-    const bottom = r + 1 < rows ? (r + 1) * columns : -1
-    for (let px = 0; px < view.widthPx; px++) {
-      const fx = (view.x + (px + 0.5) / view.pxPerMm - layer.x0) / cell - 0.5
-      const c = Math.floor(fx)
-      if (c < -1 || c > last) continue
-      const u = fx - c
-      let sum = 0
-      if (top >= 0) sum += (1 - v) * ((c >= 0 ? marks[top + c] * (1 - u) : 0) + (c < last ? marks[top + c + 1] * u : 0))
-      if (bottom >= 0) sum += v * ((c >= 0 ? marks[bottom + c] * (1 - u) : 0) + (c < last ? marks[bottom + c + 1] * u : 0))
-      if (sum === 0) continue
-      const i = py * view.widthPx + px
-      const d = dark[i] + (sum / 255) * gain
-      dark[i] = d > 1 ? 1 : d
+    for (let j = 0; j < reach; j++) {
+      const v = down.weights[4 * py + j]
+      if (v === 0) continue
+      const row = (down.first[py] + j) * columns
+      for (let px = 0; px < view.widthPx; px++) {
+        const at = row + across.first[px]
+        let sum = 0
+        for (let k = 0; k < reach; k++) {
+          const u = across.weights[4 * px + k]
+          if (u !== 0) sum += u * marks[at + k]
+        }
+        if (sum !== 0) dark[py * view.widthPx + px] += sum * v * gain
+      }
     }
   }
+  for (let i = 0; i < dark.length; i++) if (dark[i] > 1) dark[i] = 1
 }
 
 /** Near: each dot is the way of the spot over its cell, a bar with round ends. */

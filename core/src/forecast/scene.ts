@@ -8,8 +8,9 @@ import { grownRings } from '../job/evaluate.ts'
 import { operationMarks } from '../job/pictured.ts'
 import { spotMm } from '../machine/machine.ts'
 import type { Material } from '../material/material.ts'
+import type { Marks } from '../picture/prepare.ts'
 import { dotGrid } from '../plan/grid.ts'
-import { levelTones } from '../plan/level-powers.ts'
+import { levelDepths, levelTones } from '../plan/level-powers.ts'
 import { darknessOfDots } from './darkness.ts'
 import { programLayer } from './program-layer.ts'
 import { buildPyramid, type MarkPyramid } from './pyramid.ts'
@@ -21,6 +22,8 @@ export interface DotLayer {
   readonly operation: string
   /** Darkness of every dot, 0–255. */
   readonly pyramid: MarkPyramid
+  /** Where it is carved: share of the depth of every dot, 0–255, and the whole depth. */
+  readonly relief?: { readonly pyramid: MarkPyramid; readonly deepMm: number }
   /** Corner of the first dot and the pitch, job mm. */
   readonly x0: number
   readonly y0: number
@@ -83,7 +86,29 @@ function dotLayer(job: JobDocument, id: string, operation: PictureOperation, ben
     () => buildPyramid({ ...marks, levels: darknessOfDots(marks, tones, lag, operation.bothWays) }),
     (made) => made.levels.reduce((sum, level) => sum + level.levels.byteLength, 0),
   )
-  return layerOf(job, id, operation, pyramid)
+  return { ...layerOf(job, id, operation, pyramid), ...reliefOf(job, operation, marks, key, bench) }
+}
+
+/** How deep each dot goes, where grey is burned as power on a material whose depth was measured. */
+function reliefOf(
+  job: JobDocument,
+  operation: PictureOperation,
+  marks: Marks,
+  key: string,
+  bench: Bench,
+): Pick<DotLayer, 'relief'> {
+  const node = job.nodes[operation.node]
+  if (node.kind !== 'picture' || node.dots.kernel !== 'none') return {}
+  const depths = levelDepths(job.material, job.machine, operation)
+  const deepMm = depths?.[255] ?? 0
+  if (!depths || !(deepMm > 0)) return {}
+  const shares = Uint8Array.from(depths, (depth) => Math.round((255 * depth) / deepMm))
+  const pyramid = bench.cache.get(
+    keyOf('relief', key, [...shares]),
+    () => buildPyramid({ ...marks, levels: darknessOfDots(marks, shares, 0, operation.bothWays) }),
+    (made) => made.levels.reduce((sum, level) => sum + level.levels.byteLength, 0),
+  )
+  return { relief: { pyramid, deepMm } }
 }
 
 /** Darkness of dots in its place. */

@@ -162,6 +162,12 @@ describe('trace', () => {
     ).toHaveLength(1)
   })
 
+  it('looks at edges near the frame of a wide picture without leaving it', () => {
+    // Grey paper in the first row, ink in the second: the edge is looked for upwards, beyond the picture.
+    const wide = greyPicture(4000, 8, (_x, y) => [120, 20, 20, 120, 120, 20, 20, 120][y])
+    expect(trace(wide, options({ threshold: 0.3 })).length).toBeGreaterThan(0)
+  })
+
   it('can be cancelled, and refuses a threshold that is none', () => {
     const stop = (): never => {
       throw new Error('stopped')

@@ -65,10 +65,12 @@ export function trace(picture: GreyPicture, options: TraceOptions): Path[] {
   const height = picture.heightPx + 2
   const stride = fieldStride(picture.widthPx)
   // The memory: the field, what was seen of it, where lines end, their points, then room for one outline at a time.
-  const field = up16(run.freeFrom())
-  const seen = field + stride * height
+  // An edge is looked at over a few pixels: a row of paper above the field and one below are there for that.
+  const field = up16(run.freeFrom()) + stride
+  const seen = field + stride * (height + 1)
   const ends = up16(seen + ((stride * height) >> 3))
   const memory = room(ends)
+  memory.fill(255, field - stride, seen)
   writeLight(picture, channel, memory.subarray(field, seen))
   memory.fill(0, seen, ends)
   const cracks = run.countCracks(field, stride, height, level)

@@ -1,4 +1,4 @@
-import type { Edit, JobDocument, Machine, Material, Workpiece } from '@neotaxis/core'
+import type { Edit, JobDocument, Machine, Material, MeshExtent, Workpiece } from '@neotaxis/core'
 import { call, json, read } from './call.ts'
 
 export interface JobBrief {
@@ -34,6 +34,7 @@ export interface AssetFacts {
   readonly heightPx: number
   readonly hasAlpha: boolean
   readonly pixelsPerMm?: number
+  readonly mesh?: MeshExtent
 }
 
 export interface CardFacts {

@@ -55,6 +55,7 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
     fontSize: 14,
     gap: 1,
     whiteSpace: 'nowrap',
+    flexShrink: 0,
   } as const
   const length = (mm: number): string => String(Number(formatLengthNumber(mm, lengthUnit, lengthUnit === 'mm' ? 1 : 2)))
   return (
@@ -63,8 +64,8 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
       sx={{
         display: 'flex',
         alignItems: 'center',
-        gap: 1.4,
-        px: 2.2,
+        gap: 1,
+        px: 2,
         height: 52,
         bgcolor: 'shop.bar',
         borderBottom: 1,
@@ -114,8 +115,11 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
               borderColor: 'divider',
             }}
           />
-          {job.material.name} <b>{length(job.workpiece.thicknessMm)}</b> · {length(job.workpiece.widthMm)} ×{' '}
-          {length(job.workpiece.heightMm)} {lengthUnit}
+          <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', maxWidth: 150 }}>
+            {job.material.name}
+          </Box>{' '}
+          <b>{length(job.workpiece.thicknessMm)}</b> · {length(job.workpiece.widthMm)} × {length(job.workpiece.heightMm)}{' '}
+          {lengthUnit}
         </ButtonBase>
       </Tooltip>
       <Tooltip title="The machine this job is planned for">
@@ -166,8 +170,8 @@ function JobName({ name, onRename }: { readonly name: string; readonly onRename:
           if (event.key === 'Enter') (event.target as HTMLElement).blur()
           if (event.key === 'Escape') setText(null)
         }}
-        inputProps={{ 'aria-label': 'Name of the job', maxLength: 200, size: Math.max(8, Math.min(26, (text ?? name).length)) }}
-        sx={{ fontWeight: 700, fontSize: 16, '& input': { py: 0.5 } }}
+        inputProps={{ 'aria-label': 'Name of the job', maxLength: 200, size: Math.max(8, Math.min(22, (text ?? name).length)) }}
+        sx={{ fontWeight: 700, fontSize: 16, minWidth: 60, '& input': { py: 0.5, textOverflow: 'ellipsis' } }}
       />
     </Tooltip>
   )

@@ -65,7 +65,6 @@ export const COMMANDS: readonly Command[] = [
   {
     id: 'leave-tool',
     title: 'Put the tool away',
-    keys: 'Esc',
     match: (event) => event.key === 'Escape' && !!document.querySelector('[data-testid=bench-stage]'),
   },
   { id: 'run', title: 'To the machine: run the job', keys: 'G', match: plain('g') },

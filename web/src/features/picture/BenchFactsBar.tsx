@@ -21,6 +21,8 @@ export function BenchFactsBar({ job, operationId, operation, facts }: Props) {
   const place = job.placements[Object.keys(job.placements)[0]]
   const dose = areaDose(wattsAt(job.machine, operation.power), operation.speedMmS, operation.intervalMm) * operation.passes
   const { from, to } = job.material.markDose
+  const node = job.nodes[operation.node]
+  const grey = node.kind === 'picture' && node.dots.kernel === 'none'
   const area = facts ? facts.columns * facts.rows * operation.intervalMm ** 2 : 0
   const share = (v: number): string => `${(100 * v).toFixed(1)} %`
   return (
@@ -29,8 +31,8 @@ export function BenchFactsBar({ job, operationId, operation, facts }: Props) {
       aria-label="What it comes to"
       sx={{
         display: 'flex',
-        gap: 4,
-        px: 3,
+        gap: 3,
+        px: 2.4,
         py: 1.4,
         bgcolor: 'background.paper',
         borderTop: 1,
@@ -45,13 +47,15 @@ export function BenchFactsBar({ job, operationId, operation, facts }: Props) {
         more={facts ? `of ${(area / 100).toFixed(area < 1000 ? 1 : 0)} cm²` : ''}
         testid="fact-burned"
       />
-      <Fact
-        name="haze"
-        value={facts ? share(facts.haze) : '…'}
-        more={facts && facts.haze > 0.002 ? 'hardly burns: clean it' : 'nearly unburned'}
-        hint="Area whose mark is under 4 %: lone dots in what should stay clear. The step “Clean” takes it away."
-        testid="fact-haze"
-      />
+      {!grey && (
+        <Fact
+          name="haze"
+          value={facts ? share(facts.haze) : '…'}
+          more={facts && facts.haze > 0.002 ? 'hardly burns: clean it' : 'nearly unburned'}
+          hint="Area whose mark is under 4 %: lone dots in what should stay clear. The step “Clean” takes it away."
+          testid="fact-haze"
+        />
+      )}
       <Fact name="dose" value={`${dose.toFixed(2)} J/mm²`} more={`marks ${from} to ${to}`} testid="fact-dose" />
       <Fact
         name="time"
@@ -71,8 +75,8 @@ export function BenchFactsBar({ job, operationId, operation, facts }: Props) {
       <Fact
         name="program"
         value={facts ? size(facts.program.bytes) : '…'}
-        more={facts ? `${facts.program.lines} lines, ${formatDuration(facts.program.bytes / LINE_BYTES_S)} to send` : ''}
-        hint="On a network line that takes 200 kB/s."
+        more={facts ? `${formatDuration(facts.program.bytes / LINE_BYTES_S)} to send` : ''}
+        hint={`${facts?.program.lines.toLocaleString('en').replaceAll(',', '\u202f') ?? '…'} lines; on a network line that takes 200 kB/s.`}
         testid="fact-program"
       />
     </Box>

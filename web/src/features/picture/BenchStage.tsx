@@ -92,7 +92,7 @@ export function BenchStage({ job, node, operation, upTo, flipped, loupe, mask, o
   useEffect(() => {
     if (size.width < 10) return
     const box = { x0: place.xMm, y0: place.yMm, x1: place.xMm + place.widthMm, y1: place.yMm + place.heightMm }
-    setView(fitView(box, size.width, size.height, { x: 42, top: 44, bottom: 44 }))
+    setView(fitView(box, size.width, size.height, { x: 42, top: 48, bottom: 62 }))
   }, [shape])
 
   const { x: viewX = 0, y: viewY = 0, scale = 1 } = view ?? {}

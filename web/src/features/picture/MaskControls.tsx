@@ -19,7 +19,7 @@ const TOOLS: readonly (readonly [MaskTool, string, string])[] = [
   ['rectangle', 'Box', 'Drag a rectangle'],
   ['polygon', 'Polygon', 'Click corners; Enter closes it'],
   ['bezier', 'Curve', 'Click, or press and drag for a bend; Enter closes it'],
-  ['edges', 'Along edges', 'Click a few points on an edge: the line between keeps to it; Enter closes it'],
+  ['edges', 'Edges', 'Click a few points on an edge: the line between keeps to it; Enter closes it'],
   ['tone', 'Same tone', 'Click a place: everything of nearly its tone that hangs together with it'],
 ]
 

@@ -33,7 +33,7 @@ export function ReliefControls({
   return (
     <>
       <PercentField
-        label="Weakest mark"
+        label="Weakest"
         value={operation.minPower}
         range={{ min: 0, max: operation.power }}
         hint="Power of the lightest grey that is burned: where the material just starts to answer."
@@ -45,7 +45,7 @@ export function ReliefControls({
         </Button>
       )}
       <PercentField
-        label="Strongest mark"
+        label="Strongest"
         value={operation.power}
         range={RANGES.power}
         onCommit={(power) => set('strongest mark', { power, minPower: Math.min(power, operation.minPower) })}
@@ -66,7 +66,7 @@ export function ReliefControls({
         <MenuItem value="tone">the tone</MenuItem>
       </TextField>
       <CountField
-        label="Passes of the relief"
+        label="Passes"
         value={operation.passes}
         range={RANGES.passes}
         onCommit={(passes) => set(`${passes} passes`, { passes, passPowers: operation.passPowers.slice(0, passes) })}
