@@ -12,6 +12,7 @@ const VERBS: Record<string, { does: string; load: () => Promise<{ run: Verb }> }
   check: { does: 'job → findings', load: () => import('./verbs/check.ts') },
   forecast: { does: 'job → picture of the result (PNG)', load: () => import('./verbs/forecast.ts') },
   machine: { does: 'a simulated machine, until it is ended', load: () => import('./verbs/machine.ts') },
+  convert: { does: 'mesh → height map (PNG)', load: () => import('./verbs/convert.ts') },
   run: { does: 'job or G-code → a machine', load: () => import('./verbs/run.ts') },
   catalogue: { does: 'materials and machines that ship', load: () => import('./verbs/catalogue.ts') },
 }

@@ -54,6 +54,31 @@ describe('takeIn', () => {
     expect((await takeIn(opaque)).hasAlpha).toBe(false)
   })
 
+  it('keeps 16 bits and the resolution of a grey TIFF', async () => {
+    const deep = Uint16Array.from({ length: W * H }, (_, i) => i * 150 + 7)
+    const tiff = await sharp(deep, { raw: { width: W, height: H, channels: 1 } })
+      .toColourspace('grey16')
+      .withMetadata({ density: 508 })
+      .tiff({ compression: 'deflate', resolutionUnit: 'inch' })
+      .toBuffer()
+    const taken = await takeIn(new Uint8Array(tiff))
+    const { samples, full } = decodePng(taken.bytes)
+    expect(full).toBe(65_535)
+    expect([...samples]).toEqual([...deep])
+    expect(taken.pixelsPerMm).toBeCloseTo(20, 1)
+  })
+
+  it('keeps a mesh as it is, and tells its size', async () => {
+    const bytes = new Uint8Array(134)
+    const view = new DataView(bytes.buffer)
+    view.setUint32(80, 1, true)
+    for (const [k, v] of [0, 0, 0, 30, 0, 0, 0, 20, 5].entries()) view.setFloat32(96 + 4 * k, v, true)
+    const { mesh, widthPx, heightPx, bytes: kept } = await takeIn(bytes)
+    expect(mesh).toEqual({ width: 30, height: 20, depth: 5, triangles: 1, dropped: 0 })
+    expect([widthPx, heightPx]).toEqual([1600, 1067])
+    expect(kept).toBe(bytes)
+  })
+
   it('names a picture by what is in it: the same file, the same name', async () => {
     const file = new Uint8Array(await image().tiff().toBuffer())
     expect((await takeIn(file)).asset).toBe((await takeIn(file.slice())).asset)
