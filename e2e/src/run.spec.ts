@@ -1,6 +1,6 @@
 import { expect, type Page, test } from '@playwright/test'
 import { dropFile, saved, settled, type } from './hands.ts'
-import { discPicture } from './pictures.ts'
+import { discPicture, pagePicture } from './pictures.ts'
 
 /** The name at the top, and the first connection where nobody went through it yet. */
 async function atTheMachine(page: Page, name: string): Promise<void> {
@@ -136,6 +136,90 @@ test('a dropped picture is run, held, found not through, run again and written d
   await entry.getByTestId('start-again').click()
   await page.waitForURL(/run$/)
   await expect(page.getByTestId('strip-cut')).toContainText('80 %')
+})
+
+/** Waits until the bench shows the job as it is now. */
+const benchSettled = (page: Page): Promise<void> =>
+  expect(page.locator('[data-testid=bench-stage][data-settled=true]')).toBeVisible({ timeout: 30_000 })
+
+test('a photo is cropped exactly, cleaned by samples, made into dots and run: dot for dot', async ({ page }) => {
+  test.setTimeout(200_000)
+  await page.goto('/jobs')
+  await dropFile(page, 'tide-note.png', pagePicture(900, 600))
+  await page.getByTestId('proposal-engrave').click({ timeout: 30_000 })
+  await page.waitForURL(/compose/)
+  await settled(page)
+  await page.getByTestId('tab-picture').click()
+  await benchSettled(page)
+
+  // Exactly 30 × 12 mm.
+  await page.getByTestId('add-step').click()
+  await page.getByTestId('add-crop').click()
+  for (const [field, size] of [
+    ['Crop width', '30'],
+    ['Crop height', '12'],
+  ]) {
+    await page.getByRole('textbox', { name: field }).fill(size)
+    await page.getByRole('textbox', { name: field }).press('Enter')
+  }
+  await page.getByTestId('card-crop').click()
+  await benchSettled(page)
+  const share = async (fact: string): Promise<number> =>
+    Number.parseFloat((await page.getByTestId(fact).innerText()).split('\n')[1])
+  await expect(page.getByTestId('fact-dots')).toContainText('236 × 94')
+  const shaded = await share('fact-burned')
+
+  // Paper in the light and in the shade, and ink, shown on the picture.
+  await page.getByTestId('card-levels').click()
+  const stage = (await page.getByTestId('bench-stage').boundingBox())!
+  const middle = { x: stage.x + stage.width / 2, y: stage.y + stage.height / 2 }
+  const patch = page.getByTestId('patch-paper')
+  await page.getByTestId('sample-paper').click()
+  for (const [i, [dx, dy]] of [
+    [-0.4, 0.02],
+    [0.4, 0.02],
+  ].entries()) {
+    await page.mouse.click(middle.x + dx * stage.width, middle.y + dy * stage.height)
+    await expect(patch).toHaveCount(i + 1)
+  }
+  await page.getByTestId('sample-paper').click()
+  await benchSettled(page)
+  await expect.poll(() => share('fact-burned')).toBeLessThan(shaded * 0.7)
+  const before = await share('fact-burned')
+  await page.keyboard.press('Control+z')
+  await expect(patch).toHaveCount(1)
+  await page.keyboard.press('Control+Shift+z')
+  await expect(patch).toHaveCount(2)
+  await expect.poll(() => share('fact-burned')).toBe(before)
+
+  // Other dots; a stroke that keeps a corner clear.
+  await page.getByTestId('card-dots').click()
+  await page.getByTestId('kernel').click()
+  await page.getByRole('option', { name: 'Stucki' }).click()
+  await page.getByTestId('add-step').click()
+  await page.getByTestId('add-clear').click()
+  // The menu fades, and takes presses until it is gone.
+  await expect(page.locator('.MuiMenu-root')).toHaveCount(0)
+  await page.mouse.move(middle.x - 0.3 * stage.width, middle.y)
+  await page.mouse.down()
+  await page.mouse.move(middle.x - 0.1 * stage.width, middle.y + 4, { steps: 6 })
+  await page.mouse.up()
+  await expect(page.getByRole('button', { name: 'Empty it (1 part)' })).toBeVisible()
+  await benchSettled(page)
+  await expect.poll(() => share('fact-burned')).not.toBe(before)
+  await saved(page)
+
+  await page.getByTestId('tab-run').click()
+  await page.waitForURL(/run$/)
+  await settled(page)
+  await atTheMachine(page, 'Runa')
+  await page.getByTestId('home').click()
+  await expect(page.getByTestId('head-place')).toContainText('X 0.0 · Y 0.0')
+  await page.getByTestId('to-focus').click()
+  await expect(page.getByTestId('head-place')).toContainText('Z 3.0')
+  await page.getByTestId('preflight-all').click()
+  await page.getByTestId('start').click()
+  await expect(page.getByTestId('burn-card')).toHaveAttribute('data-dots', '1', { timeout: 60_000 })
 })
 
 test('what stops a job stops its start, with the reason', async ({ page }) => {

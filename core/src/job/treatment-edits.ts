@@ -97,8 +97,8 @@ export function croppedTo(
   if (step?.kind !== 'crop') return job
   const given = framedSize(root, root.framing.slice(0, index))
   const ratio = size.heightMm / size.widthMm
-  // As much of what was kept as the ratio leaves, inside the picture.
-  const width = Math.min(step.width, given.widthPx, given.heightPx / ratio, Math.max(step.width, step.height / ratio))
+  // All that was kept, and as much more as the ratio asks for, as far as the picture goes.
+  const width = Math.min(given.widthPx, given.heightPx / ratio, Math.max(step.width, step.height / ratio))
   const height = width * ratio
   const within = (at: number, length: number, most: number): number => Math.max(0, Math.min(most - length, at))
   const crop: FramingStep = {

@@ -153,6 +153,8 @@ export function BenchStage({ job, node, operation, upTo, flipped, loupe, mask, o
       context.fillRect(split - 1, ay - 14, 2, by - ay + 28)
     }
     if (loupe && spy && upTo === undefined) drawLoupe(context, ratio)
+    const painted = upTo !== undefined || (tiles.current?.settled ?? false)
+    frame.current?.setAttribute('data-settled', String(settled && source !== undefined && painted))
   }
 
   const drawLoupe = (context: CanvasRenderingContext2D, ratio: number): void => {
@@ -201,7 +203,7 @@ export function BenchStage({ job, node, operation, upTo, flipped, loupe, mask, o
   }
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: whatever is drawn
-  useEffect(repaint, [view, size, edge, spy, source, tint, flipped, loupe, upTo, palette, job, map.scale])
+  useEffect(repaint, [view, size, edge, spy, source, tint, flipped, loupe, upTo, palette, job, map.scale, settled])
 
   const drag = useRef<{ kind: 'pan'; x: number; y: number; view: StageView } | { kind: 'edge' } | undefined>(undefined)
   const place_ = (event: ReactPointerEvent): { x: number; y: number } => {
@@ -252,7 +254,6 @@ export function BenchStage({ job, node, operation, upTo, flipped, loupe, mask, o
     <Box
       ref={frame}
       data-testid="bench-stage"
-      data-settled={settled && source !== undefined && (tiles.current?.settled ?? false)}
       onPointerDown={press}
       onPointerMove={move}
       onPointerUp={() => {
