@@ -99,6 +99,36 @@ async function thresholdRow(page: Page, address: string, what: string, target: n
   }
 }
 
+/** From a step of a slider on the picture bench to its dots, and how often the page stood still meanwhile. */
+async function benchRow(page: Page, address: string, what: string, steps: readonly string[], slider: string): Promise<Row> {
+  await page.goto(address)
+  const still = (): Promise<void> => page.locator('[data-testid=bench-stage][data-settled=true]').waitFor({ timeout: 60_000 })
+  await still()
+  for (const step of steps) {
+    await page.getByTestId('add-step').click()
+    await page.getByTestId(`add-${step}`).click()
+    await page.locator('.MuiMenu-root').waitFor({ state: 'detached' })
+  }
+  await still()
+  await page.getByRole('slider', { name: slider }).focus()
+  await page.evaluate(() => Object.assign((window as never as { seen: object }).seen, { long: [], burn: [] }))
+  for (let i = 0; i < 12; i++) {
+    await page.keyboard.press(i % 2 ? 'ArrowRight' : 'ArrowLeft')
+    await page.waitForFunction((n) => (window as never as { seen: { burn: number[] } }).seen.burn.length > n, i)
+    await still()
+  }
+  const { burn, long } = await page.evaluate(() => (window as never as { seen: { burn: number[]; long: number[] } }).seen)
+  burn.sort((a, b) => a - b)
+  return {
+    what: `slider step → dots, ${what}`,
+    ours: burn[burn.length >> 1],
+    reference: 100,
+    unit: 'ms',
+    target: 1,
+    note: `reference: the time allowed; ${long.length} main-thread tasks over 50 ms in 12 steps, the longest ${Math.max(0, ...long).toFixed(0)} ms`,
+  }
+}
+
 /** What a person at the page waits for, in headless Chromium without a graphics card. */
 export async function pageRows(seed: number): Promise<Row[]> {
   const folder = mkdtempSync(join(tmpdir(), 'neotaxis-bench-'))
@@ -140,17 +170,22 @@ export async function pageRows(seed: number): Promise<Row[]> {
     })
 
     await page.addInitScript(() => {
-      const seen = { long: [] as number[], outline: [] as number[] }
+      const seen = { long: [] as number[], outline: [] as number[], burn: [] as number[] }
       Object.assign(window, { seen })
       new PerformanceObserver((list) => seen.long.push(...list.getEntries().map((entry) => entry.duration))).observe({
         entryTypes: ['longtask'],
       })
-      new PerformanceObserver((list) => seen.outline.push(...list.getEntries().map((entry) => entry.duration))).observe({
-        entryTypes: ['measure'],
-      })
+      new PerformanceObserver((list) => {
+        for (const entry of list.getEntries())
+          if (entry.name === 'outline' || entry.name === 'burn') seen[entry.name].push(entry.duration)
+      }).observe({ entryTypes: ['measure'] })
     })
     rows.push(await thresholdRow(page, `${url}/jobs/${few}/compose`, '2 MP, a few shapes', 1))
     rows.push(await thresholdRow(page, `${url}/jobs/${small}/compose`, '2 MP, a page of glyphs', undefined))
+
+    const bench = `${url}/jobs/${few}/picture`
+    rows.push(await benchRow(page, bench, '2 MP, tone', ['contrast'], 'Contrast'))
+    rows.push(await benchRow(page, bench, '2 MP, sharpened before and cleaned after', ['sharpen', 'clean'], 'Marks under'))
 
     await page.goto(`${url}/jobs/${large}/compose`)
     await settled(page)

@@ -4,9 +4,11 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { Arena } from '@neotaxis/core/kernels/kernel'
 import { rowDither } from '@neotaxis/core/picture/dither'
+import { wholeFrame } from '@neotaxis/core/picture/framing'
 import { pictureKernel } from '@neotaxis/core/picture/picture-kernel'
+import { prepareMarks } from '@neotaxis/core/picture/prepare'
 import { resampleMarks } from '@neotaxis/core/picture/resample'
-import { PLAIN_DOTS } from '@neotaxis/core/picture/steps'
+import { NO_TREATMENT, PLAIN_DOTS, type Treatment } from '@neotaxis/core/picture/steps'
 import sharp from 'sharp'
 import { pairSeconds, type Row, seconds, timeRow } from './measure.ts'
 import { randomFrom } from './random.ts'
@@ -91,6 +93,54 @@ export async function pictureRows(seed: number): Promise<Row[]> {
         `mean tone off by ${(100 * off).toFixed(3)} % (0.5 % allowed)`,
       ),
     )
+  }
+  for (const megapixels of [2, 4, 8]) {
+    const width = Math.round(Math.sqrt(megapixels * 1.5e6))
+    const height = Math.round((megapixels * 1e6) / width)
+    const source = wholeFrame({
+      widthPx: 2 * width,
+      heightPx: 2 * height,
+      samples: photo(2 * width, 2 * height, seed),
+      full: 255,
+    })
+    const on = true as const
+    const corner = { kind: 'rectangle', add: true, x: 0, y: 0, width, height } as const
+    const treatment: Treatment = {
+      steps: {
+        flatten: { kind: 'flatten', on, radiusMm: 8 },
+        levels: { kind: 'levels', on, black: 20, white: 230, gamma: 1.2, ink: [], paper: [] },
+        sharpen: { kind: 'sharpen', on, radius: 1.2, amount: 80, threshold: 3, mask: 'corner' },
+        clean: { kind: 'clean', on, below: 0.03, specksMm2: 0.05 },
+      },
+      order: ['flatten', 'levels', 'sharpen', 'clean'],
+      masks: { corner: { name: 'corner', feather: 20, parts: { a: corner }, order: ['a'] } },
+    }
+    const time = seconds(() => prepareMarks(source, treatment, PLAIN_DOTS, width, height, { pitchMm: 0.127 }), 3)
+    rows.push({
+      what: `whole treatment, ${megapixels} M dots of ${4 * megapixels} MP`,
+      ours: 1000 * time,
+      reference: undefined,
+      unit: 'ms',
+      target: undefined,
+      note: `${((1000 * time) / megapixels).toFixed(0)} ms a million dots: even light, levels, masked sharpening, specks, dots`,
+    })
+  }
+  const wide = photo(5000, 4000, seed)
+  for (const kernel of ['jarvis-judice-ninke', 'atkinson', 'clustered', 'blue-noise'] as const) {
+    const source = wholeFrame({ widthPx: 5000, heightPx: 4000, samples: wide, full: 255 })
+    const made = { mean: 0 }
+    const time = seconds(() => {
+      const { meanTone, wantedTone } = prepareMarks(source, NO_TREATMENT, { ...PLAIN_DOTS, kernel }, 5000, 4000, { pitchMm: 0.1 })
+      made.mean = Math.abs(meanTone - wantedTone)
+    }, 3)
+    rows.push({
+      what: `${kernel} 20 MP, with its tone`,
+      ours: 1000 * time,
+      reference: undefined,
+      unit: 'ms',
+      target: undefined,
+      note: `mean tone off by ${(100 * made.mean).toFixed(3)} %`,
+    })
   }
   sharp.concurrency(1)
   sharp.cache(false)

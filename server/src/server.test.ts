@@ -99,7 +99,7 @@ describe('jobs', () => {
       (await request(app).post('/api/jobs').send({ job }).expect(422)).body.message
     const job = jobOf()
     expect(await post({ ...job, version: 99 })).toMatch(/newer Neotaxis/)
-    expect(await post({ ...job, runOrder: ['engrave'] })).toMatch(/no place in the run order/)
+    expect(await post({ ...job, runOrder: ['engrave', 'gone'] })).toMatch(/missing/)
     expect(await post({ ...job, operations: { ...job.operations, cut: { ...job.operations.cut, power: 3 } } })).toMatch(/power/)
     const source = { ...job.nodes.source, asset: 'f'.repeat(64) }
     expect(await post({ ...job, nodes: { ...job.nodes, source } })).toMatch(/Bring it in first/)

@@ -9,6 +9,7 @@ import { outsideBed } from './outside-bed.ts'
 import { outsideWorkpiece } from './outside-workpiece.ts'
 import { preparedDots } from './prepared-dots.ts'
 import { programProblems } from './program-problems.ts'
+import { tooFast } from './too-fast.ts'
 
 /** Every check there is. */
 const CHECKS: readonly ((job: JobDocument, bench: Bench) => Found[])[] = [
@@ -19,6 +20,7 @@ const CHECKS: readonly ((job: JobDocument, bench: Bench) => Found[])[] = [
   nothingToBurn,
   lowResolution,
   preparedDots,
+  tooFast,
   programProblems,
 ]
 

@@ -185,7 +185,7 @@ export interface JobDocument {
   /** Placement of each source node. */
   readonly placements: Readonly<Record<string, Placement>>
   readonly operations: Readonly<Record<string, Operation>>
-  /** Ids of the operations in the order in which they run. */
+  /** Ids of the operations in the order in which they run; one that is not named is put aside with its settings. */
   readonly runOrder: readonly string[]
   /** Findings marked as meant: finding id → what it said then. */
   readonly meant: Readonly<Record<string, string>>

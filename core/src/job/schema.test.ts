@@ -34,7 +34,6 @@ describe('checkJob', () => {
     ['an orphan', withNode(job, 'around', { from: 'gone' } as never), 'comes from artwork that is missing'],
     ['an offset of a photo', withNode(job, 'around', { from: 'source' } as never), 'cannot come from'],
     ['a cut of a photo', withOperation(job, 'cut', { node: 'dots' }), 'cannot burn'],
-    ['an operation out of order', with_({ runOrder: ['cut'] }), 'no place in the run order'],
     ['an order of nothing', with_({ runOrder: ['engrave', 'cut', 'gone'] }), 'that is missing'],
     ['an order with one twice', with_({ runOrder: ['engrave', 'cut', 'cut'] }), 'duplicate'],
   ])('refuses %s with a sentence', (_what, value, sentence) => {

@@ -272,7 +272,6 @@ function checkReferences(job: JobDocument): void {
     if (!node) wrong(`operation “${key}” burns artwork that is missing`)
     const fits = op.kind === 'cut' ? node.kind === 'trace' || node.kind === 'offset' : node.kind === op.kind
     if (!fits) wrong(`operation “${key}” cannot burn “${node.name}”`)
-    if (!job.runOrder.includes(key)) wrong(`operation “${key}” has no place in the run order`)
   }
   for (const key of job.runOrder) if (!job.operations[key]) wrong(`the run order names an operation “${key}” that is missing`)
 }

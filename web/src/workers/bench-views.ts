@@ -56,10 +56,19 @@ export function framedView(job: JobDocument, nodeId: string, upTo: number | unde
   return grey(treatedTones(shown, nodeId, bench, width, height, NOTHING))
 }
 
-/** The steps before one; all where it is none of them. */
-function before(treatment: Treatment, stepId: string | undefined): Treatment {
+/** The steps before one, or up to it; all where it is none of them. */
+function before(treatment: Treatment, stepId: string | undefined, more = 0): Treatment {
   const at = stepId === undefined ? -1 : treatment.order.indexOf(stepId)
-  return at < 0 ? treatment : { ...treatment, order: treatment.order.slice(0, at) }
+  return at < 0 ? treatment : { ...treatment, order: treatment.order.slice(0, at + more) }
+}
+
+const markOf = ({ tone, alpha }: Plane, i: number): number => ((WHITE - tone[i]) / WHITE) * (alpha ? alpha[i] / 255 : 1)
+
+/** Share of the area with any mark. */
+function marked(plane: Plane): number {
+  let n = 0
+  for (let i = 0; i < plane.tone.length; i++) if (markOf(plane, i) > 0.002) n++
+  return n / plane.tone.length
 }
 
 export function benchFacts(job: JobDocument, operation: PictureOperation, stepId: string | undefined, bench: Bench): BenchFacts {
@@ -75,11 +84,15 @@ export function benchFacts(job: JobDocument, operation: PictureOperation, stepId
   for (let i = 0; i < into.tone.length; i++) if (!into.alpha || into.alpha[i] >= 128) histogram[into.tone[i] >> 8]++
   let weak = 0
   for (let i = 0; i < out.tone.length; i++) {
-    const mark = ((WHITE - out.tone[i]) / WHITE) * (out.alpha ? out.alpha[i] / 255 : 1)
+    const mark = markOf(out, i)
     if (mark > 0.002 && mark < HAZE) weak++
   }
   const step = stepId === undefined ? undefined : node.steps[stepId]
   const sampled = step && sampledLevelsOf(step, framedPicture(job, operation.node, bench), into)
+  const shares = step && {
+    before: marked(into),
+    after: marked(treatedTones(job, operation.node, bench, columns, rows, before(node, stepId, 1))),
+  }
   const depths = levelDepths(job.material, job.machine, operation)
   let deepest = 0
   if (depths) {
@@ -95,6 +108,7 @@ export function benchFacts(job: JobDocument, operation: PictureOperation, stepId
     haze: weak / out.tone.length,
     histogram,
     ...(sampled ? { sampled } : {}),
+    ...(shares ? { step: shares } : {}),
     program: programSize(marks, operation.passes),
     depthMm: depths ? deepest : null,
   }

@@ -75,6 +75,8 @@ export interface BenchFacts {
   readonly haze: number
   /** How many pixels have each of 256 greys where the selected step comes in. */
   readonly histogram: Uint32Array
+  /** Share of the area with any mark before and after the selected step, 0–1. */
+  readonly step?: { readonly before: number; readonly after: number }
   /** Levels that the selected step works with, where they are sampled. */
   readonly sampled?: { readonly black: number; readonly white: number }
   readonly program: { readonly lines: number; readonly bytes: number }

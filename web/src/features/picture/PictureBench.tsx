@@ -135,7 +135,7 @@ export function PictureBench({ job, node, name }: { readonly job: JobDocument; r
               from the front
             </ToggleButton>
           </Tooltip>
-          <SideBySide job={job} node={node} operation={burn} sx={small} />
+          {burn && operationId && <SideBySide job={job} node={node} operationId={operationId} sx={small} />}
           <Tooltip title="The steps as a file, for the next picture or the command line">
             <Button sx={small} onClick={() => saveTreatment(job, node)} data-testid="save-steps">
               Steps as a file

@@ -1,8 +1,14 @@
 import { Button, type SxProps, Tooltip } from '@mui/material'
-import { type JobDocument, type PictureOperation, pictureNode, pictureOperation, reliefOperation } from '@neotaxis/core'
+import { type JobDocument, pictureNode, pictureOperation, reliefOperation } from '@neotaxis/core'
 import { useNavigate, useParams } from 'react-router'
 import { useEdit } from '../use-edit.ts'
 import { newId } from './pointer.ts'
+
+/** The job with one operation run in the place of another, which is put aside with its settings. */
+const inPlaceOf = (job: JobDocument, id: string, old: string): JobDocument => ({
+  ...job,
+  runOrder: job.runOrder.filter((each) => each !== id).map((each) => (each === old ? id : each)),
+})
 
 /**
  * The same source as dots and as relief: goes from one to the other, and makes the other one first where there is none.
@@ -11,12 +17,13 @@ import { newId } from './pointer.ts'
 export function SideBySide({
   job,
   node,
-  operation,
+  operationId,
   sx,
 }: {
   readonly job: JobDocument
   readonly node: string
-  readonly operation: PictureOperation | undefined
+  /** The operation that burns this picture now. */
+  readonly operationId: string
   readonly sx: SxProps
 }) {
   const edit = useEdit()
@@ -29,9 +36,15 @@ export function SideBySide({
       key !== node && each.kind === 'picture' && each.from === picture.from && (each.dots.kernel === 'none') !== relief,
   )?.[0]
   const go = (): void => {
-    if (other) return void navigate(`/jobs/${id}/picture/${other}`)
+    const name = relief ? 'as dots' : 'as relief'
+    const kept = other && Object.keys(job.operations).find((key) => job.operations[key].node === other)
+    if (other && kept) {
+      if (!job.runOrder.includes(kept)) edit(name, (base) => inPlaceOf(base, kept, operationId))
+      void navigate(`/jobs/${id}/picture/${other}`)
+      return
+    }
     const made = newId()
-    edit(relief ? 'the same as dots' : 'the same as relief', (base) => {
+    edit(name, (base) => {
       const from = pictureNode(base, node)
       const nodes = {
         ...base.nodes,
@@ -43,11 +56,10 @@ export function SideBySide({
       }
       const burn = (relief ? pictureOperation : reliefOperation)(made, base.material, base.machine)
       const key = newId()
-      return { ...base, nodes, operations: { ...base.operations, [key]: burn }, runOrder: [...base.runOrder, key] }
+      return inPlaceOf({ ...base, nodes, operations: { ...base.operations, [key]: burn } }, key, operationId)
     })
     void navigate(`/jobs/${id}/picture/${made}`)
   }
-  if (!operation) return null
   return (
     <Tooltip title={`The same source as ${relief ? 'dots' : 'relief'}, to compare`}>
       <Button sx={sx} onClick={go} data-testid="other-way">

@@ -216,6 +216,12 @@ export function TreatmentStack({ job, node, operationId, card, onCard, hands, on
                   sampling={hands.sampling}
                   onSampling={(sampling) => onHands({ sampling, mask: null })}
                 />
+                {facts?.step && (
+                  <Box sx={{ fontSize: 12.5, color: 'text.secondary', pt: 0.5 }} data-testid="step-coverage">
+                    Area with marks: {(100 * facts.step.before).toFixed(1)} % before,{' '}
+                    <b>{(100 * facts.step.after).toFixed(1)} %</b> after
+                  </Box>
+                )}
                 <MaskControls
                   job={job}
                   node={node}

@@ -1,0 +1,39 @@
+import type { JobDocument } from '../job/document.ts'
+import { picturedRoot } from '../job/document.ts'
+import type { Found } from './finding.ts'
+
+/** Edges drawn out over more than this share of a dot blur the picture. */
+const BLURS = 0.5
+
+/** A beam with a rise time draws every change out over v·τ: too fast for dots this fine. */
+export function tooFast(job: JobDocument): Found[] {
+  const { riseTimeS } = job.machine
+  if (!(riseTimeS > 0)) return []
+  return job.runOrder.flatMap((id): Found[] => {
+    const operation = job.operations[id]
+    if (operation.kind !== 'picture') return []
+    const blurMm = riseTimeS * operation.speedMmS
+    if (blurMm <= BLURS * operation.intervalMm) return []
+    const place = job.placements[picturedRoot(job, operation.node).id]
+    const speedMmS = Math.floor((BLURS * operation.intervalMm * 10) / riseTimeS) / 10
+    const intervalMm = Math.ceil((blurMm / BLURS) * 1000) / 1000
+    return [
+      {
+        id: `too-fast:${id}`,
+        kind: 'too-fast',
+        severity: 'note',
+        operation: id,
+        x: place.xMm + place.widthMm / 2,
+        y: place.yMm,
+        message: `Too fast for this detail: the beam follows within ${blurMm.toFixed(3)} mm at ${operation.speedMmS} mm/s, dots are ${operation.intervalMm} mm wide.`,
+        fixes: [
+          { label: `Slow down to ${speedMmS} mm/s`, patches: [{ path: ['operations', id, 'speedMmS'], value: speedMmS }] },
+          {
+            label: `Burn at ${intervalMm} mm interval`,
+            patches: [{ path: ['operations', id, 'intervalMm'], value: intervalMm }],
+          },
+        ].filter((_, i) => i === 1 || speedMmS >= 1),
+      },
+    ]
+  })
+}
