@@ -2,9 +2,10 @@ import { chained, mapPoint, undoing } from '../geometry/homography.ts'
 import { type Machine, wattsAt } from '../machine/machine.ts'
 import { inverse } from '../material/monotone.ts'
 import { framedSize, frameMap } from '../picture/framing.ts'
+import type { MeshExtent } from '../picture/height-map.ts'
 import type { Dots, FramingStep, Mask, MaskPart, TreatmentStep } from '../picture/steps.ts'
 import { withNode, withOperation } from './change.ts'
-import { type JobDocument, type PictureNode, type PictureOperation, picturedRoot } from './document.ts'
+import { type JobDocument, type PictureNode, type PictureOperation, picturedRoot, type ViewAxis } from './document.ts'
 import { RANGES } from './ranges.ts'
 
 const micro = (mm: number): number => Math.round(mm * 1000) / 1000
@@ -83,6 +84,29 @@ export function withFraming(job: JobDocument, nodeId: string, framing: readonly 
     yMm: micro(place.yMm + cy * sy - heightMm / 2),
   }
   return { ...withNode(job, id, { framing }), placements: { ...job.placements, [id]: next } }
+}
+
+/** The longer side of a mesh's height map, px. */
+const MESH_PX = 1600
+
+/** A mesh looked at along another axis: it keeps its scale, and its middle. @param extent seen along the new axis */
+export function lookedAlong(job: JobDocument, id: string, axis: ViewAxis, before: MeshExtent, extent: MeshExtent): JobDocument {
+  const node = job.nodes[id]
+  const place = job.placements[id]
+  if (node?.kind !== 'mesh' || !(extent.width > 0 && extent.height > 0)) return job
+  const scale = place.widthMm / before.width
+  const px = MESH_PX / Math.max(extent.width, extent.height)
+  const widthMm = micro(Math.max(RANGES.sizeMm.min, extent.width * scale))
+  const heightMm = micro(Math.max(RANGES.sizeMm.min, extent.height * scale))
+  const changed = withNode(job, id, {
+    axis,
+    framing: [],
+    widthPx: Math.max(1, Math.round(extent.width * px)),
+    heightPx: Math.max(1, Math.round(extent.height * px)),
+  })
+  const xMm = micro(place.xMm + (place.widthMm - widthMm) / 2)
+  const yMm = micro(place.yMm + (place.heightMm - heightMm) / 2)
+  return { ...changed, placements: { ...job.placements, [id]: { widthMm, heightMm, xMm, yMm } } }
 }
 
 /** A crop of an exact real size: the ratio of `crop` is brought to it around its middle, and the artwork gets that size. */

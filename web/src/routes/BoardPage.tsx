@@ -20,6 +20,8 @@ export function BoardPage() {
   const [away, setAway] = useState(false)
   const [reading, setReading] = useState<string | null>(null)
   const [dropped, setDropped] = useState<{ name: string; facts: AssetFacts } | null>(null)
+  /** Files that were dropped together and wait for their turn, and how many there were. */
+  const [queue, setQueue] = useState<{ readonly waiting: readonly File[]; readonly all: number }>({ waiting: [], all: 0 })
   const field = useRef<HTMLInputElement>(null)
 
   const load = useCallback(() => {
@@ -74,22 +76,36 @@ export function BoardPage() {
     },
     [navigate, enqueueSnackbar],
   )
+  const takeAll = useCallback(
+    (files: readonly File[]) => {
+      const [first, ...waiting] = files
+      if (!first) return
+      setQueue({ waiting, all: files.length })
+      void take(first)
+    },
+    [take],
+  )
+  /** The next of several files; the board again after the last. */
+  const next = (): void => {
+    setDropped(null)
+    const [first, ...waiting] = queue.waiting
+    setQueue({ waiting, all: first ? queue.all : 0 })
+    if (first) void take(first)
+    else load()
+  }
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
     noKeyboard: true,
-    multiple: false,
-    onDrop: (files) => {
-      if (files[0]) void take(files[0])
-    },
+    multiple: true,
+    onDrop: takeAll,
   })
   useEffect(() => {
     const paste = (event: ClipboardEvent): void => {
-      const file = event.clipboardData?.files[0]
-      if (file) void take(file)
+      takeAll([...(event.clipboardData?.files ?? [])])
     }
     window.addEventListener('paste', paste)
     return () => window.removeEventListener('paste', paste)
-  }, [take])
+  }, [takeAll])
 
   const copy = async (job: JobBrief): Promise<void> => {
     try {
@@ -227,10 +243,12 @@ export function BoardPage() {
       {dropped && (
         <Suspense fallback={null}>
           <ProposalChooser
+            key={`${queue.waiting.length} ${dropped.name}`}
             name={dropped.name}
             facts={dropped.facts}
-            onClose={() => setDropped(null)}
-            onMade={(id) => void navigate(`/jobs/${id}/compose`)}
+            place={queue.all > 1 ? `${queue.all - queue.waiting.length} of ${queue.all}` : undefined}
+            onClose={next}
+            onMade={(id) => (queue.all > 1 ? next() : void navigate(`/jobs/${id}/compose`))}
           />
         </Suspense>
       )}

@@ -10,7 +10,9 @@ import {
   framedPicture,
   type JobDocument,
   judgePicture,
+  type MeshExtent,
   measureJob,
+  meshExtent,
   outlineRings,
   PictureError,
   paintForecast,
@@ -25,6 +27,7 @@ import {
   sourceOf,
   startTreatment,
   type Track,
+  type ViewAxis,
   withoutFirstPause,
   writeProgram,
 } from '@neotaxis/core'
@@ -211,6 +214,16 @@ const engine = {
     await fetchAssets(assetsOf(job))
     const operation = job.operations[operationId]
     return operation?.kind === 'picture' ? benchFacts(job, operation, stepId, calmBench()) : undefined
+  },
+
+  /** Extents of a mesh along every axis, mm. */
+  async meshExtents(job: JobDocument, meshId: string): Promise<Record<ViewAxis, MeshExtent> | undefined> {
+    await fetchAssets(assetsOf(job))
+    const node = job.nodes[meshId]
+    if (node?.kind !== 'mesh') return undefined
+    const mesh = calmBench().mesh!(node.asset)
+    const along = (axis: ViewAxis) => [axis, meshExtent(mesh, axis)] as const
+    return Object.fromEntries((['+x', '-x', '+y', '-y', '+z', '-z'] as const).map(along)) as Record<ViewAxis, MeshExtent>
   },
 
   /** How its picture would begin on the job's material, and why. */

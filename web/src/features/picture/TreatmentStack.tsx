@@ -27,6 +27,7 @@ import { FramingControls } from './FramingControls.tsx'
 import { GreyControls, greyWords } from './GreyControls.tsx'
 import { MaskControls } from './MaskControls.tsx'
 import type { MaskHand } from './MaskOverlay.tsx'
+import { MeshControls, meshWords } from './MeshControls.tsx'
 import { newFraming, newStep, placeOf } from './new-steps.ts'
 import { newId } from './pointer.ts'
 import { ReliefControls, reliefWords } from './ReliefControls.tsx'
@@ -38,7 +39,7 @@ import { dotsWords, STEP_NAMES, stepWords } from './step-words.ts'
 export type Card =
   | { readonly kind: 'framing'; readonly index: number }
   | { readonly kind: 'step'; readonly id: string }
-  | { readonly kind: 'grey' | 'dots' | 'power' }
+  | { readonly kind: 'mesh' | 'grey' | 'dots' | 'power' }
 
 export interface Hands {
   readonly sampling: 'ink' | 'paper' | null
@@ -132,7 +133,7 @@ export function TreatmentStack({ job, node, operationId, card, onCard, hands, on
       edit('other order of steps', (base) => movedStep(base, node, from, picture.order.indexOf(to)))
   }
   let number = 0
-  const plain = (kind: 'grey' | 'dots' | 'power', name: string, words: string, controls: ReactNode) => (
+  const plain = (kind: 'mesh' | 'grey' | 'dots' | 'power', name: string, words: string, controls: ReactNode) => (
     <CardBox key={kind} name={name} words={words} number={++number} open={card?.kind === kind} onOpen={() => open({ kind })}>
       {controls}
     </CardBox>
@@ -151,6 +152,7 @@ export function TreatmentStack({ job, node, operationId, card, onCard, hands, on
           Add a step
         </Button>
       </Box>
+      {root.kind === 'mesh' && plain('mesh', 'Mesh', meshWords(root), <MeshControls job={job} id={root.id} />)}
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
         <SortableContext items={framingIds} strategy={verticalListSortingStrategy}>
           {root.framing.map((step, index) => (

@@ -12,10 +12,12 @@ interface Props {
   readonly facts: AssetFacts
   readonly onClose: () => void
   readonly onMade: (jobId: string) => void
+  /** “2 of 5”, where several files were dropped together. */
+  readonly place?: string
 }
 
 /** What a dropped picture could become: finished jobs with their picture and time. One choice makes the job. */
-export default function ProposalChooser({ name, facts, onClose, onMade }: Props) {
+export default function ProposalChooser({ name, facts, place, onClose, onMade }: Props) {
   const catalogue = useCatalogue()
   const [materialId, setMaterialId] = useState('birch-ply-3')
   const [machineId, setMachineId] = useState('bench-60')
@@ -77,10 +79,12 @@ export default function ProposalChooser({ name, facts, onClose, onMade }: Props)
     >
       <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 2, mb: 2 }}>
         <Typography variant="h1" id="proposals-title">
-          What becomes of “{name}”?
+          What becomes of “{name}”?{place ? ` (${place})` : ''}
         </Typography>
         <Typography sx={{ color: 'text.secondary' }}>
-          {facts.widthPx} × {facts.heightPx} px{facts.hasAlpha ? ', with transparency' : ''}
+          {facts.mesh
+            ? `a mesh of ${facts.mesh.width.toFixed(0)} × ${facts.mesh.height.toFixed(0)} × ${facts.mesh.depth.toFixed(1)} mm`
+            : `${facts.widthPx} × ${facts.heightPx} px${facts.hasAlpha ? ', with transparency' : ''}`}
         </Typography>
       </Box>
       <Box sx={{ display: 'flex', gap: 3, mb: 2.5, alignItems: 'center', flexWrap: 'wrap' }}>
@@ -90,7 +94,7 @@ export default function ProposalChooser({ name, facts, onClose, onMade }: Props)
           label="Material"
           value={material ? materialId : ''}
           onChange={(event) => setMaterialId(event.target.value)}
-          sx={{ width: 190 }}
+          sx={{ width: 250 }}
         >
           {catalogue?.materials.map(({ id, name: title, thicknessMm }) => (
             <MenuItem key={id} value={id}>
