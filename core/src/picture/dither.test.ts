@@ -266,3 +266,17 @@ describe('the others', () => {
     expect(marks.meanTone).toBeCloseTo((128 / 255) ** 2, 2)
   })
 })
+
+describe('small pictures to look at', () => {
+  /** A ramp from nothing to full, as rows of dots. */
+  const shown = (kernel: Kernel): string => {
+    const levels = dots(32, 6, (x) => (x + 0.5) / 32, kernel, { linesPerInch: 42, angleDeg: 45 })
+    return Array.from({ length: 6 }, (_, y) =>
+      [...levels.subarray(32 * y, 32 * y + 32)].map((v) => (v ? '#' : '.')).join(''),
+    ).join('\n')
+  }
+
+  it.each(['floyd-steinberg', 'atkinson', 'bayer-4', 'clustered', 'blue-noise'] as const)('a ramp in %s', (kernel) => {
+    expect(`\n${shown(kernel)}\n`).toMatchSnapshot()
+  })
+})
