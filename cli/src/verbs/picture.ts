@@ -148,8 +148,8 @@ function shortSteps(values: Values): TreatmentStep[] {
   const sharpen = numbersOption('sharpen', values.sharpen, 3)
   if (sharpen) {
     const [radius, amount, threshold] = sharpen
-    if (!(radius > 0 && radius <= 50 && amount >= 0 && amount <= 500 && threshold >= 0 && threshold <= 255))
-      throw new UsageError('--sharpen wants a radius up to 50 px, an amount up to 500 %, and a threshold of 0 to 255.')
+    if (!(radius >= 0.2 && radius <= 10 && amount >= 0 && amount <= 500 && threshold >= 0 && threshold <= 255))
+      throw new UsageError('--sharpen wants a radius of 0.2 to 10 px, an amount up to 500 %, and a threshold of 0 to 255.')
     steps.push({ kind: 'sharpen', on: true, radius, amount, threshold })
   }
   const posterise = numberOption('posterise', values.posterise, 2, 64)

@@ -28,7 +28,7 @@ export const RANGES = {
   percent: { min: -100, max: 100 },
   posterise: { min: 2, max: 64 },
   flattenMm: { min: 0.2, max: 200 },
-  sharpenRadius: { min: 0.2, max: 50 },
+  sharpenRadius: { min: 0.2, max: 10 },
   sharpenAmount: { min: 0, max: 500 },
   haze: { min: 0, max: 1 },
   specksMm2: { min: 0, max: 1000 },

@@ -2,39 +2,56 @@ import { type Plane, WHITE } from './plane.ts'
 
 /**
  * Takes away marks weaker than `below`, then marked spots that hang together (8 neighbours) over fewer than `leastDots`.
+ * Spots are found as runs of marked dots, joined to those they touch in the row above (A. Rosenfeld and J. Pfaltz,
+ * J. ACM 13(4), 1966; joined by union and find).
  * @param below 0–1
  */
-export function clean(plane: Plane, below: number, leastDots: number): Uint16Array {
-  const { width, height, tone } = plane
+export function clean({ width, height, tone }: Plane, below: number, leastDots: number): Uint16Array {
   const white = Math.round((1 - below) * WHITE)
   const out = new Uint16Array(tone.length)
   for (let i = 0; i < tone.length; i++) out[i] = tone[i] > white ? WHITE : tone[i]
   if (leastDots <= 1) return out
-  const seen = new Uint8Array(tone.length)
-  const queue = new Int32Array(Math.min(tone.length, Math.ceil(leastDots) + 8))
-  const stack: number[] = []
-  for (let start = 0; start < tone.length; start++) {
-    if (seen[start] || out[start] === WHITE) continue
-    let count = 0
-    stack.length = 0
-    stack.push(start)
-    seen[start] = 1
-    while (stack.length > 0) {
-      const at = stack.pop()!
-      if (count < queue.length) queue[count] = at
-      count++
-      const x = at % width
-      const y = (at - x) / width
-      for (let ny = Math.max(0, y - 1); ny <= Math.min(height - 1, y + 1); ny++) {
-        for (let nx = Math.max(0, x - 1); nx <= Math.min(width - 1, x + 1); nx++) {
-          const near = ny * width + nx
-          if (seen[near] || out[near] === WHITE) continue
-          seen[near] = 1
-          stack.push(near)
-        }
+  const starts: number[] = []
+  const ends: number[] = []
+  const parent: number[] = []
+  const size: number[] = []
+  const root = (run: number): number => {
+    let r = run
+    while (parent[r] !== r) {
+      parent[r] = parent[parent[r]]
+      r = parent[r]
+    }
+    return r
+  }
+  let above = 0
+  let here = 0
+  for (let y = 0; y < height; y++) {
+    const from = y * width
+    let other = above
+    const last = here
+    for (let x = 0; x < width; x++) {
+      if (out[from + x] === WHITE) continue
+      const run = starts.length
+      const start = from + x
+      while (x < width && out[from + x] !== WHITE) x++
+      const end = from + x
+      starts.push(start)
+      ends.push(end)
+      parent.push(run)
+      size.push(end - start)
+      // Runs above that end before this one begins are over for all that follow.
+      while (other < last && ends[other] + width < start) other++
+      for (let k = other; k < last && starts[k] + width <= end; k++) {
+        const a = root(k)
+        const b = root(run)
+        if (a === b) continue
+        parent[a] = b
+        size[b] += size[a]
       }
     }
-    if (count < leastDots) for (let k = 0; k < count; k++) out[queue[k]] = WHITE
+    above = last
+    here = starts.length
   }
+  for (let run = 0; run < starts.length; run++) if (size[root(run)] < leastDots) out.fill(WHITE, starts[run], ends[run])
   return out
 }

@@ -40,21 +40,25 @@ export function flatten(plane: Plane, radius: number): Uint16Array {
   const closed = closing(paper, columns, rows, FINE)
   gaussian(closed, columns, rows, FINE / 2)
   const out = new Uint16Array(tone.length)
+  const light = new Float32Array(columns + 1)
+  const cellOf = new Int32Array(width)
+  const shareOf = new Float32Array(width)
+  for (let x = 0; x < width; x++) {
+    const fx = Math.min(columns - 1, Math.max(0, ((x + 0.5) * columns) / width - 0.5))
+    cellOf[x] = Math.floor(fx)
+    shareOf[x] = fx - cellOf[x]
+  }
   for (let y = 0; y < height; y++) {
     const fy = Math.min(rows - 1, Math.max(0, ((y + 0.5) * rows) / height - 0.5))
-    const r0 = Math.floor(fy)
-    const r1 = Math.min(rows - 1, r0 + 1)
-    const v = fy - r0
-    for (let x = 0; x < width; x++) {
-      const fx = Math.min(columns - 1, Math.max(0, ((x + 0.5) * columns) / width - 0.5))
-      const c0 = Math.floor(fx)
-      const c1 = Math.min(columns - 1, c0 + 1)
-      const u = fx - c0
-      const top = closed[r0 * columns + c0] * (1 - u) + closed[r0 * columns + c1] * u
-      const bottom = closed[r1 * columns + c0] * (1 - u) + closed[r1 * columns + c1] * u
-      const light = top * (1 - v) + bottom * v
-      const i = y * width + x
-      const even = light > 0 ? (tone[i] / light) * WHITE : tone[i]
+    const above = Math.floor(fy) * columns
+    const below = Math.min(rows - 1, Math.floor(fy) + 1) * columns
+    const v = fy - Math.floor(fy)
+    for (let c = 0; c < columns; c++) light[c] = closed[above + c] * (1 - v) + closed[below + c] * v
+    light[columns] = light[columns - 1]
+    for (let x = 0, i = y * width; x < width; x++, i++) {
+      const c = cellOf[x]
+      const paper = light[c] + (light[c + 1] - light[c]) * shareOf[x]
+      const even = paper > 0 ? (tone[i] / paper) * WHITE : tone[i]
       out[i] = even > WHITE ? WHITE : even + 0.5
     }
   }

@@ -27,6 +27,11 @@ export interface PictureKernel {
   markedDots(): number
   greyRow(wanted: number, n: number, out: number): void
   thresholdRow(wanted: number, n: number, out: number): void
+  fromTones(tones: number, n: number, out: number): void
+  widenRow(row: number, n: number, radius: number): void
+  blurRow(row: number, n: number, weights: number, radius: number, out: number): void
+  blurDown(rows: number, n: number, weights: number, radius: number, out: number): void
+  sharpenRow(tones: number, soft: number, n: number, strength: number, least: number, out: number): void
   diffuseRow(
     wanted: number,
     n: number,
