@@ -28,6 +28,8 @@ export interface PictureKernel {
   greyRow(wanted: number, n: number, out: number): void
   thresholdRow(wanted: number, n: number, out: number): void
   fromTones(tones: number, n: number, out: number): void
+  toTones(marks: number, n: number, out: number): void
+  toMarks(tones: number, alpha: number, n: number, out: number): void
   widenRow(row: number, n: number, radius: number): void
   blurRow(row: number, n: number, weights: number, radius: number, out: number): void
   blurDown(rows: number, n: number, weights: number, radius: number, out: number): void

@@ -48,13 +48,17 @@ export function treatedRows(
         progress: options.progress,
       })
   const { tone, alpha } = treatedPlane(framed, treatment, columns, rows, options)
-  return ({ room }, arena, sink) => {
+  return ({ run, room }, arena, sink) => {
     const row = arena.take(4 * columns + 16)
-    const wanted = new Float32Array(room(arena.bytes).buffer, row, columns)
+    const tones = arena.take(2 * columns)
+    const shares = arena.take(columns)
+    const { buffer } = room(arena.bytes)
+    const toneRow = new Uint16Array(buffer, tones, columns)
+    const shareRow = new Uint8Array(buffer, shares, columns)
     for (let y = 0; y < rows; y++) {
-      const at = y * columns
-      if (alpha) for (let x = 0; x < columns; x++) wanted[x] = ((WHITE - tone[at + x]) * alpha[at + x]) / (WHITE * 255)
-      else for (let x = 0; x < columns; x++) wanted[x] = (WHITE - tone[at + x]) / WHITE
+      toneRow.set(tone.subarray(y * columns, (y + 1) * columns))
+      if (alpha) shareRow.set(alpha.subarray(y * columns, (y + 1) * columns))
+      run.toMarks(tones, alpha ? shares : 0, columns, row)
       sink(y, row)
     }
   }
@@ -91,18 +95,29 @@ export function treatedPlane(
     )
   }
   let key = first.key
-  rest.forEach((step, i) => {
+  for (let i = 0; i < rest.length; ) {
     progress?.((i + 1) * share)
+    const step = rest[i]
+    const before = plane
+    // Steps that look at one tone at a time, one after the other on all of the picture, are one table.
+    const count = tonesOnly(rest, i)
+    if (count > 0) {
+      const steps = rest.slice(i, i + count)
+      key = JSON.stringify([key, steps])
+      plane = { ...before, tone: throughGrades(before, steps, framed) }
+      i += count
+      continue
+    }
     const mask = step.mask === undefined ? undefined : planeOf(step.mask)
     key = JSON.stringify([key, step, step.mask === undefined ? null : treatment.masks[step.mask]])
-    const before = plane
     // The last steps change with every move of a slider: only what is costly is kept.
     const make = (): Plane => done(before, step, mask, pitchMm, framed)
     plane =
       step.kind === 'flatten' || step.kind === 'sharpen'
         ? keep(JSON.stringify([key, columns, rows, pitchMm]), make, planeBytes)
         : make()
-  })
+    i++
+  }
   return plane
 }
 
@@ -161,23 +176,28 @@ function resampled(
   rows: number,
   progress?: (done: number) => void,
 ): Plane {
+  const kernel = pictureKernel()
+  const { run, room } = kernel
+  const part = (half: number) => progress && ((done: number): void => progress(picture.alpha ? (half + done) / 2 : done))
+  if (!picture.alpha) {
+    const tone = new Uint16Array(columns * rows)
+    const arena = new Arena(run.freeFrom())
+    const tones = arena.take(2 * columns)
+    const sink: RowSink = (y, at) => {
+      run.toTones(at, columns, tones)
+      tone.set(new Uint16Array(room(0).buffer, tones, columns), y * columns)
+    }
+    resampleMarks(kernel, arena, picture, table, columns, rows, sink, { crop: window, progress: part(0) })
+    return { width: columns, height: rows, tone }
+  }
   const marks = (of: Float32Array, half: number): Float32Array => {
-    const kernel = pictureKernel()
-    const arena = new Arena(kernel.run.freeFrom())
     const out = new Float32Array(columns * rows)
-    const sink: RowSink = (y, at) => out.set(new Float32Array(kernel.room(0).buffer, at, columns), y * columns)
-    resampleMarks(kernel, arena, picture, of, columns, rows, sink, {
-      crop: window,
-      progress: progress && ((done) => progress(picture.alpha ? (half + done) / 2 : done)),
-    })
+    const sink: RowSink = (y, at) => out.set(new Float32Array(room(0).buffer, at, columns), y * columns)
+    resampleMarks(kernel, new Arena(run.freeFrom()), picture, of, columns, rows, sink, { crop: window, progress: part(half) })
     return out
   }
   const wanted = marks(table, 0)
   const tone = new Uint16Array(columns * rows)
-  if (!picture.alpha) {
-    for (let i = 0; i < tone.length; i++) tone[i] = (1 - wanted[i]) * WHITE + 0.5
-    return { width: columns, height: rows, tone }
-  }
   const seen = marks(new Float32Array(table.length).fill(1), 1)
   const alpha = new Uint8Array(columns * rows)
   for (let i = 0; i < tone.length; i++) {
@@ -215,13 +235,32 @@ function changedTone(plane: Plane, step: TreatmentStep, pitchMm: number, framed:
     case 'clean':
       if (step.specksMm2 > 0) return clean(plane, step.below, step.specksMm2 / (pitchMm * pitchMm))
   }
-  const grade = gradeOf(
-    step,
-    sampledLevels(step, () => patchedFromPlane(plane, framed, step)),
-  )
-  if (!grade) return plane.tone.slice()
+  return throughGrades(plane, [step], framed)
+}
+
+/** How many steps from `i` on look at one tone at a time, without a mask; only the first may sample what comes in. */
+function tonesOnly(steps: readonly TreatmentStep[], i: number): number {
+  let n = 0
+  for (; i + n < steps.length; n++) {
+    const step = steps[i + n]
+    const samples = step.kind === 'levels' && step.ink.length + step.paper.length > 0
+    if (step.mask !== undefined || (samples && n > 0) || !gradeOf(step)) break
+  }
+  return n
+}
+
+/** Tones led through grades by one table. */
+function throughGrades(plane: Plane, steps: readonly TreatmentStep[], framed: Framed): Uint16Array {
+  const grades = steps.flatMap((step) => {
+    const grade = gradeOf(step, sampledLevelsOf(step, framed, plane))
+    return grade ? [grade] : []
+  })
   const table = new Uint16Array(WHITE + 1)
-  for (let i = 0; i <= WHITE; i++) table[i] = grade(i / WHITE) * WHITE + 0.5
+  for (let i = 0; i <= WHITE; i++) {
+    let v = i / WHITE
+    for (const grade of grades) v = grade(v)
+    table[i] = v * WHITE + 0.5
+  }
   const out = new Uint16Array(plane.tone.length)
   for (let i = 0; i < out.length; i++) out[i] = table[plane.tone[i]]
   return out

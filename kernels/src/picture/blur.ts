@@ -46,3 +46,18 @@ export function sharpenRow(tones: i32, soft: i32, n: i32, strength: f32, least: 
     store<u16>(out + 2 * i, <u16>(min<f32>(65535, max<f32>(0, v)) + 0.5))
   }
 }
+
+/** Marks 0–1 as lightness of 16 bit. */
+export function toTones(marks: i32, n: i32, out: i32): void {
+  for (let i = 0; i < n; i++) store<u16>(out + 2 * i, <u16>((<f32>1 - load<f32>(marks + 4 * i)) * <f32>65535 + <f32>0.5))
+}
+
+/** Lightness of 16 bit as marks 0–1. @param alpha share that may burn, 0–255, or 0 where all may */
+export function toMarks(tones: i32, alpha: i32, n: i32, out: i32): void {
+  for (let i = 0; i < n; i++) {
+    const mark: i32 = 65535 - <i32>load<u16>(tones + 2 * i)
+    store<f32>(out + 4 * i, <f32>mark * <f32>(1.0 / 65535.0))
+  }
+  if (alpha !== 0)
+    for (let i = 0; i < n; i++) store<f32>(out + 4 * i, load<f32>(out + 4 * i) * <f32>load<u8>(alpha + i) * <f32>(1.0 / 255))
+}

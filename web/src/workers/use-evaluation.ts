@@ -42,6 +42,14 @@ function publish(change: Partial<Evaluated>): void {
   for (const listener of listeners) listener()
 }
 
+/** On the picture bench nobody looks at outlines: the burn comes first. */
+let burnFirst = false
+
+/** What is worked out first from now on. */
+export function workOut(first: 'outlines' | 'burn'): void {
+  burnFirst = first === 'burn'
+}
+
 /** Whether all that is shown belongs to this document. */
 export const isWorkedOut = (job: JobDocument): boolean => state.drawn === job && state.forecast === job && state.measured === job
 
@@ -56,15 +64,15 @@ async function work(): Promise<void> {
   try {
     while (wanted && !isWorkedOut(wanted)) {
       const job = wanted
-      if (state.drawn !== job) {
+      if (state.drawn !== job && !(burnFirst && state.forecast !== job)) {
         const drawing = await draw(job)
         if (!drawing) return publish({ cancelled: true })
         publish({ drawing, drawn: job, error: undefined, cancelled: false })
         if (wanted === job) performance.measure('outline', { start: wantedAt })
         continue
       }
-      // A newer change comes first: what takes longer waits until it rests.
-      beyondOutlines = true
+      // A newer change comes first: what takes longer waits until it rests. What is looked at is finished while it is dragged.
+      beyondOutlines = !(burnFirst && state.forecast !== job)
       if (state.forecast !== job) {
         const made = await forecast(job)
         if (made) {

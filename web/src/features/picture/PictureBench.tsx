@@ -1,6 +1,7 @@
 import { Box, Button, ToggleButton, Tooltip } from '@mui/material'
 import { FINISH_STARTS, type JobDocument, picturedRoot, pictureNode } from '@neotaxis/core'
-import { useEffect, useState } from 'react'
+import { useDeferredValue, useEffect, useState } from 'react'
+import { workOut } from '../../workers/use-evaluation.ts'
 import { onCommand } from '../bar/commands.ts'
 import { BenchFactsBar } from './BenchFactsBar.tsx'
 import { BenchStage } from './BenchStage.tsx'
@@ -23,6 +24,8 @@ export function PictureBench({ job, node, name }: { readonly job: JobDocument; r
   const [loupe, setLoupe] = useState(false)
   const behind = job.material.finish ? FINISH_STARTS[job.material.finish].seenFromBehind : false
   const [flipped, setFlipped] = useState(behind)
+  // Cards need not follow a drag at once: their sliders do by themselves.
+  const calm = useDeferredValue(job)
   const picture = pictureNode(job, node)
   const root = picturedRoot(job, node)
   // What was undone away cannot be open.
@@ -44,6 +47,10 @@ export function PictureBench({ job, node, name }: { readonly job: JobDocument; r
   const framing = card?.kind === 'framing' ? root.framing[card.index] : undefined
   const editing =
     framing && (framing.kind === 'crop' || framing.kind === 'straighten') && card?.kind === 'framing' ? card.index : undefined
+  useEffect(() => {
+    workOut('burn')
+    return () => workOut('outlines')
+  }, [])
   useEffect(() =>
     onCommand({
       loupe: () => setLoupe((on) => !on),
@@ -99,7 +106,7 @@ export function PictureBench({ job, node, name }: { readonly job: JobDocument; r
     <>
       <Box sx={{ gridArea: 'stack', minHeight: 0 }}>
         <TreatmentStack
-          job={job}
+          job={calm}
           node={node}
           operationId={operationId}
           card={card}
