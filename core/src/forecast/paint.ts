@@ -84,8 +84,9 @@ function reliefLight(scene: Scene, view: View): Float32Array | undefined {
       const gy = (depth[i + w] - depth[i - w]) * slope
       // The surface falls by (gx, gy); the lamp stands at (−1, −1, 1).
       const light = (1 - gx - gy) / Math.sqrt(3 * (gx * gx + gy * gy + 1)) / flat
-      // Deep places see less of the sky.
-      const sky = 1.3 - (0.5 * depth[i]) / deepest
+      // Burned ground is shown lighter than it is, or nothing would be seen in it; deep places see less of the sky.
+      const share = depth[i] / deepest
+      const sky = 1 + Math.min(1, 20 * share) * (0.3 - 0.5 * share)
       out[y * widthPx + x] = sky * (0.5 + 0.5 * Math.min(2, Math.max(0, light)))
     }
   }

@@ -10,8 +10,15 @@ export interface BlackAndWhite {
   readonly white: number
 }
 
-/** Share of a patch that its level leaves behind: all sampled ink becomes full, all sampled paper none, but for its noise. */
-const NOISE = 0.05
+/** So many deviations of its own noise beside its middle a patch is ink, or paper. */
+const DEVIATIONS = 2
+
+/** Middle of a patch and the deviation of its noise, by medians: a border of something else under it does not count. */
+function middleOf(sorted: readonly number[]): { readonly middle: number; readonly noise: number } {
+  const middle = sorted[sorted.length >> 1]
+  const off = sorted.map((v) => Math.abs(v - middle)).sort((a, b) => a - b)
+  return { middle, noise: 1.4826 * off[off.length >> 1] }
+}
 
 /** Values of the pixels under a patch, 0–255. @param at value of a pixel of the frame, 0–1, or undefined where it is nothing */
 function under(
@@ -44,12 +51,14 @@ function under(
 /** The lightest ink becomes black, the darkest paper white; whichever was not sampled keeps its number. */
 function levels(step: TreatmentStep, read: (patch: TonePatch) => number[]): BlackAndWhite | undefined {
   if (step.kind !== 'levels') return undefined
-  const ends = (patches: readonly TonePatch[], share: number): number[] =>
-    patches
-      .map(read)
-      .flatMap((values) => (values.length ? [values[Math.min(values.length - 1, Math.floor(share * values.length))]] : []))
-  const ink = ends(step.ink, 1 - NOISE)
-  const paper = ends(step.paper, NOISE)
+  const ends = (patches: readonly TonePatch[], side: number): number[] =>
+    patches.map(read).flatMap((values) => {
+      if (values.length === 0) return []
+      const { middle, noise } = middleOf(values)
+      return [Math.min(255, Math.max(0, middle + side * DEVIATIONS * noise))]
+    })
+  const ink = ends(step.ink, 1)
+  const paper = ends(step.paper, -1)
   const black = ink.length ? Math.max(...ink) : step.black
   const white = paper.length ? Math.min(...paper) : step.white
   // Ink as light as paper: both stand in the middle, and a threshold is left.

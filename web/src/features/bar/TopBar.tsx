@@ -115,7 +115,7 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
               borderColor: 'divider',
             }}
           />
-          <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', maxWidth: 150 }}>
+          <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', maxWidth: 104 }}>
             {job.material.name}
           </Box>{' '}
           <b>{length(job.workpiece.thicknessMm)}</b> · {length(job.workpiece.widthMm)} × {length(job.workpiece.heightMm)}{' '}
