@@ -22,6 +22,7 @@ import {
   withDots,
   withFraming,
   withInterval,
+  withLens,
   withoutStep,
   withStep,
 } from './treatment-edits.ts'
@@ -154,6 +155,13 @@ describe('the interval', () => {
       }),
     )
     expect(engrave(withInterval(job, 'engrave', 0.1, false)).power).toBe(engrave(job).power)
+  })
+
+  it('goes with the lens: finer spot, finer lines, the same dose', () => {
+    const fine = withLens(job, 'l38')
+    expect(fine.machine.lens).toBe('l38')
+    expect(engrave(fine).intervalMm).toBeCloseTo((0.2 * 0.09) / 0.12, 6)
+    expect(dose(fine)).toBeCloseTo(dose(job), 3)
   })
 
   it('is advised on: pixels, spot, lens, and what the beam blurs', () => {

@@ -1,5 +1,5 @@
 import { chained, mapPoint, undoing } from '../geometry/homography.ts'
-import { type Machine, wattsAt } from '../machine/machine.ts'
+import { type Machine, spotMm, wattsAt } from '../machine/machine.ts'
 import { inverse } from '../material/monotone.ts'
 import { framedSize, frameMap } from '../picture/framing.ts'
 import type { MeshExtent } from '../picture/height-map.ts'
@@ -174,6 +174,23 @@ export function withInterval(job: JobDocument, operationId: string, intervalMm: 
   const minPower = Math.min(power, Math.round(powerFor(job.machine, weakest) * 1e4) / 1e4)
   const change: Partial<PictureOperation> = { intervalMm, power, speedMmS, minPower }
   return withOperation(job, operationId, change)
+}
+
+/** Another lens in the machine: the interval of each picture goes with its spot, and the dose stays. */
+export function withLens(job: JobDocument, lensId: string): JobDocument {
+  const before = spotMm(job.machine)
+  const machine = { ...job.machine, lens: lensId }
+  const share = spotMm(machine) / before
+  return job.runOrder.reduce(
+    (changed, id) => {
+      const operation = changed.operations[id]
+      if (operation.kind !== 'picture') return changed
+      const intervalMm = Math.round(operation.intervalMm * share * 1e4) / 1e4
+      const { min, max } = RANGES.intervalMm
+      return withInterval(changed, id, Math.min(max, Math.max(min, intervalMm)), true)
+    },
+    { ...job, machine },
+  )
 }
 
 /** The size at which one pixel is one dot of the operation's interval. */

@@ -1,4 +1,4 @@
-import type { JobDocument, MeshExtent, Start, Track, ViewAxis } from '@neotaxis/core'
+import type { JobDocument, Judgement, MeshExtent, Start, Track, ViewAxis } from '@neotaxis/core'
 import { proxy, type Remote, transfer, wrap } from 'comlink'
 import type { Engine } from './engine.worker.ts'
 import type { Painter } from './painter.worker.ts'
@@ -97,6 +97,10 @@ export const benchPicture = (job: JobDocument, nodeId: string, upTo?: number): P
 /** What the bench tells of a prepared picture. */
 export const benchFacts = (job: JobDocument, operationId: string, stepId?: string): Promise<BenchFacts | undefined> =>
   start().engine.benchFacts(job, operationId, stepId)
+
+/** Whether a picture is a height map, and why. */
+export const heightCues = (job: JobDocument, nodeId: string): Promise<Judgement['heights']> =>
+  start().engine.heightCues(job, nodeId)
 
 /** Extents of a mesh along every axis, mm. */
 export const meshExtents = (job: JobDocument, meshId: string): Promise<Record<ViewAxis, MeshExtent> | undefined> =>

@@ -9,6 +9,7 @@ import {
   forecastScene,
   framedPicture,
   type JobDocument,
+  type Judgement,
   judgePicture,
   type MeshExtent,
   measureJob,
@@ -214,6 +215,12 @@ const engine = {
     await fetchAssets(assetsOf(job))
     const operation = job.operations[operationId]
     return operation?.kind === 'picture' ? benchFacts(job, operation, stepId, calmBench()) : undefined
+  },
+
+  /** Whether a picture is a height map, and why. */
+  async heightCues(job: JobDocument, nodeId: string): Promise<Judgement['heights']> {
+    await fetchAssets(assetsOf(job))
+    return judgePicture(framedPicture(job, nodeId, calmBench()).picture).heights
   },
 
   /** Extents of a mesh along every axis, mm. */

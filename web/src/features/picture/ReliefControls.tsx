@@ -4,10 +4,13 @@ import {
   levelDepths,
   measuredCurve,
   type PictureOperation,
+  picturedRoot,
   RANGES,
   turnOnPower,
   withOperation,
 } from '@neotaxis/core'
+import { useEffect, useState } from 'react'
+import { heightCues } from '../../workers/engine.ts'
 import { CountField, PercentField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
 
@@ -30,8 +33,19 @@ export function ReliefControls({
   const depths = levelDepths(material, machine, operation)
   const depthMeasured = measuredCurve(material, 'depth', machine.id) !== undefined
   const onset = turnOnPower(material, machine, operation)
+  const [cues, setCues] = useState<Awaited<ReturnType<typeof heightCues>>>()
+  const asset = picturedRoot(job, operation.node)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the picture decides, not its settings
+  useEffect(() => {
+    if (asset.kind === 'source') heightCues(job, operation.node).then(setCues, () => {})
+  }, [asset.asset])
   return (
     <>
+      {cues && (
+        <Box sx={{ fontSize: 12.5, pb: 0.6, color: cues.likely ? 'text.secondary' : 'shop.ask' }} data-testid="height-cues">
+          {cues.likely ? 'This looks like a height map' : 'This does not look like a height map'}: {cues.reasons.join('; ')}.
+        </Box>
+      )}
       <PercentField
         label="Weakest"
         value={operation.minPower}

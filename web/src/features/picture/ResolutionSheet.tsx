@@ -8,6 +8,7 @@ import {
   RANGES,
   resolutionAdvice,
   withInterval,
+  withLens,
 } from '@neotaxis/core'
 import { useRef, useState } from 'react'
 import { CountField, LengthField } from '../field/quantities.tsx'
@@ -30,7 +31,7 @@ export function ResolutionSheet({ job, operationId, operation }: Props) {
   const dpi = dpiFromInterval(operation.intervalMm)
   const interval = (intervalMm: number): void =>
     edit(`interval ${Number(intervalMm.toFixed(4))} mm`, (base) => withInterval(base, operationId, intervalMm, keepDose))
-  const fit = (id: string): void => edit('another lens', (base) => ({ ...base, machine: { ...base.machine, lens: id } }))
+  const fit = (id: string): void => edit('another lens', (base) => withLens(base, id))
   const matched = Math.round((25.4 / thereDpi) * 1e4) / 1e4
   return (
     <>
