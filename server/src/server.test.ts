@@ -191,7 +191,7 @@ describe('edits', () => {
 
   it('refuses an edit that would break the job', async () => {
     const id = await make()
-    const edit: Edit = { id: 'bad', name: 'bad', kind: 'edit', patches: [{ path: ['runOrder'], value: ['cut'] }], inverse: [] }
+    const edit: Edit = { id: 'bad', name: 'bad', kind: 'edit', patches: [{ path: ['runOrder'], value: ['gone'] }], inverse: [] }
     await request(app)
       .post(`/api/jobs/${id}/edits`)
       .send({ base: 0, edits: [edit] })

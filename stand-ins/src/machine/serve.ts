@@ -252,7 +252,8 @@ export function serveMachine(machine: Machine, options: ServeOptions): Promise<S
     socket.setNoDelay(true)
     socket.on('data', (data) => {
       const text = data.toString('latin1')
-      if (performance.now() < stalledUntil) unheard += text
+      // What came while it stalled is heard first, in the order in which it came.
+      if (performance.now() < stalledUntil || unheard !== '') unheard += text
       else receive(text)
     })
     socket.on('error', () => {})

@@ -28,7 +28,7 @@ import { GreyControls, greyWords } from './GreyControls.tsx'
 import { MaskControls } from './MaskControls.tsx'
 import type { MaskHand } from './MaskOverlay.tsx'
 import { MeshControls, meshWords } from './MeshControls.tsx'
-import { newFraming, newStep, placeOf } from './new-steps.ts'
+import { newFraming, newStep, placeOf, STEP_ORDER } from './new-steps.ts'
 import { newId } from './pointer.ts'
 import { ReliefControls, reliefWords } from './ReliefControls.tsx'
 import { StartValues } from './StartValues.tsx'
@@ -59,18 +59,6 @@ interface Props {
 }
 
 const FRAMING: readonly FramingStep['kind'][] = ['crop', 'straighten', 'turn', 'mirror']
-const STEPS: readonly TreatmentStep['kind'][] = [
-  'flatten',
-  'levels',
-  'contrast',
-  'curve',
-  'sharpen',
-  'invert',
-  'clean',
-  'clear',
-  'posterise',
-]
-
 /** All that is done to a picture, top to bottom: framing for everything made from it, treatment, dots. */
 export function TreatmentStack({ job, node, operationId, card, onCard, hands, onHands, facts }: Props) {
   const edit = useEdit()
@@ -256,7 +244,7 @@ export function TreatmentStack({ job, node, operationId, card, onCard, hands, on
           </MenuItem>
         ))}
         <ListSubheader sx={{ lineHeight: '28px' }}>For this picture</ListSubheader>
-        {STEPS.map((kind) => (
+        {STEP_ORDER.map((kind) => (
           <MenuItem key={kind} onClick={() => addStep(kind)} data-testid={`add-${kind}`}>
             {STEP_NAMES[kind]}
           </MenuItem>

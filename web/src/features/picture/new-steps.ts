@@ -50,8 +50,8 @@ export function newStep(kind: TreatmentStep['kind'], mask: string): TreatmentSte
   }
 }
 
-/** Where a step goes when nobody says: in the order in which people work. */
-const ORDER: readonly TreatmentStep['kind'][] = [
+/** All steps, in the order in which people work: where a step goes when nobody says. */
+export const STEP_ORDER: readonly TreatmentStep['kind'][] = [
   'flatten',
   'levels',
   'contrast',
@@ -65,7 +65,7 @@ const ORDER: readonly TreatmentStep['kind'][] = [
 
 /** The place of a new step among those that are there. */
 export function placeOf(kind: TreatmentStep['kind'], there: readonly TreatmentStep['kind'][]): number {
-  const rank = ORDER.indexOf(kind)
-  const at = there.findIndex((other) => ORDER.indexOf(other) > rank)
+  const rank = STEP_ORDER.indexOf(kind)
+  const at = there.findIndex((other) => STEP_ORDER.indexOf(other) > rank)
   return at < 0 ? there.length : at
 }
