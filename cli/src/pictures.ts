@@ -1,4 +1,4 @@
-import { type GreyPicture, greyFromPng, MM_PER_INCH } from '@neotaxis/core'
+import { type GreyPicture, greyFromPng, MM_PER_INCH, partOfPicture } from '@neotaxis/core'
 import { type Intake, takeIn } from '@neotaxis/intake'
 import { readInput } from './io.ts'
 
@@ -30,17 +30,5 @@ export function cropped(picture: GreyPicture, [x, y, w, h]: readonly number[]): 
   const x1 = Math.min(picture.widthPx, Math.round(x + w))
   const y1 = Math.min(picture.heightPx, Math.round(y + h))
   if (x1 <= x0 || y1 <= y0) throw new Error('The part asked for lies outside the picture.')
-  const cut = <T extends Uint8Array | Uint16Array>(from: T): T => {
-    const out = new (from.constructor as new (length: number) => T)((x1 - x0) * (y1 - y0))
-    for (let row = y0; row < y1; row++)
-      out.set(from.subarray(row * picture.widthPx + x0, row * picture.widthPx + x1), (row - y0) * (x1 - x0))
-    return out
-  }
-  return {
-    widthPx: x1 - x0,
-    heightPx: y1 - y0,
-    full: picture.full,
-    samples: cut(picture.samples),
-    alpha: picture.alpha && cut(picture.alpha),
-  }
+  return partOfPicture(picture, x0, y0, x1 - x0, y1 - y0)
 }

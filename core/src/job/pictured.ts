@@ -1,5 +1,5 @@
 import type { Triangles } from '../formats/stl.ts'
-import { fitCurve } from '../material/curve.ts'
+import { measuredCurve } from '../material/answer.ts'
 import { type Framed, frame } from '../picture/framing.ts'
 import { heightMap } from '../picture/height-map.ts'
 import { maskPlane } from '../picture/mask.ts'
@@ -67,14 +67,15 @@ export function operationMarks(job: JobDocument, operation: PictureOperation, be
   const framed = framedPicture(job, operation.node, bench)
   const { columns, rows } = dotGrid(job, operation)
   const { steps, order, masks, dots } = node
-  const gain = dots.gain ? job.material.curves?.find(({ quantity }) => quantity === 'gain') : undefined
-  const key = keyOf('marks', framed.key, columns, rows, operation.intervalMm, { steps, order, masks }, dots, gain?.id)
+  const gain = dots.gain ? measuredCurve(job.material, 'gain', job.machine.id) : undefined
+  const curves = gain && [job.machine.id, job.material.curves?.filter(({ quantity }) => quantity === 'gain')]
+  const key = keyOf('marks', framed.key, columns, rows, operation.intervalMm, { steps, order, masks }, dots, curves)
   const marks = bench.cache.get(
     key,
     () =>
       prepareMarks(framed, node, dots, columns, rows, {
         ...keeping(bench, framed.key, operation.intervalMm),
-        ...(gain ? { compensate: fitCurve(gain).inputFor } : {}),
+        ...(gain ? { compensate: gain.inputFor } : {}),
       }),
     (made) => made.levels.byteLength,
   )

@@ -17,6 +17,7 @@ import {
   addedStep,
   croppedTo,
   dotsSize,
+  lookedAlong,
   movedStep,
   pictureNode,
   withDots,
@@ -180,6 +181,21 @@ describe('the interval', () => {
     expect(found.fixes[0].label).toBe('Slow down to 200 mm/s')
     const slower = withOperation(slow, 'engrave', { speedMmS: 200 })
     expect(checkFindings(slower, bench).filter(({ kind }) => kind === 'too-fast')).toEqual([])
+  })
+})
+
+describe('a mesh', () => {
+  it('seen from another side keeps its scale and its middle', () => {
+    const facts = { asset: 'b'.repeat(64), widthPx: 1600, heightPx: 1200, framing: [] }
+    const mesh = { kind: 'mesh', name: 'island.stl', axis: '+z', near: 0, far: 1, ...facts } as const
+    const place = { xMm: 10, yMm: 20, widthMm: 80, heightMm: 60 }
+    const carved = { ...job, nodes: { ...job.nodes, source: mesh }, placements: { source: place } }
+    const above = { width: 160, height: 120, depth: 14 }
+    const side = lookedAlong(carved, 'source', '-y', above, { width: 160, height: 14, depth: 120 })
+    expect(side.placements.source).toEqual({ widthMm: 80, heightMm: 7, xMm: 10, yMm: 46.5 })
+    expect(side.nodes.source).toMatchObject({ axis: '-y', widthPx: 1600, heightPx: 140 })
+    expect(checkJob(side)).toEqual(side)
+    expect(lookedAlong(carved, 'source', '+x', above, { width: 120, height: 0, depth: 160 })).toBe(carved)
   })
 })
 

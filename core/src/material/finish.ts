@@ -42,7 +42,7 @@ const clean = (below: number, why: string): Reasoned<TreatmentStep> => ({
   why,
 })
 
-/** Start values of photos, tuned on the forecast of each kind of surface. Levels come from the picture itself. */
+/** Start values of photos, chosen for each kind of surface and each with its reason. Levels come from the picture itself. */
 export const FINISH_STARTS: Readonly<Record<Finish, FinishStart>> = {
   'bare-wood': {
     name: 'bare wood',

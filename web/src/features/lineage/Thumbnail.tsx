@@ -50,7 +50,9 @@ export function Thumbnail({ job, node, rings, box }: Props) {
   } as const
   if (node.kind === 'source' || node.kind === 'picture') {
     const source = node.kind === 'source' ? node : job.nodes[node.from]
-    const asset = source.kind === 'source' ? source.asset : ''
+    // A mesh is no picture that the page could show by itself.
+    if (source.kind !== 'source') return <Box sx={look} />
+    const { asset } = source
     return (
       <Box sx={look}>
         <Box

@@ -18,7 +18,6 @@ const LINE_BYTES_S = 200_000
 /** What the treatment comes to: burned area, haze, dose, time, depth, the program's size. */
 export function BenchFactsBar({ job, operationId, operation, facts }: Props) {
   const seconds = useEvaluation(({ measure }) => measure?.report.operations.find(({ id }) => id === operationId)?.seconds)
-  const place = job.placements[Object.keys(job.placements)[0]]
   const dose = areaDose(wattsAt(job.machine, operation.power), operation.speedMmS, operation.intervalMm) * operation.passes
   const { from, to } = job.material.markDose
   const node = job.nodes[operation.node]
@@ -69,7 +68,7 @@ export function BenchFactsBar({ job, operationId, operation, facts }: Props) {
       <Fact
         name="dots"
         value={facts ? `${facts.columns} × ${facts.rows}` : '…'}
-        more={place ? `${operation.intervalMm} mm apart` : ''}
+        more={`${operation.intervalMm} mm apart`}
         testid="fact-dots"
       />
       <Fact

@@ -13,6 +13,7 @@ import {
 import { isWorkedOut, useEvaluation } from '../../workers/use-evaluation.ts'
 import { fitView, type StageView, zoomed } from '../stage/stage-view.ts'
 import { Tiles } from '../stage/tiles.ts'
+import { WorkState } from '../stage/WorkState.tsx'
 import { type BenchMap, benchMap } from './bench-map.ts'
 import { useBenchMask, useBenchPicture } from './use-bench-picture.ts'
 
@@ -38,7 +39,7 @@ export function BenchStage({ job, node, operation, upTo, flipped, loupe, mask, o
   const { palette } = useTheme()
   const root = picturedRoot(job, node)
   const source = useBenchPicture(job, node, root.id, upTo)
-  const tint = useBenchMask(job, node, mask)
+  const tint = useBenchMask(job, node, root.id, mask)
   const frame = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
   const [size, setSize] = useState({ width: 0, height: 0 })
@@ -297,6 +298,7 @@ export function BenchStage({ job, node, operation, upTo, flipped, loupe, mask, o
         </>
       )}
       {view && overlay(map)}
+      <WorkState />
     </Box>
   )
 }

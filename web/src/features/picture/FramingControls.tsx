@@ -14,6 +14,8 @@ interface Props {
   readonly onKeepRatio: (keep: boolean) => void
 }
 
+const number = (mm: number): number => Number(mm.toFixed(2))
+
 const RATIOS = [
   ['0', 'from its corners'],
   ['1.4142', 'A4, lying'],
@@ -39,10 +41,12 @@ export function FramingControls({ job, node, index, step, keepRatio, onKeepRatio
   switch (step.kind) {
     case 'crop': {
       const exact = (size: { widthMm?: number; heightMm?: number }): void => {
-        const { widthMm = place.widthMm, heightMm = place.heightMm } = size
-        edit(`crop to ${Number(widthMm.toFixed(2))} × ${Number(heightMm.toFixed(2))} mm`, (base) =>
-          croppedTo(base, node, index, { widthMm, heightMm }),
-        )
+        // The side that is not typed is as it is by then, not as it was when this was drawn.
+        const name = size.widthMm !== undefined ? `${number(size.widthMm)} mm wide` : `${number(size.heightMm ?? 0)} mm high`
+        edit(`crop to ${name}`, (base) => {
+          const now = base.placements[root.id]
+          return croppedTo(base, node, index, { widthMm: now.widthMm, heightMm: now.heightMm, ...size })
+        })
         onKeepRatio(true)
       }
       return (

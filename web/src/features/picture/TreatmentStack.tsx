@@ -76,12 +76,12 @@ export function TreatmentStack({ job, node, operationId, card, onCard, hands, on
     onHands({ sampling: null, mask: null })
     onCard(sameCard(card, next) ? null : next)
   }
-  const frameWith = (name: string, framing: readonly FramingStep[]): void =>
-    edit(name, (base) => withFraming(base, node, framing))
+  const frameWith = (name: string, change: (framing: readonly FramingStep[]) => readonly FramingStep[]): void =>
+    edit(name, (base) => withFraming(base, node, change(picturedRoot(base, node).framing)))
   const addFraming = (kind: FramingStep['kind']): void => {
     setMenu(null)
     const step = newFraming(kind, framedSize(root, root.framing))
-    frameWith(`add ${STEP_NAMES[kind].toLowerCase()}`, [...root.framing, step])
+    frameWith(`add ${STEP_NAMES[kind].toLowerCase()}`, (framing) => [...framing, step])
     onCard({ kind: 'framing', index: root.framing.length })
   }
   const addStep = (kind: TreatmentStep['kind']): void => {
@@ -113,9 +113,11 @@ export function TreatmentStack({ job, node, operationId, card, onCard, hands, on
     const from = String(active.id)
     const to = String(over.id)
     if (framingIds.includes(from) && framingIds.includes(to)) {
-      const rest = root.framing.filter((_, i) => framingIds[i] !== from)
-      rest.splice(framingIds.indexOf(to), 0, root.framing[framingIds.indexOf(from)])
-      frameWith('other order of framing', rest)
+      frameWith('other order of framing', (framing) => {
+        const rest = framing.filter((_, i) => framingIds[i] !== from)
+        rest.splice(framingIds.indexOf(to), 0, framing[framingIds.indexOf(from)])
+        return rest
+      })
       onCard(null)
     } else if (picture.order.includes(from) && picture.order.includes(to))
       edit('other order of steps', (base) => movedStep(base, node, from, picture.order.indexOf(to)))
@@ -153,17 +155,13 @@ export function TreatmentStack({ job, node, operationId, card, onCard, hands, on
               open={card?.kind === 'framing' && card.index === index}
               onOpen={() => open({ kind: 'framing', index })}
               onSwitch={(on) =>
-                frameWith(
-                  `${STEP_NAMES[step.kind].toLowerCase()} ${on ? 'on' : 'off'}`,
-                  root.framing.map((each, i) => (i === index ? { ...each, on } : each)),
+                frameWith(`${STEP_NAMES[step.kind].toLowerCase()} ${on ? 'on' : 'off'}`, (framing) =>
+                  framing.map((each, i) => (i === index ? { ...each, on } : each)),
                 )
               }
               onRemove={() => {
                 onCard(null)
-                frameWith(
-                  `remove ${STEP_NAMES[step.kind].toLowerCase()}`,
-                  root.framing.filter((_, i) => i !== index),
-                )
+                frameWith(`remove ${STEP_NAMES[step.kind].toLowerCase()}`, (framing) => framing.filter((_, i) => i !== index))
               }}
             >
               <FramingControls

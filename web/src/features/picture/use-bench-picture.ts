@@ -42,10 +42,18 @@ export function useBenchPicture(
 }
 
 /** A mask as a tint over its picture. */
-export function useBenchMask(job: JobDocument, nodeId: string, maskId: string | undefined): ImageBitmap | undefined {
+export function useBenchMask(
+  job: JobDocument,
+  nodeId: string,
+  rootId: string,
+  maskId: string | undefined,
+): ImageBitmap | undefined {
   const node = job.nodes[nodeId]
   const mask = node.kind === 'picture' && maskId ? node.masks[maskId] : undefined
-  const bitmap = useBitmap(JSON.stringify([mask, maskId]), async () =>
+  const root = job.nodes[rootId]
+  // A mask lies on the picture: another framing moves it.
+  const framing = root.kind === 'source' || root.kind === 'mesh' ? root.framing : []
+  const bitmap = useBitmap(JSON.stringify([mask, maskId, framing]), async () =>
     mask && maskId ? benchMask(job, nodeId, maskId) : undefined,
   )
   return mask ? bitmap : undefined
