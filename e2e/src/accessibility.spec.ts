@@ -47,9 +47,12 @@ for (const colorScheme of ['light', 'dark'] as const) {
     expect(await violations(page)).toEqual([])
     await page.getByTestId('add-step').click()
     await page.getByTestId('add-levels').click()
+    // What fades has no contrast of its own yet.
+    await expect(page.locator('.MuiMenu-root')).toHaveCount(0)
     await page.getByTestId('sample-ink').click()
     expect(await violations(page)).toEqual([])
     await page.getByTestId('resolution').click()
+    await expect(page.locator('.MuiPopover-paper')).toHaveCSS('opacity', '1')
     expect(await violations(page)).toEqual([])
     await page.keyboard.press('Escape')
     await page.getByTestId('tab-run').click()
