@@ -1,18 +1,21 @@
-import { MACHINES, MATERIALS, type Machine, type Material } from '@neotaxis/core'
+import { type ImportRule, importRulesSchema, MACHINES, MATERIALS, type Machine, type Material } from '@neotaxis/core'
 import { readInput, WorkError } from './io.ts'
 
 export interface Catalogue {
   readonly materials: readonly Material[]
   readonly machines: readonly Machine[]
+  /** What becomes of drawings; absent: as every shop begins. */
+  readonly importRules?: readonly ImportRule[]
 }
 
 /** The shipped catalogue, or one exported by the application. */
 export function readCatalogue(path: string | undefined): Catalogue {
   if (path === undefined) return { materials: MATERIALS, machines: MACHINES }
   try {
-    const { materials, machines } = JSON.parse(new TextDecoder().decode(readInput(path))) as Partial<Catalogue>
+    const { materials, machines, importRules } = JSON.parse(new TextDecoder().decode(readInput(path))) as Partial<Catalogue>
     if (!Array.isArray(materials) || !Array.isArray(machines)) throw new Error()
-    return { materials, machines }
+    if (importRules !== undefined && importRulesSchema.validate(importRules).error) throw new Error()
+    return { materials, machines, ...(importRules ? { importRules } : {}) }
   } catch {
     throw new WorkError(`${path} is no catalogue.`)
   }

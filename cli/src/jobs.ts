@@ -27,7 +27,7 @@ function besideFile(path: string, bytes: Uint8Array): { job: JobDocument; assets
   const folder = path === '-' ? '.' : dirname(path)
   const assets = new Map<string, Uint8Array>()
   for (const name of assetsOf(job)) {
-    const names = ['png', 'stl', 'gcode'].map((kind) => `${name}.${kind}`)
+    const names = ['png', 'stl', 'svg', 'dxf', 'gcode'].map((kind) => `${name}.${kind}`)
     const file = [...names.map((each) => join(folder, 'assets', each)), ...names.map((each) => join(folder, each))].find(
       existsSync,
     )

@@ -15,6 +15,7 @@ import {
   propose,
   ResultCache,
   readSvg,
+  ringArea,
   ringBounds,
   unpackJob,
   wholeFrame,
@@ -52,6 +53,30 @@ async function run(...args: string[]): Promise<{ code: number; out: string; err:
 }
 const at = (name: string): string => join(folder, name)
 
+describe('convert', () => {
+  it('turns drawings from SVG to DXF and back, by the ending, and tells what they are', async () => {
+    const svg =
+      '<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="40mm" viewBox="0 0 60 40"><g id="deck"><circle cx="30" cy="20" r="10" fill="none" stroke="#c00"/></g><text>x</text></svg>'
+    writeFileSync(at('deck.svg'), svg)
+    const there = await run('convert', at('deck.svg'), '-o', at('deck.dxf'), '--json')
+    expect(there.code).toBe(0)
+    expect(JSON.parse(there.out)).toMatchObject({ shapes: 1, layers: ['deck'] })
+    expect(JSON.parse(there.out).widthMm).toBeCloseTo(20, 3)
+    expect(there.err).toContain('1 text left out')
+    expect((await run('convert', at('deck.dxf'), '-o', at('back.svg'))).code).toBe(0)
+    const [back] = readSvg(readFileSync(at('back.svg'), 'utf8')).paths
+    expect(Math.abs(ringArea(flattenPath(back, 0.001)))).toBeCloseTo(Math.PI * 100, 1)
+    expect((await run('convert', at('deck.svg'), '-o', at('deck.png'))).code).toBe(2)
+    const around = await run('offset', at('deck.dxf'), '--distance-mm', '2', '--json')
+    expect(JSON.parse(around.out).lengthMm).toBeCloseTo(2 * Math.PI * 12, 0)
+    writeFileSync(at('no.dxf'), '0\nSECTION\n2\nENTITIES\n0\nENDSEC\n0\nEOF\n')
+    expect(await run('convert', at('no.dxf'), '--json')).toMatchObject({
+      code: 1,
+      err: expect.stringContaining('nothing to cut'),
+    })
+  })
+})
+
 describe('trace', () => {
   it('writes outlines in real mm, at the size the file tells or the one that is asked for', async () => {
     const { code, out } = await run('trace', disc, '-o', at('a.svg'), '--json')
@@ -59,11 +84,88 @@ describe('trace', () => {
     expect(JSON.parse(out)).toMatchObject({ paths: 1 })
     expect(JSON.parse(out).lengthMm).toBeCloseTo(2 * Math.PI * 3.5, 0)
     const svg = readSvg(readFileSync(at('a.svg'), 'utf8'))
-    expect(svg).toMatchObject({ widthMm: 20, heightMm: 10 })
+    expect(svg).toMatchObject({ page: { x1: 20, y1: 10 } })
     const box = ringBounds(flattenPath(svg.paths[0], 0.001))
     expect((box.x0 + box.x1) / 2).toBeCloseTo(6.05, 1)
     const wide = await run('trace', disc, '--width-mm', '2in')
-    expect(readSvg(wide.out).widthMm).toBeCloseTo(50.8, 3)
+    expect(readSvg(wide.out).page.x1).toBeCloseTo(50.8, 3)
+  })
+
+  it('parts a picture by its colours: a shape each, paper left out, and no gap between them', async () => {
+    const side = 60
+    const samples = new Uint8Array(3 * side * side).fill(250)
+    for (let y = 15; y < 45; y++)
+      for (let x = 10; x < 50; x++) samples.set(x < 30 ? [200, 30, 30] : [30, 40, 160], 3 * (y * side + x))
+    writeFileSync(
+      at('flags.png'),
+      encodePng({ widthPx: side, heightPx: side, channels: 3, samples, full: 255 }, { pixelsPerMm: 2 }),
+    )
+    const { code, out } = await run('trace', at('flags.png'), '--colours', '3', '-o', at('flags.svg'), '--json')
+    expect(code).toBe(0)
+    expect(JSON.parse(out).colours).toMatchObject([
+      { colour: '#fafafa', paper: true },
+      { paper: false, paths: 1 },
+      { paper: false, paths: 1 },
+    ])
+    const { shapes, paths } = readSvg(readFileSync(at('flags.svg'), 'utf8'))
+    expect(shapes.map(({ look }) => look.fill).sort()).toEqual(['#1e28a0', '#c81e1e'])
+    expect(paths.reduce((sum, path) => sum + Math.abs(ringArea(flattenPath(path, 0.001))), 0)).toBeCloseTo((40 * 30) / 4, -1)
+    expect((await run('trace', at('flags.png'), '--colours', '3', '--threshold', '0.4')).code).toBe(2)
+  })
+
+  it('cleans up by steps from a file, and says what each did', async () => {
+    writeFileSync(
+      at('steps.json'),
+      JSON.stringify([
+        { kind: 'specks', areaMm2: 1000 },
+        { kind: 'simplify', toleranceMm: 0.05, on: false },
+      ]),
+    )
+    const { code, out } = await run('trace', disc, '--steps', at('steps.json'), '--json')
+    expect(code).toBe(0)
+    expect(JSON.parse(out)).toMatchObject({ paths: 0, steps: [{ removed: 1 }, null] })
+    writeFileSync(at('bad.json'), JSON.stringify([{ kind: 'polish' }]))
+    const bad = await run('trace', disc, '--steps', at('bad.json'))
+    expect([bad.code, bad.err]).toEqual([1, expect.stringContaining('do not hold together')])
+  })
+
+  it('finds the line in the middle of a stroke', async () => {
+    // A ring of ink, 6 px wide, its middle 40 px from the centre, on 10 × 10 mm.
+    const samples = Uint8Array.from({ length: 10_000 }, (_, i) => {
+      const off = Math.abs(Math.hypot((i % 100) + 0.5 - 50, Math.floor(i / 100) + 0.5 - 50) - 40)
+      return Math.round(255 * Math.min(1, Math.max(0, off - 2.5)))
+    })
+    writeFileSync(at('ring.png'), encodePng({ widthPx: 100, heightPx: 100, channels: 1, samples, full: 255 }))
+    const { out, code } = await run(
+      'trace',
+      at('ring.png'),
+      '--mode',
+      'centreline',
+      '--width-mm',
+      '10',
+      '-o',
+      at('ring.svg'),
+      '--json',
+    )
+    expect(code).toBe(0)
+    const told = JSON.parse(out)
+    expect(told.paths).toBe(1)
+    expect(told.lengthMm).toBeCloseTo(2 * Math.PI * 4, 0)
+    expect(told.smallestMm).toBeCloseTo(0.6, 1)
+    const [path] = readSvg(readFileSync(at('ring.svg'), 'utf8')).paths
+    expect(path.closed).toBe(true)
+    expect((await run('trace', at('ring.png'), '--mode', 'centreline', '--smooth-mm', '1')).err).toContain('for outlines')
+  })
+
+  it('takes a band of tones and smooths', async () => {
+    const whole = JSON.parse((await run('trace', disc, '--json')).out)
+    const band = JSON.parse(
+      (await run('trace', disc, '--threshold', '0.5', '--above', '0.3', '--min-area-mm2', '5', '--json')).out,
+    )
+    expect(band.paths).toBe(0)
+    const smooth = JSON.parse((await run('trace', disc, '--smooth-mm', '0.2', '--json')).out)
+    expect(Math.abs(smooth.lengthMm / whole.lengthMm - 1)).toBeLessThan(0.03)
+    expect((await run('trace', disc, '--above', '0.6')).code).toBe(2)
   })
 
   it('takes a zone, drops specks, and keeps its place on the page', async () => {
@@ -107,6 +209,32 @@ describe('offset', () => {
     const shrunk = JSON.parse((await run('offset', at('b.svg'), '--distance-mm', '-1mm', '--json')).out)
     expect(shrunk.lengthMm).toBeCloseTo(2 * Math.PI * 2.5, 0)
     expect(JSON.parse((await run('offset', at('b.svg'), '--distance-mm', '-9', '--json')).out).paths).toBe(0)
+  })
+})
+
+describe('combine', () => {
+  const square = (x: number, side: number): string =>
+    `<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="20mm" viewBox="0 0 40 20"><rect x="${x}" y="2" width="${side}" height="${side}"/></svg>`
+
+  it('unites, subtracts, intersects and excludes, by area', async () => {
+    writeFileSync(at('one.svg'), square(2, 10))
+    writeFileSync(at('two.svg'), square(7, 10))
+    const area = async (op: string): Promise<number> => {
+      const { out } = await run('combine', at('one.svg'), at('two.svg'), '--op', op)
+      return readSvg(out).paths.reduce((sum, path) => sum + ringArea(flattenPath(path, 0.001)), 0)
+    }
+    expect(await area('union')).toBeCloseTo(150, 2)
+    expect(await area('subtract')).toBeCloseTo(50, 2)
+    expect(await area('intersect')).toBeCloseTo(50, 2)
+    expect(await area('exclude')).toBeCloseTo(100, 2)
+    const told = JSON.parse((await run('combine', at('one.svg'), at('two.svg'), '--op', 'union', '--json')).out)
+    expect(told).toMatchObject({ paths: 1, lengthMm: 50 })
+  })
+
+  it('says what is missing', async () => {
+    expect((await run('combine', at('one.svg'), at('two.svg'))).err).toContain('--op union')
+    writeFileSync(at('line.svg'), '<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0L5 5"/></svg>')
+    expect((await run('combine', at('one.svg'), at('line.svg'), '--op', 'union')).err).toContain('no closed outline')
   })
 })
 

@@ -7,6 +7,7 @@ const VERBS: Record<string, { does: string; load: () => Promise<{ run: Verb }> }
   trace: { does: 'picture → outlines (SVG)', load: () => import('./verbs/trace.ts') },
   picture: { does: 'picture → prepared picture (PNG)', load: () => import('./verbs/picture.ts') },
   offset: { does: 'outlines → offset outlines (SVG)', load: () => import('./verbs/offset.ts') },
+  combine: { does: 'two drawings → union, difference, intersection (SVG)', load: () => import('./verbs/combine.ts') },
   propose: { does: 'picture → job, by a proposal', load: () => import('./verbs/propose.ts') },
   plan: { does: 'job → G-code and times', load: () => import('./verbs/plan.ts') },
   check: { does: 'job → findings', load: () => import('./verbs/check.ts') },

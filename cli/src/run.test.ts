@@ -68,7 +68,7 @@ describe('the forecast', () => {
     const maps = forecastMaps(forecastScene(job, bench), columns, rows, cell, x0, y0)
     const { cutOverlap, toneOff } = compareBurn(maps, burned)
     expect(cutOverlap).toBeGreaterThan(0.97)
-    expect(toneOff).toBeLessThan(0.03)
+    expect(toneOff).toBeLessThan(0.005)
     const operation = job.operations.engrave
     if (operation.kind !== 'picture') throw new Error()
     expect(dotsKept(operationMarks(job, operation, bench), dotGrid(job, operation), burned, maps)).toBe(1)

@@ -2,20 +2,28 @@ import {
   assetsBench,
   checkFindings,
   checkJob,
+  cleanReports,
   decodePng,
   encodePng,
   greyFromPng,
   histogram,
   type JobDocument,
+  jobPieces,
   measureJob,
   operationMarks,
   otsuThreshold,
+  outlineFacts,
+  outlineRings,
   type PictureOperation,
+  pngSize,
   ResultCache,
+  readDrawing,
+  type SourceFacts,
   toGrey,
 } from '@neotaxis/core'
 import { describe, expect, it } from 'vitest'
 import { islandHeights, islandMesh } from './island.ts'
+import { heronJob, soundingsJob, stormShutterJob } from './outline-jobs.ts'
 import { harbourPaneJob, islandReliefJob } from './picture-jobs.ts'
 import { dropFiles, harbourNight, tideClockFace } from './pictures.ts'
 import { tideClockJob } from './tide-clock.ts'
@@ -89,9 +97,12 @@ describe('the files to drop', () => {
     expect(Object.keys(files).sort()).toEqual([
       'ferry.png',
       'harbour-night.png',
+      'heron.png',
       'lino-fish.png',
       'saltmere-heights.png',
       'saltmere.stl',
+      'soundings.png',
+      'storm-shutter.svg',
     ])
     const counts = (name: string): Uint32Array => histogram(greyFromPng(files[name]))
     const used = (list: Uint32Array): number => list.filter((n) => n > 0).length
@@ -111,5 +122,46 @@ describe('the files to drop', () => {
   it('are the same bytes every time', () => {
     for (const [name, bytes] of Object.entries(dropFiles()))
       expect(Buffer.compare(Buffer.from(bytes), Buffer.from(files[name]))).toBe(0)
+  })
+})
+
+describe('jobs of outlines', () => {
+  const taken = (name: string, bytes: Uint8Array, drawing?: SourceFacts['drawing']): SourceFacts => {
+    const size = drawing ? { widthPx: 10, heightPx: 10 } : pngSize(bytes)!
+    return { name, asset: 'a'.repeat(64), ...size, hasAlpha: false, ...(drawing ? { drawing } : {}) }
+  }
+  const files = dropFiles()
+
+  it('score the soundings along their strokes, crumbs left out', () => {
+    const bytes = files['soundings.png']
+    const job = checkJob(soundingsJob(taken('soundings.png', bytes), bytes))
+    const bench = assetsBench(() => bytes)
+    const { paths, lengthMm } = outlineFacts(job, 'clean', bench)
+    expect(paths).toBeLessThan(outlineFacts(job, 'strokes', bench).paths)
+    // Coast and two depth lines alone are over a metre.
+    expect(lengthMm).toBeGreaterThan(1000)
+    expect(lengthMm).toBeLessThan(2000)
+    expect(checkFindings(job, bench).filter(({ severity }) => severity !== 'note')).toEqual([])
+  })
+
+  it('cut the storm shutter so that nothing falls that is wanted', () => {
+    const bytes = files['storm-shutter.svg']
+    const job = checkJob(stormShutterJob(taken('storm-shutter.svg', bytes, readDrawing(bytes)), bytes))
+    const fates = jobPieces(
+      job,
+      assetsBench(() => bytes),
+    ).map(({ fate }) => fate)
+    expect(fates).not.toContain('lost')
+    expect(fates.filter((fate) => fate === 'part')).toHaveLength(1)
+    expect(fates.filter((fate) => fate === 'waste').length).toBeGreaterThan(10)
+  })
+
+  it('cut the heron out in one piece, without the reeds around it', () => {
+    const bytes = files['heron.png']
+    const job = checkJob(heronJob(taken('heron.png', bytes), bytes))
+    const bench = assetsBench(() => bytes)
+    expect(outlineFacts(job, 'clean', bench).paths).toBe(1)
+    expect(cleanReports(job, 'clean', bench).holes.removed).toBeGreaterThan(3)
+    expect(outlineRings(job, 'around', bench)).toHaveLength(1)
   })
 })

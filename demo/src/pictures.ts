@@ -1,5 +1,6 @@
 import { encodePng, type RawPicture, type Ring } from '@neotaxis/core'
 import { islandHeights, islandMesh } from './island.ts'
+import { heron, soundings, stormShutter } from './outline-pictures.ts'
 import { band, bar, circle, polygon, reversed, wave } from './shapes.ts'
 import { Sheet } from './sheet.ts'
 
@@ -264,4 +265,7 @@ export const dropFiles = (): Record<string, Uint8Array> => ({
   'lino-fish.png': encodePng(linoFish(), {}),
   'saltmere-heights.png': encodePng(islandHeights(), {}),
   'saltmere.stl': islandMesh(),
+  'soundings.png': encodePng(soundings(), {}),
+  'heron.png': encodePng(heron(), {}),
+  'storm-shutter.svg': new TextEncoder().encode(stormShutter()),
 })

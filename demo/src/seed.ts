@@ -3,6 +3,8 @@ import { existsSync, mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { encodePng, type JobDocument, type SourceFacts } from '@neotaxis/core'
 import { islandHeights, islandMesh } from './island.ts'
+import { heronJob, soundingsJob, stormShutterJob } from './outline-jobs.ts'
+import { heron, soundings, stormShutter } from './outline-pictures.ts'
 import { harbourPaneJob, islandReliefJob } from './picture-jobs.ts'
 import { dropFiles, harbourNight, tideClockFace } from './pictures.ts'
 import { tideClockJob } from './tide-clock.ts'
@@ -18,7 +20,7 @@ async function call<T>(path: string, init?: RequestInit): Promise<T> {
 }
 
 const folder = process.env.NEOTAXIS_FILES
-if (folder && !existsSync(join(folder, 'saltmere.stl'))) {
+if (folder && !existsSync(join(folder, 'storm-shutter.svg'))) {
   mkdirSync(folder, { recursive: true })
   for (const [name, bytes] of Object.entries(dropFiles())) writeFileSync(join(folder, name), bytes)
 }
@@ -31,6 +33,12 @@ const addJob = (job: JobDocument): Promise<unknown> =>
   call('/jobs', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ job }) })
 
 if (jobs.length === 0) {
+  const sketch = encodePng(soundings())
+  await addJob(soundingsJob(await takenIn('soundings.png', sketch), sketch))
+  const bird = encodePng(heron())
+  await addJob(heronJob(await takenIn('heron.png', bird), bird))
+  const shutter = new TextEncoder().encode(stormShutter())
+  await addJob(stormShutterJob(await takenIn('storm-shutter.svg', shutter), shutter))
   const mesh = islandMesh()
   await addJob(islandReliefJob(await takenIn('saltmere.stl', mesh), mesh, 'Island relief, from the mesh'))
   const heights = encodePng(islandHeights())

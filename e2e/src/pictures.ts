@@ -28,3 +28,40 @@ export function discPicture(side: number, r: number): { png: Uint8Array; samples
   const samples = Uint8Array.from(covered, (c) => 255 - Math.round(c * 200))
   return { png: encodePng({ widthPx: side, heightPx: side, channels: 1, samples, full: 255 }), samples }
 }
+
+/** Two waves drawn with a pen on clean paper, edges soft as a scanner leaves them. */
+export function wavesPicture(width: number, height: number): Uint8Array {
+  const samples = new Uint8Array(width * height)
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const off = Math.min(...[0.35, 0.65].map((at) => Math.abs(y - height * (at + 0.08 * Math.sin((x / width) * 12)))))
+      const inside = x > width * 0.1 && x < width * 0.9
+      samples[y * width + x] = inside ? Math.max(20, Math.min(245, 20 + (off - 3) * 110)) : 245
+    }
+  }
+  return encodePng({ widthPx: width, heightPx: height, channels: 1, samples, full: 255 })
+}
+
+/** Two words' worth of loops written with a pen on clean paper, with a few crumbs. */
+export function handwriting(width: number, height: number): Uint8Array {
+  const samples = new Uint8Array(width * height).fill(245)
+  const ink = (cx: number, cy: number, r: number): void => {
+    for (let y = Math.floor(cy - r - 1); y <= cy + r + 1; y++)
+      for (let x = Math.floor(cx - r - 1); x <= cx + r + 1; x++) {
+        if (x < 0 || y < 0 || x >= width || y >= height) continue
+        const share = Math.min(1, Math.max(0, r + 0.5 - Math.hypot(x - cx, y - cy)))
+        samples[y * width + x] = Math.min(samples[y * width + x], 245 - 215 * share)
+      }
+  }
+  for (const [from, to, at] of [
+    [0.1, 0.44, 0.5],
+    [0.55, 0.9, 0.5],
+  ])
+    for (let i = 0; i <= 900; i++) {
+      const t = i / 900
+      const a = 2 * Math.PI * 4 * t
+      ink(width * (from + (to - from) * t) + 0.028 * width * Math.sin(a), height * (at - 0.16 * Math.cos(a)), 3.2)
+    }
+  for (let i = 0; i < 7; i++) ink(width * (0.08 + 0.13 * i), height * 0.88, 4 + (i % 3))
+  return encodePng({ widthPx: width, heightPx: height, channels: 1, samples, full: 255 })
+}

@@ -1,27 +1,8 @@
+// Everything that runs a machine stands in this file: there is one of each, and files run side by side.
 import { expect, type Page, test } from '@playwright/test'
-import { dropFile, saved, settled, type } from './hands.ts'
-import { discPicture, pagePicture } from './pictures.ts'
-
-/** The name at the top, and the first connection where nobody went through it yet. */
-async function atTheMachine(page: Page, name: string): Promise<void> {
-  // The page before stays until this one is loaded: its button would be clicked, and go.
-  await expect(page.getByTestId('home')).toBeVisible()
-  await page.getByTestId('operator').click()
-  await page.getByLabel('Your name').fill(name)
-  await page.keyboard.press('Enter')
-  await expect(page.getByTestId('operator')).toHaveText(name)
-  await expect(page.getByTestId('machine-chip')).toContainText('ready')
-  const { machines } = await (await page.request.get('/api/live')).json()
-  if (machines.find(({ machine }: { machine: string }) => machine === 'bench-60').checked) return
-  await page.getByTestId('first-connection').click()
-  await page.getByTestId('check-next').click()
-  // Dark, then weak flashes, then dark again.
-  await page.getByTestId('check-yes').click()
-  await expect(page.getByText('Did it flash a few times, weakly?')).toBeVisible()
-  await page.getByTestId('check-yes').click()
-  await page.getByTestId('check-yes').click()
-  await page.getByTestId('check-done').click()
-}
+import { atTheMachine } from './at-the-machine.ts'
+import { dropFile, saved, serverJob, settled, type } from './hands.ts'
+import { discPicture, handwriting, pagePicture } from './pictures.ts'
 
 test('a dropped picture is run, held, found not through, run again and written down', async ({ page, browser }) => {
   test.setTimeout(200_000)
@@ -270,4 +251,67 @@ test('a program from a file is shown, checked and run; carried ones are written 
   await page.goto('/jobs')
   await dropFile(page, 'letter.nc', new TextEncoder().encode('Dear harbour master,\n'), 'text/plain')
   await expect(page.getByText('no moves were found in it')).toBeVisible()
+})
+
+const outlineSettled = (page: Page): Promise<void> =>
+  expect(page.locator('[data-testid=outline-stage][data-settled=true]')).toBeVisible({ timeout: 30_000 })
+
+/** A number of the bench's facts. */
+const told = async (page: Page, name: string): Promise<number> => {
+  const text = await page.getByTestId('outline-numbers').innerText()
+  return Number.parseFloat(new RegExp(`${name}\\s+([\\d.]+)`).exec(text)![1])
+}
+
+test('handwriting is cleaned, traced along its strokes and scored on a brass plate', async ({ page }) => {
+  test.setTimeout(200_000)
+  await page.goto('/jobs')
+  await dropFile(page, 'harbour-master.png', handwriting(600, 300))
+  await page.getByTestId('proposal-score-strokes').waitFor({ timeout: 30_000 })
+  await page.getByLabel('Material').click()
+  await page.getByRole('option', { name: /Lacquered brass/ }).click()
+  await page.getByTestId('proposal-score-strokes').click({ timeout: 30_000 })
+  await page.waitForURL(/compose/)
+  await settled(page)
+  await expect(page.locator('[data-testid^=block-]').first()).toContainText('Score')
+
+  // On its bench: crumbs go, one stroke is opened, and taken back.
+  await page.getByTestId('tab-outline').click()
+  await outlineSettled(page)
+  await expect.poll(() => told(page, 'open lines')).toBeGreaterThan(1)
+  const lines = await told(page, 'open lines')
+  await page.getByTestId('add-outline-step').click()
+  await page.getByTestId('add-specks').click()
+  await expect(page.locator('.MuiMenu-root')).toHaveCount(0)
+  await page.getByRole('textbox', { name: 'Smaller than' }).fill('9')
+  await page.getByRole('textbox', { name: 'Smaller than' }).press('Enter')
+  await outlineSettled(page)
+  await expect.poll(() => told(page, 'open lines')).toBeLessThan(lines)
+  const cleaned = await told(page, 'open lines')
+  await saved(page)
+  const { document } = await serverJob(page)
+  expect(document.nodes[document.operations.score.node].kind).toBe('clean')
+
+  // A box takes away what is inside it; undo brings it back.
+  const stage = (await page.getByTestId('outline-stage').boundingBox())!
+  await page.getByTestId('tool-erase').click()
+  await page.mouse.move(stage.x + 2, stage.y + 50)
+  await page.mouse.down()
+  await page.mouse.move(stage.x + stage.width - 4, stage.y + stage.height - 4, { steps: 4 })
+  await page.mouse.up()
+  await expect.poll(() => told(page, 'open lines')).toBe(0)
+  await page.keyboard.press('Control+z')
+  await expect.poll(() => told(page, 'open lines')).toBe(cleaned)
+
+  await page.getByTestId('tab-run').click()
+  await page.waitForURL(/run$/)
+  await settled(page)
+  await atTheMachine(page, 'Ebba')
+  await page.getByTestId('home').click()
+  await expect(page.getByTestId('head-place')).toContainText('X 0.0 · Y 0.0')
+  await page.getByTestId('to-focus').click()
+  await expect(page.getByTestId('head-place')).toContainText('Z 1.0')
+  await page.getByTestId('preflight-all').click()
+  await page.getByTestId('start').click()
+  await expect(page.getByTestId('look-score')).toBeVisible({ timeout: 60_000 })
+  await page.getByTestId('look-score-yes').click()
 })

@@ -21,7 +21,7 @@ export async function decodeJpeg(bytes: Uint8Array): Promise<Decoded> {
     throw new PictureError('This JPEG is in CMYK, the colours of print. Save it in RGB or grey and bring it in again.')
   ready ??= start()
   await ready
-  const { width, height, data } = await decode(bytes.slice().buffer, { preserveOrientation: false })
+  const { width, height, data } = await decode(new Uint8Array(bytes).buffer, { preserveOrientation: false })
   const n = width * height
   const samples = new Uint8Array(n * 3)
   let grey = true

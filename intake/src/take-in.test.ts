@@ -13,6 +13,22 @@ const raw = Uint8Array.from({ length: W * H * 3 }, (_, i) => {
   return x < 4 && y < 4 ? 0 : x < W / 2 ? 80 : 220
 })
 const image = () => sharp(raw, { raw: { width: W, height: H, channels: 3 } })
+/** The same as a BMP of 24 bit: rows from the bottom up, blue first, each filled to four bytes. */
+async function bmp(): Promise<Buffer> {
+  const stride = (3 * W + 3) & ~3
+  const out = Buffer.alloc(54 + stride * H)
+  out.write('BM')
+  out.writeUInt32LE(out.length, 2)
+  out.writeUInt32LE(54, 10)
+  out.writeUInt32LE(40, 14)
+  out.writeInt32LE(W, 18)
+  out.writeInt32LE(H, 22)
+  out.writeUInt16LE(1, 26)
+  out.writeUInt16LE(24, 28)
+  for (let y = 0; y < H; y++)
+    for (let i = 0; i < 3 * W; i++) out[54 + (H - 1 - y) * stride + i] = raw[3 * W * y + 3 * Math.floor(i / 3) + 2 - (i % 3)]
+  return out
+}
 const png = (picture: RawPicture): Uint8Array => encodePng(picture)
 
 describe('takeIn', () => {
@@ -22,6 +38,7 @@ describe('takeIn', () => {
     ['GIF', () => image().gif().toBuffer(), 6],
     ['TIFF', () => image().tiff({ compression: 'lzw' }).toBuffer(), 0],
     ['WebP', () => image().webp({ lossless: true }).toBuffer(), 0],
+    ['BMP', bmp, 0],
     ['PNG with a palette', () => image().png({ palette: true }).toBuffer(), 2],
   ])('reads %s', async (_name, make, off) => {
     const { bytes, widthPx, heightPx, hasAlpha } = await takeIn(new Uint8Array(await make()))
@@ -34,6 +51,15 @@ describe('takeIn', () => {
       [20, 10, 220],
     ])
       expect(Math.abs(at(x, y) - v)).toBeLessThanOrEqual(off)
+  })
+
+  it('reads small files out of a larger buffer, as Node gives them', async () => {
+    for (const made of [image().jpeg(), image().webp(), image().gif(), image().tiff(), image().png()]) {
+      const file = await made.toBuffer()
+      const pool = Buffer.concat([Buffer.from('{"before": 1}'), file, Buffer.from('behind')])
+      const { widthPx } = await takeIn(pool.subarray(13, 13 + file.length))
+      expect(widthPx).toBe(W)
+    }
   })
 
   it('turns pictures as the camera held them, and reads their resolution', async () => {
@@ -78,6 +104,16 @@ describe('takeIn', () => {
     expect(kept).toBe(bytes)
   })
 
+  it('takes drawings in as they are, with their size and what was left out', async () => {
+    const bytes = new TextEncoder().encode(
+      '<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="30mm" viewBox="0 0 40 30"><text>x</text><rect x="5" y="5" width="30" height="12"/></svg>',
+    )
+    const { drawing, bytes: kept } = await takeIn(bytes)
+    expect(drawing).toMatchObject({ widthMm: 30, heightMm: 12, shapes: 1 })
+    expect(drawing!.notices).toHaveLength(1)
+    expect(kept).toBe(bytes)
+  })
+
   it('names a picture by what is in it: the same file, the same name', async () => {
     const file = new Uint8Array(await image().tiff().toBuffer())
     expect((await takeIn(file)).asset).toBe((await takeIn(file.slice())).asset)
@@ -96,36 +132,43 @@ describe('takeIn', () => {
     new DataView(claims.buffer).setUint32(16, 60_000)
     new DataView(claims.buffer).setUint32(20, 60_000)
     await refuse(claims, 'claims 60000 × 60000 px')
-    await refuse(new TextEncoder().encode('<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"/>'), 'cannot be read')
+    await refuse(
+      new TextEncoder().encode('<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"/>'),
+      'holds no line and no area',
+    )
   })
 
-  it('answers any change of a file with a picture or a sentence', { timeout: 600_000 }, async () => {
-    const files = await Promise.all([
-      image().jpeg().toBuffer(),
-      image().gif().toBuffer(),
-      image().webp().toBuffer(),
-      image().tiff().toBuffer(),
-      image().png().toBuffer(),
-    ])
+  it.each([
+    ['JPEG', () => image().jpeg().toBuffer()],
+    ['GIF', () => image().gif().toBuffer()],
+    ['WebP', () => image().webp().toBuffer()],
+    ['TIFF', () => image().tiff().toBuffer()],
+    ['PNG', () => image().png().toBuffer()],
+    ['BMP', bmp],
+  ])('answers any change of a %s with a picture or a sentence, soon', { timeout: 600_000 }, async (_, make) => {
+    const file = new Uint8Array(await make())
+    let slowest = 0
     await fc.assert(
       fc.asyncProperty(
-        fc.constantFrom(...files),
         fc.array(fc.tuple(fc.double({ min: 0, max: 0.999, noNaN: true }), fc.integer({ min: 0, max: 255 })), {
           minLength: 1,
           maxLength: 6,
         }),
-        fc.double({ min: 0.3, max: 1, noNaN: true }),
-        async (file, changes, keep) => {
-          const bytes = new Uint8Array(file).slice(0, Math.ceil(file.length * keep))
+        fc.oneof(fc.constant(1), fc.double({ min: 0.3, max: 1, noNaN: true })),
+        async (changes, keep) => {
+          const bytes = file.slice(0, Math.ceil(file.length * keep))
           for (const [at, value] of changes) bytes[Math.floor(at * bytes.length)] = value
+          const began = performance.now()
           try {
             await takeIn(bytes)
           } catch (cause) {
             expect(cause).toBeInstanceOf(PictureError)
           }
+          slowest = Math.max(slowest, performance.now() - began)
         },
       ),
-      { numRuns: Number(process.env.NEOTAXIS_MUTATIONS ?? 2000) },
+      { numRuns: 10_000 },
     )
+    expect(slowest).toBeLessThan(2000)
   })
 })

@@ -1,7 +1,9 @@
-import { deflateSync } from 'node:zlib'
+import { createHash } from 'node:crypto'
+import { crc32, deflateSync } from 'node:zlib'
 import {
-  assetName,
+  DrawingError,
   decodePng,
+  drawingKind,
   encodePng,
   isStl,
   MAX_PIXELS,
@@ -12,6 +14,7 @@ import {
   PictureError,
   pngSize,
   type RawPicture,
+  readDrawing,
   readStl,
   type Triangles,
   tooLarge,
@@ -33,6 +36,13 @@ export interface Intake {
   readonly pixelsPerMm?: number
   /** Of a mesh: its extents seen from above, mm, and what it is made of. */
   readonly mesh?: MeshExtent & { readonly triangles: number; readonly dropped: number }
+  /** Of a vector drawing: the size of what it draws, mm, and what was left out of it. */
+  readonly drawing?: {
+    readonly widthMm: number
+    readonly heightMm: number
+    readonly shapes: number
+    readonly notices: readonly string[]
+  }
 }
 
 /** What a decoder of a format gives back. */
@@ -66,6 +76,7 @@ export async function takeIn(bytes: Uint8Array): Promise<Intake> {
   if (bytes.length > MAX_BYTES)
     throw new PictureError(`The file has ${Math.round(bytes.length / 1e6)} MB; at most ${MAX_BYTES / 1e6} MB can be read.`)
   if (!pngSize(bytes) && isStl(bytes)) return takeInMesh(bytes)
+  if (drawingKind(bytes)) return takeInDrawing(bytes)
   const { type, width, height } = header(bytes)
   const decoder = DECODERS[type]
   if (!decoder) throw new PictureError(`Pictures of the kind ${type.toUpperCase()} cannot be read. Save it as PNG or JPEG.`)
@@ -84,9 +95,13 @@ export async function takeIn(bytes: Uint8Array): Promise<Intake> {
   const canonical =
     type === 'png' && isCanonical(bytes)
       ? bytes
-      : encodePng(hasAlpha ? upright : withoutAlpha(upright), { pixelsPerMm, deflate: (body) => deflateSync(body, { level: 3 }) })
+      : encodePng(hasAlpha ? upright : withoutAlpha(upright), {
+          pixelsPerMm,
+          crc32,
+          deflate: (body) => deflateSync(body, { level: 3 }),
+        })
   return {
-    asset: assetName(canonical),
+    asset: sha256(canonical),
     bytes: canonical,
     widthPx: upright.widthPx,
     heightPx: upright.heightPx,
@@ -94,6 +109,9 @@ export async function takeIn(bytes: Uint8Array): Promise<Intake> {
     pixelsPerMm,
   }
 }
+
+/** The name of an asset, as the core's `assetName` gives it, many times faster. */
+const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex')
 
 /** The longer side of a mesh's height map to begin with, px. */
 const HEIGHT_MAP_PX = 1600
@@ -111,13 +129,31 @@ function takeInMesh(bytes: Uint8Array): Intake {
   const scale = HEIGHT_MAP_PX / Math.max(width, height, 1e-9)
   const side = (length: number): number => Math.max(1, Math.round(length * scale))
   return {
-    asset: assetName(bytes),
+    asset: sha256(bytes),
     bytes,
     widthPx: side(width),
     heightPx: side(height),
     hasAlpha: true,
     pixelsPerMm: scale,
     mesh: { ...extent, triangles: mesh.count, dropped: mesh.dropped },
+  }
+}
+
+/** A drawing is kept byte for byte; its pixels are those of a small picture of it. */
+function takeInDrawing(bytes: Uint8Array): Intake {
+  try {
+    const { widthMm, heightMm, shapes, notices } = readDrawing(bytes)
+    const side = (mm: number): number => Math.max(1, Math.min(60_000, Math.round(mm * 10)))
+    return {
+      asset: sha256(bytes),
+      bytes,
+      widthPx: side(widthMm),
+      heightPx: side(heightMm),
+      hasAlpha: true,
+      drawing: { widthMm, heightMm, shapes: shapes.length, notices },
+    }
+  } catch (cause) {
+    throw new PictureError(cause instanceof DrawingError ? cause.message : 'The drawing is damaged.', { cause })
   }
 }
 
@@ -130,7 +166,10 @@ function header(bytes: Uint8Array): { type: string; width: number; height: numbe
     const { type = '', width, height } = imageSize(bytes)
     return { type, width, height }
   } catch (cause) {
-    throw new PictureError('This is no picture that can be read. PNG, JPEG, GIF, BMP, TIFF and WebP are understood.', { cause })
+    throw new PictureError(
+      'This is no picture that can be read. PNG, JPEG, GIF, BMP, TIFF and WebP are understood, of drawings SVG and DXF, of meshes STL.',
+      { cause },
+    )
   }
 }
 

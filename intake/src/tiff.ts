@@ -1,3 +1,4 @@
+import { MAX_PIXELS, PictureError, tooLarge } from '@neotaxis/core'
 import UTIF from 'utif2'
 import type { Decoded } from './take-in.ts'
 
@@ -16,11 +17,47 @@ interface Page {
 
 const MM_PER_UNIT: Record<number, number> = { 2: 25.4, 3: 10 }
 
+/** Bytes of a value by its field type (TIFF 6.0, section 2). */
+const TYPE_BYTES = [0, 1, 1, 2, 4, 8, 1, 1, 2, 4, 8, 4, 8, 4]
+const MOST_PAGES = 1000
+const MOST_SAMPLES = 16
+
+/**
+ * Goes through all directories before the decoder does: values that a field claims must be in the file, or memory would be
+ * filled with what is not there.
+ * @throws where the file claims more than it has
+ */
+function checkClaims(bytes: Uint8Array): void {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+  const little = view.getUint16(0) === 0x4949
+  const u16 = (at: number): number => view.getUint16(at, little)
+  const u32 = (at: number): number => view.getUint32(at, little)
+  let at = u32(4)
+  for (let page = 0; at !== 0; page++) {
+    if (page === MOST_PAGES) throw new Error('the TIFF has no end')
+    const fields = u16(at)
+    for (let i = 0; i < fields; i++) {
+      const field = at + 2 + 12 * i
+      const tag = u16(field)
+      const size = TYPE_BYTES[u16(field + 2)] ?? 1
+      const count = u32(field + 4)
+      const place = count * size > 4 ? u32(field + 8) : field + 8
+      if (place + count * size > bytes.length) throw new Error('the TIFF claims more than it holds')
+      const first = size === 2 ? u16(field + 8) : u32(field + 8)
+      if (tag === 277 && first > MOST_SAMPLES) throw new Error(`the TIFF claims ${first} samples a pixel`)
+    }
+    at = u32(at + 2 + 12 * fields)
+  }
+}
+
 /** TIFF, its first picture: grey of 16 bit as it is (height maps come so), all else as 8 bit. */
 export function decodeTiff(bytes: Uint8Array): Decoded {
-  const buffer = bytes.slice().buffer
+  const buffer = new Uint8Array(bytes).buffer
+  checkClaims(bytes)
   const [page] = UTIF.decode(buffer)
   if (!page) throw new Error('no picture in the TIFF')
+  const [columns = 0, rows = 0] = [page.t256, page.t257].map((tag) => Number((tag as readonly number[] | undefined)?.[0]))
+  if (columns * rows > MAX_PIXELS) throw new PictureError(tooLarge(columns, rows))
   UTIF.decodeImage(buffer, page)
   const { width, height, data, t258, t262, t274, t277, t282, t296 } = page as unknown as Page
   const written = t282?.[0] ?? 0

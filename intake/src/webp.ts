@@ -16,7 +16,7 @@ async function start(): Promise<void> {
 export async function decodeWebp(bytes: Uint8Array): Promise<Decoded> {
   ready ??= start()
   await ready
-  const { width, height, data } = await decode(bytes.slice().buffer)
+  const { width, height, data } = await decode(new Uint8Array(bytes).buffer)
   return {
     widthPx: width,
     heightPx: height,

@@ -11,6 +11,7 @@ import { Refusal } from './refusal.ts'
 import { assetRoutes } from './routes/assets.ts'
 import { catalogueRoutes } from './routes/catalogue.ts'
 import { healthRoutes } from './routes/health.ts'
+import { importRuleRoutes } from './routes/import-rules.ts'
 import { jobRoutes } from './routes/jobs.ts'
 import { machineRoutes } from './routes/machines.ts'
 import { runRoutes } from './routes/runs.ts'
@@ -59,7 +60,16 @@ export function createApp({ sequelize, log, desks, page }: AppSettings): Express
       filter: (request, response) => !request.path.startsWith('/api/assets/') && compression.filter(request, response),
     }),
   )
-  app.use('/api', healthRoutes(sequelize), assetRoutes(), catalogueRoutes(), jobRoutes(), machineRoutes(desks), runRoutes(desks))
+  app.use(
+    '/api',
+    healthRoutes(sequelize),
+    assetRoutes(),
+    catalogueRoutes(),
+    importRuleRoutes(),
+    jobRoutes(),
+    machineRoutes(desks),
+    runRoutes(desks),
+  )
   app.use('/api', () => {
     throw new Refusal(404, 'no-route', 'There is nothing at this address.')
   })

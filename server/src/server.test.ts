@@ -1,4 +1,13 @@
-import { type Edit, editFrom, encodePng, JOB_VERSION, type JobDocument, packJob, withOperation } from '@neotaxis/core'
+import {
+  type Edit,
+  editFrom,
+  encodePng,
+  FIRST_RULES,
+  JOB_VERSION,
+  type JobDocument,
+  packJob,
+  withOperation,
+} from '@neotaxis/core'
 import { tideClockFace, tideClockJob } from '@neotaxis/demo'
 import pino from 'pino'
 import type { Sequelize } from 'sequelize'
@@ -229,6 +238,37 @@ describe('edits', () => {
     const { body } = await request(app).get(`/api/jobs/${id}`)
     expect(body.revision).toBe(12)
     expect(Object.keys(body.document.meant)).toHaveLength(12)
+  })
+})
+
+describe('drawings and import rules', () => {
+  const svg =
+    '<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="30mm" viewBox="0 0 40 30"><script>alert(1)</script><rect width="9" height="9"/></svg>'
+
+  it('are kept as they came, and given out as text that no page runs', async () => {
+    const { body } = await request(app)
+      .post('/api/assets')
+      .set('Content-Type', 'application/octet-stream')
+      .send(Buffer.from(svg))
+      .expect(201)
+    expect(body.drawing).toMatchObject({ widthMm: 9, heightMm: 9, shapes: 1 })
+    const back = await request(app)
+      .get(`/api/assets/${body.asset}`)
+      .expect(200)
+      .expect('Content-Type', /text\/plain/)
+    expect(back.headers['x-content-type-options']).toBe('nosniff')
+    expect(back.text).toBe(svg)
+  })
+
+  it('are those every shop begins with until it keeps its own, which go into its catalogue', async () => {
+    expect((await request(app).get('/api/import-rules').expect(200)).body.rules).toEqual(FIRST_RULES)
+    const own = [{ id: 'red', name: 'Red is scored', does: 'score', stroke: '#ff0000' }]
+    for (const rules of [undefined, [{ id: 'x', name: 'x', does: 'burn' }], [{ ...own[0], stroke: 'red' }], [own[0], own[0]]])
+      await request(app).put('/api/import-rules').send({ rules }).expect(400)
+    expect((await request(app).get('/api/import-rules')).body.rules).toEqual(FIRST_RULES)
+    await request(app).put('/api/import-rules').send({ rules: own }).expect(200)
+    expect((await request(app).get('/api/import-rules')).body.rules).toEqual(own)
+    expect((await request(app).get('/api/catalogue')).body.importRules).toEqual(own)
   })
 })
 

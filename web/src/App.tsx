@@ -12,6 +12,7 @@ import { makeTheme } from './theme/theme.ts'
 
 const ComposePage = lazy(() => import('./routes/ComposePage.tsx'))
 const PicturePage = lazy(() => import('./routes/PicturePage.tsx'))
+const OutlinePage = lazy(() => import('./routes/OutlinePage.tsx'))
 const RunPage = lazy(() => import('./routes/RunPage.tsx'))
 const JournalPage = lazy(() => import('./routes/JournalPage.tsx'))
 const MachinesPage = lazy(() => import('./routes/MachinesPage.tsx'))
@@ -38,6 +39,7 @@ const router = createBrowserRouter([
       { path: '/jobs', element: <BoardPage /> },
       { path: '/jobs/:id/compose', element: later(<ComposePage />) },
       { path: '/jobs/:id/picture/:node?', element: later(<PicturePage />) },
+      { path: '/jobs/:id/outline/:node?', element: later(<OutlinePage />) },
       { path: '/jobs/:id/run', element: later(<RunPage />) },
       { path: '/journal', element: later(<JournalPage />) },
       { path: '/machines', element: later(<MachinesPage />) },

@@ -1,4 +1,17 @@
-import { encodePng, heightMap, isStl, MeshError, meshExtent, readStl, type ViewAxis } from '@neotaxis/core'
+import {
+  drawingBounds,
+  drawingKind,
+  encodePng,
+  heightMap,
+  isStl,
+  MeshError,
+  meshExtent,
+  readStl,
+  readVectorFile,
+  type ViewAxis,
+  writeDxf,
+  writeSvgDrawing,
+} from '@neotaxis/core'
 import {
   type Io,
   numberOption,
@@ -21,21 +34,22 @@ function axisOption(text: string | undefined): ViewAxis {
   return wordOption('axis', signed, AXES) ?? '+z'
 }
 
-/** STL → height map: 16-bit PNG, near is white, with its pitch in the file. */
+/** Vector drawing → SVG or DXF; STL → height map: 16-bit PNG, near is white, with its pitch in the file. */
 export async function run(args: readonly string[], io: Io): Promise<number> {
   const { values, positionals } = readOptions(
     args,
     { axis: { type: 'string' }, dpi: { type: 'string' }, depth: { type: 'string' } },
-    { min: 1, max: 1, what: 'one STL file' },
+    { min: 1, max: 1, what: 'one SVG, DXF or STL file' },
   )
   const axis = axisOption(values.axis)
   const dpi = numberOption('dpi', values.dpi, 1, 10_000) ?? 254
   const [near, far] = numbersOption('depth', values.depth, 2) ?? [0, 1]
   if (!(near >= 0 && far <= 1 && far > near))
     throw new UsageError('--depth wants two shares of the depth, 0 to 1, the nearer one first.')
-  if (!values.output && !values.json) throw new UsageError('say where the height map goes with -o OUT.png.')
   const bytes = readInput(positionals[0])
-  if (!isStl(bytes)) throw new WorkError('This is no STL mesh, or it is cut short.')
+  if (drawingKind(bytes)) return convertDrawing(bytes, io, values)
+  if (!values.output && !values.json) throw new UsageError('say where the height map goes with -o OUT.png.')
+  if (!isStl(bytes)) throw new WorkError('This is no SVG, no text DXF and no STL mesh, or it is cut short.')
   const pxPerMm = dpi / 25.4
   try {
     const mesh = readStl(bytes)
@@ -69,4 +83,24 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
     if (cause instanceof MeshError || cause instanceof RangeError) throw new WorkError(cause.message)
     throw cause
   }
+}
+
+/** SVG ↔ DXF, by the ending of what is written. Shapes, layers, colours and sizes stay; what is left out is told. */
+function convertDrawing(
+  bytes: Uint8Array,
+  io: Io,
+  { output, json }: { readonly output?: string; readonly json: boolean },
+): number {
+  const kind = output?.toLowerCase().split('.').pop()
+  if (output ? kind !== 'svg' && kind !== 'dxf' : !json)
+    throw new UsageError('say where the drawing goes with -o OUT.svg or -o OUT.dxf.')
+  const drawing = readVectorFile(bytes)
+  for (const notice of drawing.notices) io.err(`${notice}\n`)
+  if (output) writeOutput(output, kind === 'svg' ? writeSvgDrawing(drawing) : writeDxf(drawing))
+  const { x0, y0, x1, y1 } = drawingBounds(drawing)
+  const paths = drawing.shapes.reduce((sum, shape) => sum + shape.paths.length, 0)
+  const layers = [...new Set(drawing.shapes.flatMap(({ look }) => (look.layer ? [look.layer] : [])))]
+  const told = { shapes: drawing.shapes.length, paths, widthMm: x1 - x0, heightMm: y1 - y0, layers, notices: drawing.notices }
+  tell(io, json, told, [`${told.shapes} shapes, ${paths} paths, ${told.widthMm.toFixed(1)} × ${told.heightMm.toFixed(1)} mm`])
+  return 0
 }

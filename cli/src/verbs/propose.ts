@@ -1,5 +1,5 @@
 import { basename } from 'node:path'
-import { assetsBench, formatDuration, measureJob, packJob, parseLength, propose, proposedPicture } from '@neotaxis/core'
+import { assetsBench, formatDuration, measureJob, packJob, parseLength, proposalsFor } from '@neotaxis/core'
 import { takeIn } from '@neotaxis/intake'
 import { byId, readCatalogue } from '../catalogue.ts'
 import { type Io, readInput, readOptions, tell, UsageError, WorkError, writeOutput } from '../io.ts'
@@ -46,11 +46,11 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   const facts = { ...seen, name: basename(positionals[0]) }
   const bench = assetsBench(() => bytes)
   const size = widthMm || heightMm ? { widthMm, heightMm } : undefined
-  const proposals = propose(
+  const proposals = proposalsFor(
     facts,
-    proposedPicture(facts, bench),
     { workpiece: { widthMm: wide, heightMm: high, thicknessMm: thick }, material, machine, size },
     bench,
+    catalogue.importRules,
   )
   if (values.list) {
     const list = proposals.map(({ id, title, detail, job }) => ({
@@ -70,7 +70,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   const chosen = proposals.find(({ id }) => id === values.proposal)
   if (!chosen)
     throw new WorkError(
-      `There is no proposal “${values.proposal}” for this picture. There are: ${proposals.map(({ id }) => id).join(', ')}.`,
+      `There is no proposal “${values.proposal}” for this file. There are: ${proposals.map(({ id }) => id).join(', ')}.`,
     )
   if (values.output)
     writeOutput(

@@ -2,13 +2,17 @@ import type { Bench } from '../job/bench.ts'
 import type { JobDocument } from '../job/document.ts'
 import { beyondMachine } from './beyond-machine.ts'
 import { cutFirst } from './cut-first.ts'
+import { cutThroughEngraving } from './cut-through-engraving.ts'
+import { fallsOut } from './falls-out.ts'
 import type { Finding, Found, Severity } from './finding.ts'
 import { lowResolution } from './low-resolution.ts'
 import { nothingToBurn } from './nothing-to-burn.ts'
+import { outlineTrouble } from './outline-trouble.ts'
 import { outsideBed } from './outside-bed.ts'
 import { outsideWorkpiece } from './outside-workpiece.ts'
 import { preparedDots } from './prepared-dots.ts'
 import { programProblems } from './program-problems.ts'
+import { thinParts } from './thin-parts.ts'
 import { tooFast } from './too-fast.ts'
 
 /** Every check there is. */
@@ -17,6 +21,10 @@ const CHECKS: readonly ((job: JobDocument, bench: Bench) => Found[])[] = [
   beyondMachine,
   outsideWorkpiece,
   cutFirst,
+  fallsOut,
+  outlineTrouble,
+  thinParts,
+  cutThroughEngraving,
   nothingToBurn,
   lowResolution,
   preparedDots,

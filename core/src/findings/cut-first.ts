@@ -2,7 +2,8 @@ import { isEmptyBounds } from '../geometry/bounds.ts'
 import { type Ring, ringContains, ringsBounds } from '../geometry/ring.ts'
 import type { Bench } from '../job/bench.ts'
 import type { JobDocument } from '../job/document.ts'
-import { grownRings } from '../job/evaluate.ts'
+import { kerfRings } from '../job/evaluate.ts'
+import { kerfSide } from '../job/hold.ts'
 import { operationMarks } from '../job/pictured.ts'
 import { dotGrid } from '../plan/grid.ts'
 import type { Found } from './finding.ts'
@@ -15,7 +16,8 @@ export function cutFirst(job: JobDocument, bench: Bench): Found[] {
     if (cut.kind !== 'cut') return
     const later = job.runOrder.slice(at + 1).filter((id) => job.operations[id].kind === 'picture')
     if (later.length === 0) return
-    const rings = grownRings(job, cut.node, cut.kerfMm / 2, bench)
+    // Lines that are scored free nothing.
+    const rings = kerfRings(job, cut.node, (kerfSide(cut) * cut.kerfMm) / 2, bench)
     let last = -1
     let place: readonly [number, number] | undefined
     for (const id of later) {

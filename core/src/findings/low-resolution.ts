@@ -14,7 +14,8 @@ export function lowResolution(job: JobDocument): Found[] {
     if (operation.kind !== 'picture') continue
     const { id: sourceId, ...root } = picturedRoot(job, operation.node)
     const node = job.nodes[operation.node]
-    if (node.kind === 'picture' && node.dots.asPrepared) continue
+    // A drawing is always as fine as it needs to be.
+    if ((node.kind === 'picture' && node.dots.asPrepared) || root.kind === 'drawing') continue
     const place = job.placements[sourceId]
     const there = effectiveDpi(framedSize(root, root.framing).widthPx, place.widthMm)
     const wanted = dpiFromInterval(operation.intervalMm)

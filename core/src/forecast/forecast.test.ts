@@ -1,11 +1,13 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { toneOf } from '../material/answer.ts'
 import { MATERIALS } from '../material/catalogue.ts'
 import { benchWith, greyPicture, sampleJob, squarePicture } from '../testing/sample-job.ts'
+import { coverOfDots } from './darkness.ts'
 import { grainAt } from './grain.ts'
-import { paintForecast, type View } from './paint.ts'
+import { addDots, paintForecast, type View } from './paint.ts'
 import { buildPyramid } from './pyramid.ts'
-import { forecastScene } from './scene.ts'
+import { burnedDots, type DotLayer, forecastScene } from './scene.ts'
 
 const picture = squarePicture(200, 20)
 const bench = benchWith(picture)
@@ -57,6 +59,42 @@ describe('paintForecast', () => {
     expect(Math.abs(mean(far) - mean(close))).toBeLessThan(12)
   })
 
+  it('has the same tone near and far, however wide the spot is beside the pitch, and however far dots reach', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.3, max: 2.2, noNaN: true }),
+        fc.double({ min: 0, max: 0.3, noNaN: true }),
+        fc.double({ min: 0.1, max: 0.9, noNaN: true }),
+        (wide, reach, tone) => {
+          const pitch = 0.1
+          const columns = 120
+          const dark = Uint8Array.from({ length: columns * columns }, (_, i) =>
+            (Math.imul(i + 1, 2654435761) >>> 0) / 2 ** 32 < tone ? 200 : 0,
+          )
+          const layer: DotLayer = {
+            kind: 'dots',
+            operation: 'dots',
+            ...burnedDots({ columns, rows: columns }, dark, reach),
+            reachMm: reach * pitch,
+            x0: 0,
+            y0: 0,
+            pitch,
+            spot: wide * pitch,
+          }
+          const mean = (pxPerDot: number): number => {
+            const side = Math.round(80 * pxPerDot)
+            const out = new Float32Array(side * side)
+            addDots(out, layer, { x: 2, y: 2, pxPerMm: pxPerDot / pitch, widthPx: side, heightPx: side })
+            return out.reduce((sum, d) => sum + d, 0) / out.length
+          }
+          // Ends that reach into each other from both sides of one free dot count twice from afar, and pixels near by are coarse.
+          expect(Math.abs(mean(8) - mean(0.5))).toBeLessThan(0.02)
+        },
+      ),
+      { numRuns: 60 },
+    )
+  })
+
   it('paints tiles that meet without a seam', () => {
     const left = view(90, 60, 8, 64)
     const right = view(98, 60, 8, 64)
@@ -91,6 +129,38 @@ describe('tone of the burn', () => {
       expect(g).toBeLessThanOrEqual(1)
       expect(grainAt('wood', i * 1.7, i * 0.3)).toBe(g)
     }
+  })
+
+  it('shows a full area full everywhere, near by too, where spots are wider than the pitch', () => {
+    for (const wide of [1, 1.2, 1.5, 2, 3]) {
+      const dark = new Uint8Array(40 * 40).fill(255)
+      const place = { x0: 0, y0: 0, pitch: 0.1, spot: 0.1 * wide, reachMm: 0 }
+      const layer: DotLayer = { kind: 'dots', operation: 'dots', ...burnedDots({ columns: 40, rows: 40 }, dark, 0), ...place }
+      const out = new Float32Array(80 * 80)
+      addDots(out, layer, { x: 1, y: 1, pxPerMm: 80, widthPx: 80, heightPx: 80 })
+      expect(out.reduce((least, d) => Math.min(least, d))).toBeGreaterThan(0.999)
+    }
+  })
+
+  it('reaches from every dot into the cells beside it, rows for themselves', () => {
+    expect([...coverOfDots(4, Uint8Array.of(0, 200, 0, 0, 40, 0, 0, 240), 0.25)]).toEqual([50, 200, 50, 0, 40, 10, 60, 240])
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 1, max: 70 }),
+        fc.array(fc.integer({ min: 0, max: 255 }), { minLength: 1, maxLength: 300 }),
+        fc.double({ min: 0.01, max: 0.5, noNaN: true }),
+        (columns, list, reach) => {
+          const dark = Uint8Array.from(list.slice(0, Math.max(columns, list.length - (list.length % columns))))
+          if (dark.length % columns) return
+          const beside = (i: number, j: number): number =>
+            Math.floor(i / columns) === Math.floor(j / columns) && j >= 0 ? Math.max(0, (dark[j] ?? 0) - dark[i]) : 0
+          coverOfDots(columns, dark, reach).forEach((cover, i) => {
+            const exact = Math.min(255, dark[i] + reach * (beside(i, i - 1) + beside(i, i + 1)))
+            expect(Math.abs(cover - exact)).toBeLessThanOrEqual(1.5)
+          })
+        },
+      ),
+    )
   })
 
   it('halves marks into a pyramid that keeps their mean', () => {

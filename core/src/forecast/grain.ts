@@ -31,3 +31,28 @@ export function grainAt(kind: 'wood' | 'plain', x: number, y: number): number {
   const fine = noise(x * 0.16, bent * 5.5)
   return 0.5 * bands + 0.34 * fibres + 0.16 * fine
 }
+
+/** Fields that are kept: those of a screen of tiles. */
+const KEPT = 40
+const kept = new Map<string, Float32Array>()
+
+/**
+ * The grain under every pixel of a view, row by row. The surface stays the same however often what is burned on it
+ * changes, so the newest fields are kept. @param x,y corner, mm
+ */
+export function grainField(
+  kind: 'wood' | 'plain',
+  { x, y, pxPerMm, widthPx, heightPx }: { x: number; y: number; pxPerMm: number; widthPx: number; heightPx: number },
+): Float32Array {
+  const key = `${kind} ${x} ${y} ${pxPerMm} ${widthPx} ${heightPx}`
+  const found = kept.get(key)
+  const field = found ?? new Float32Array(widthPx * heightPx)
+  if (!found) {
+    for (let i = 0, py = 0; py < heightPx; py++)
+      for (let px = 0; px < widthPx; px++, i++) field[i] = grainAt(kind, x + (px + 0.5) / pxPerMm, y + (py + 0.5) / pxPerMm)
+  } else kept.delete(key)
+  // Most recently used last.
+  if (field.length <= 1 << 18) kept.set(key, field)
+  if (kept.size > KEPT) kept.delete(kept.keys().next().value!)
+  return field
+}

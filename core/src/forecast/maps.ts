@@ -17,7 +17,7 @@ export function forecastMaps(scene: Scene, columns: number, rows: number, cellMm
   const through = new Uint8Array(columns * rows)
   for (const layer of scene.layers) {
     if (layer.kind === 'dots') addDots(dark, layer, view)
-    else {
+    else if (layer.kind === 'kerf') {
       const open = coverage(visible(layer.kerf, layer.kerfBounds, view), columns, rows)
       for (let i = 0; i < through.length; i++) if (open[i] >= 0.5) through[i] = 255
     }

@@ -3,14 +3,14 @@ import type { Bench } from '../job/bench.ts'
 import type { CutOperation, JobDocument, PictureOperation, ProgramOperation } from '../job/document.ts'
 import { operationMarks } from '../job/pictured.ts'
 import { spotMm } from '../machine/machine.ts'
+import { dotReach } from '../material/answer.ts'
 import { moveAt, partOf, startOf, type Track } from '../motion/track.ts'
 import { jobFrame } from '../plan/frame.ts'
 import { dotGrid } from '../plan/grid.ts'
 import { levelTones } from '../plan/level-powers.ts'
 import { band } from './band.ts'
 import { darknessOfDots } from './darkness.ts'
-import { buildPyramid } from './pyramid.ts'
-import { type DotLayer, forecastScene, type KerfLayer, layerOf, RIM_MM, type Scene } from './scene.ts'
+import { burnedDots, type DotLayer, forecastScene, type KerfLayer, layerOf, RIM_MM, type Scene } from './scene.ts'
 
 /** The workpiece as it is at a moment of the run: what is burned by then, and nothing else. */
 export function sceneAt(job: JobDocument, bench: Bench, track: Track, seconds: number): Scene {
@@ -64,7 +64,7 @@ function dotsSoFar(
   const after = (count: number): Uint8Array => levelTones(job.material, job.machine, operation, count)
   const layer = (marks: Uint8Array, tones: Uint8Array): DotLayer => {
     const dark = darknessOfDots({ columns, rows, levels: marks }, tones, 0, operation.bothWays)
-    return layerOf(job, id, operation, buildPyramid({ columns, rows, levels: dark }))
+    return layerOf(job, id, operation, burnedDots(grid, dark, dotReach(job.material, job.machine.id) / grid.pitch))
   }
   const before = after(passes)
   const now = layer(

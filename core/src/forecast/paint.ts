@@ -1,8 +1,8 @@
 import type { Bounds } from '../geometry/bounds.ts'
 import { coverage } from '../geometry/coverage.ts'
 import { mapRing, type Ring } from '../geometry/ring.ts'
-import { grainAt } from './grain.ts'
-import type { DotLayer, KerfLayer, Scene } from './scene.ts'
+import { grainField } from './grain.ts'
+import type { DotLayer, GoneLayer, KerfLayer, Scene } from './scene.ts'
 
 /** Which piece of the workpiece, at which scale. */
 export interface View {
@@ -26,30 +26,40 @@ export function paintForecast(scene: Scene, view: View): Uint8ClampedArray {
   const dark = new Float32Array(n)
   for (const layer of scene.layers) if (layer.kind === 'dots') addDots(dark, layer, view)
   const lit = reliefLight(scene, view)
+  const field = grainField(kind, view)
   const out = new Uint8ClampedArray(n * 4)
   const x1 = (scene.widthMm - view.x) * pxPerMm
   const y1 = (scene.heightMm - view.y) * pxPerMm
   const x0 = -view.x * pxPerMm
   const y0 = -view.y * pxPerMm
+  const [s0, s1, s2] = surface
+  const [g0, g1, g2] = grain.map((v, c) => v - surface[c])
+  const [b0, b1, b2] = burn
   for (let py = 0; py < heightPx; py++) {
     const insideY = Math.min(1, Math.max(0, Math.min(py + 1, y1) - Math.max(py, y0)))
     if (insideY === 0) continue
-    const y = view.y + (py + 0.5) / pxPerMm
     for (let px = 0; px < widthPx; px++) {
       const insideX = Math.min(1, Math.max(0, Math.min(px + 1, x1) - Math.max(px, x0)))
       if (insideX === 0) continue
       const i = py * widthPx + px
-      const g = grainAt(kind, view.x + (px + 0.5) / pxPerMm, y)
+      const g = field[i]
       const d = dark[i]
       const o = 4 * i
-      for (let c = 0; c < 3; c++) {
-        const base = surface[c] + (grain[c] - surface[c]) * g
-        out[o + c] = (base + (burn[c] * (0.92 + 0.16 * g) - base) * d) * (lit ? lit[i] : 1)
-      }
+      const strength = 0.92 + 0.16 * g
+      const light = lit ? lit[i] : 1
+      const r = s0 + g0 * g
+      const v = s1 + g1 * g
+      const b = s2 + g2 * g
+      out[o] = (r + (b0 * strength - r) * d) * light
+      out[o + 1] = (v + (b1 * strength - v) * d) * light
+      out[o + 2] = (b + (b2 * strength - b) * d) * light
       out[o + 3] = 255 * insideX * insideY
     }
   }
-  for (const layer of scene.layers) if (layer.kind === 'kerf') openKerf(out, layer, view, edge)
+  for (const layer of scene.layers) {
+    if (layer.kind === 'kerf') openKerf(out, layer, view, edge)
+    if (layer.kind === 'gone') takeAway(out, layer, view)
+  }
   return out
 }
 
@@ -143,60 +153,102 @@ function addMeanDots(dark: Float32Array, layer: DotLayer, view: View, pxPerDot: 
   const across = cellsUnder((view.x - layer.x0) / cell, step, view.widthPx, columns)
   const down = cellsUnder((view.y - layer.y0) / cell, step, view.heightPx, rows)
   const reach = Math.min(4, Math.ceil(Math.max(1, step)) + 1)
-  for (let py = 0; py < view.heightPx; py++) {
+  // Down first: the mean of the rows under a line of pixels; then across. Cells beside the picture hold nothing.
+  const { widthPx, heightPx } = view
+  const start = across.first[0]
+  const end = across.first[widthPx - 1] + reach
+  const from = Math.max(0, start)
+  const to = Math.min(columns, end)
+  const line = new Float32Array(end - start)
+  for (let py = 0; py < heightPx; py++) {
+    let any = false
     for (let j = 0; j < reach; j++) {
-      const v = down.weights[4 * py + j]
+      const v = down.weights[4 * py + j] * gain
       if (v === 0) continue
       const row = (down.first[py] + j) * columns
-      for (let px = 0; px < view.widthPx; px++) {
-        const at = row + across.first[px]
-        let sum = 0
-        for (let k = 0; k < reach; k++) {
-          const u = across.weights[4 * px + k]
-          if (u !== 0) sum += u * marks[at + k]
-        }
-        if (sum !== 0) dark[py * view.widthPx + px] += sum * v * gain
-      }
+      if (any) for (let c = from; c < to; c++) line[c - start] += v * marks[row + c]
+      else for (let c = from; c < to; c++) line[c - start] = v * marks[row + c]
+      any = true
     }
+    if (any) addAcross(dark, py * widthPx, widthPx, line, across, reach)
   }
-  for (let i = 0; i < dark.length; i++) if (dark[i] > 1) dark[i] = 1
 }
 
-/** Near: each dot is the way of the spot over its cell, a bar with round ends. */
+/** A line of means to its pixels, as dark as full at most. */
+function addAcross(
+  dark: Float32Array,
+  at: number,
+  pixels: number,
+  line: Float32Array,
+  { first, weights }: Under,
+  reach: number,
+): void {
+  const start = first[0]
+  for (let px = 0; px < pixels; px++) {
+    const c = first[px] - start
+    const w = 4 * px
+    let sum = dark[at + px] + weights[w] * line[c] + weights[w + 1] * line[c + 1]
+    if (reach > 2) sum += weights[w + 2] * line[c + 2]
+    if (reach > 3) sum += weights[w + 3] * line[c + 3]
+    dark[at + px] = sum > 1 ? 1 : sum
+  }
+}
+
+/**
+ * Near: each dot is the way of the spot over its cell, a bar with round ends where nothing goes on beside it. The bar is as
+ * large as the energy that was left in it: what its round ends would add is taken from its length.
+ */
 function addTrueDots(dark: Float32Array, layer: DotLayer, view: View): void {
-  const { columns, rows, levels } = layer.pyramid.levels[0]
-  const { pitch } = layer
-  const radius = layer.spot / 2
-  const reach = Math.max(1, Math.ceil(radius / pitch))
+  const { columns, rows } = layer.pyramid.levels[0]
+  const { pitch, reachMm, dark: levels } = layer
+  const { widthPx, pxPerMm } = view
+  const { spot } = layer
+  const radius = spot / 2
+  // Rows that overlap share their dose: from one to the next it goes over evenly, and a full area is full everywhere.
+  const overlap = Math.max(0, Math.min(spot, 2 * pitch) - pitch)
+  const edge = Math.min(spot, pitch) / 2
+  const ramp = Math.max(overlap, 1 / pxPerMm)
+  const rowsBeside = Math.ceil(radius / pitch)
   for (let py = 0; py < view.heightPx; py++) {
-    const y = view.y + (py + 0.5) / view.pxPerMm - layer.y0
+    const y = view.y + (py + 0.5) / pxPerMm - layer.y0
     const r = Math.floor(y / pitch)
-    if (r < -reach || r >= rows + reach) continue
-    for (let px = 0; px < view.widthPx; px++) {
-      const x = view.x + (px + 0.5) / view.pxPerMm - layer.x0
-      const c = Math.floor(x / pitch)
-      if (c < -reach || c >= columns + reach) continue
-      let best = 0
-      for (let rr = Math.max(0, r - reach); rr <= Math.min(rows - 1, r + reach); rr++) {
-        const dy = (rr + 0.5) * pitch - y
-        for (let cc = Math.max(0, c - reach); cc <= Math.min(columns - 1, c + reach); cc++) {
-          const level = levels[rr * columns + cc]
-          if (level === 0) continue
-          const left = cc * pitch
-          const dx = x < left ? left - x : x > left + pitch ? x - left - pitch : 0
-          const covered = (radius - Math.sqrt(dx * dx + dy * dy)) * view.pxPerMm + 0.5
-          if (covered <= 0) continue
-          const value = (covered > 1 ? 1 : covered) * level
-          if (value > best) best = value
+    for (let row = Math.max(0, r - rowsBeside); row <= Math.min(rows - 1, r + rowsBeside); row++) {
+      const dy = Math.abs((row + 0.5) * pitch - y)
+      const across = clamped((edge - dy) / ramp + 0.5) / 255
+      if (across === 0) continue
+      // How far a free end goes beyond its cell at this height of the bar; a round end reaches π/4 of its radius on average.
+      // Bars that overlap end straight.
+      const round = overlap > 0 ? 0 : Math.sqrt(Math.max(0, radius * radius - dy * dy)) - (Math.PI / 4) * radius
+      const end = reachMm + round
+      for (let px = 0; px < widthPx; px++) {
+        const x = view.x + (px + 0.5) / pxPerMm - layer.x0
+        const c = Math.floor(x / pitch)
+        if (c < -1 || c > columns) continue
+        const at = row * columns + c
+        const own = c >= 0 && c < columns ? levels[at] : 0
+        const left = c > 0 ? levels[at - 1] : 0
+        const right = c < columns - 1 ? levels[at + 1] : 0
+        if (own + left + right === 0) continue
+        const fromLeft = x - c * pitch
+        const fromRight = pitch - fromLeft
+        let value = 0
+        if (own > 0) {
+          const begun = left > 0 ? 1 : clamped((fromLeft + end) * pxPerMm + 0.5)
+          const goesOn = right > 0 ? 1 : clamped((fromRight + end) * pxPerMm + 0.5)
+          value = own * Math.min(begun, goesOn)
         }
+        if (left > own) value = Math.max(value, left * clamped((end - fromLeft) * pxPerMm + 0.5))
+        if (right > own) value = Math.max(value, right * clamped((end - fromRight) * pxPerMm + 0.5))
+        if (value === 0) continue
+        const i = py * widthPx + px
+        const d = dark[i] + value * across
+        dark[i] = d > 1 ? 1 : d
       }
-      if (best === 0) continue
-      const i = py * view.widthPx + px
-      const d = dark[i] + best / 255
-      dark[i] = d > 1 ? 1 : d
     }
   }
 }
+
+const clamped = (share: number): number => (share < 0 ? 0 : share > 1 ? 1 : share)
 
 export function visible(rings: readonly Ring[], bounds: readonly Bounds[], view: View): Ring[] {
   const x1 = view.x + view.widthPx / view.pxPerMm
@@ -209,6 +261,14 @@ export function visible(rings: readonly Ring[], bounds: readonly Bounds[], view:
       near.push(mapRing(rings[i], view.pxPerMm, view.pxPerMm, -view.x * view.pxPerMm, -view.y * view.pxPerMm))
   }
   return near
+}
+
+/** Where pieces are gone there is nothing. */
+function takeAway(out: Uint8ClampedArray, layer: GoneLayer, view: View): void {
+  const rings = visible(layer.rings, layer.bounds, view)
+  if (rings.length === 0) return
+  const gone = coverage(rings, view.widthPx, view.heightPx)
+  for (let i = 0; i < gone.length; i++) if (gone[i] > 0) out[4 * i + 3] *= 1 - gone[i]
 }
 
 function openKerf(out: Uint8ClampedArray, layer: KerfLayer, view: View, edge: readonly [number, number, number]): void {

@@ -3,15 +3,17 @@ import { combine } from '../geometry/clip.ts'
 import { type Ring, ringBounds } from '../geometry/ring.ts'
 import type { Bench } from '../job/bench.ts'
 import { keyOf } from '../job/bench.ts'
-import type { JobDocument, PictureOperation } from '../job/document.ts'
+import { type CutOperation, givesLines, type JobDocument, type PictureOperation } from '../job/document.ts'
 import { grownRings } from '../job/evaluate.ts'
+import { jobPieces, kerfBand, kerfSide } from '../job/hold.ts'
 import { operationMarks } from '../job/pictured.ts'
-import { spotMm } from '../machine/machine.ts'
-import type { Material } from '../material/material.ts'
+import { spotMm, wattsAt } from '../machine/machine.ts'
+import { dotReach } from '../material/answer.ts'
+import { lineDose, type Material } from '../material/material.ts'
 import type { Marks } from '../picture/prepare.ts'
 import { dotGrid } from '../plan/grid.ts'
 import { levelDepths, levelTones } from '../plan/level-powers.ts'
-import { darknessOfDots } from './darkness.ts'
+import { coverOfDots, darknessOfDots } from './darkness.ts'
 import { programLayer } from './program-layer.ts'
 import { buildPyramid, type MarkPyramid } from './pyramid.ts'
 
@@ -21,7 +23,11 @@ export interface DotLayer {
   /** The operation that burns it. */
   readonly operation: string
   /** Darkness of every dot, 0–255. */
+  readonly dark: Uint8Array
+  /** How much of every cell is dark, 0–255, with what reaches into it from beside. */
   readonly pyramid: MarkPyramid
+  /** How far dots reach beyond their own way at either end, mm. */
+  readonly reachMm: number
   /** Where it is carved: share of the depth of every dot, 0–255, and the whole depth. */
   readonly relief?: { readonly pyramid: MarkPyramid; readonly deepMm: number }
   /** Corner of the first dot and the pitch, job mm. */
@@ -41,12 +47,21 @@ export interface KerfLayer {
   readonly rimBounds: readonly Bounds[]
 }
 
+/** Pieces that fall when a cut is through. */
+export interface GoneLayer {
+  readonly kind: 'gone'
+  /** The cut that frees them. */
+  readonly operation: string
+  readonly rings: readonly Ring[]
+  readonly bounds: readonly Bounds[]
+}
+
 /** The workpiece after the burn, ready to be painted in any piece and scale. Plain data: it can be sent to a worker. */
 export interface Scene {
   readonly widthMm: number
   readonly heightMm: number
   readonly look: Material['look']
-  readonly layers: readonly (DotLayer | KerfLayer)[]
+  readonly layers: readonly (DotLayer | KerfLayer | GoneLayer)[]
 }
 
 /** Width of the scorched rim beside a cut, mm. */
@@ -59,20 +74,51 @@ export function forecastScene(job: JobDocument, bench: Bench, only?: ReadonlySet
     const operation = job.operations[id]
     if (operation.kind === 'program') return [programLayer(job, id, operation, bench)]
     if (operation.kind === 'cut') {
-      const part = grownRings(job, operation.node, 0, bench)
-      if (part.length === 0) return []
+      if (givesLines(job, operation.node)) return [scoredLayer(job, id, operation, bench)]
+      const kerf = kerfBand(job, operation, bench)
+      if (kerf.length === 0) return []
       const width = Math.max(0.02, operation.kerfMm)
-      const kerf = combine('subtract', grownRings(job, operation.node, width, bench), part)
+      const [out, inwards] = kerfSide(operation) > 0 ? [width, 0] : [0, width]
       const rim = combine(
         'subtract',
-        grownRings(job, operation.node, width + RIM_MM, bench),
-        grownRings(job, operation.node, -RIM_MM, bench),
+        grownRings(job, operation.node, out + RIM_MM, bench),
+        grownRings(job, operation.node, -inwards - RIM_MM, bench),
       )
       return [{ kind: 'kerf', operation: id, kerf, rim, kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }]
     }
     return [dotLayer(job, id, operation, bench)]
   })
-  return { widthMm: job.workpiece.widthMm, heightMm: job.workpiece.heightMm, look: job.material.look, layers }
+  return {
+    widthMm: job.workpiece.widthMm,
+    heightMm: job.workpiece.heightMm,
+    look: job.material.look,
+    layers: [...layers, ...goneLayers(job, bench, only)],
+  }
+}
+
+/** What is not there any more after the cuts: what falls out of parts and stencils, wanted or not. */
+function goneLayers(job: JobDocument, bench: Bench, only: ReadonlySet<string> | undefined): GoneLayer[] {
+  const layers = new Map<string, Ring[]>()
+  for (const { fate, operation, outer, holes } of jobPieces(job, bench)) {
+    if (!operation || (fate !== 'waste' && fate !== 'lost') || (only && !only.has(operation))) continue
+    const list = layers.get(operation) ?? []
+    layers.set(operation, list)
+    list.push(outer, ...holes)
+  }
+  return [...layers].map(([operation, rings]) => ({ kind: 'gone', operation, rings, bounds: rings.map(ringBounds) }))
+}
+
+/** Lines that are followed: cut through where their dose is a cut's, else a mark as wide as the beam. */
+function scoredLayer(job: JobDocument, id: string, operation: CutOperation, bench: Bench): KerfLayer {
+  const { machine, material } = job
+  const width = Math.max(spotMm(machine), 0.02)
+  const dose = lineDose(wattsAt(machine, operation.power), operation.speedMmS) * operation.passes
+  const kerf = dose >= material.cutDose.from ? grownRings(job, operation.node, Math.max(width, operation.kerfMm), bench) : []
+  const rim =
+    dose >= material.cutDose.from
+      ? grownRings(job, operation.node, operation.kerfMm + 2 * RIM_MM, bench)
+      : grownRings(job, operation.node, width, bench)
+  return { kind: 'kerf', operation: id, kerf, rim, kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }
 }
 
 /** The dots that an operation burns, as dark as its settings turn them. */
@@ -81,12 +127,13 @@ function dotLayer(job: JobDocument, id: string, operation: PictureOperation, ben
   const { key, ...marks } = operationMarks(job, operation, bench)
   const tones = levelTones(material, machine, operation)
   const lag = (machine.riseTimeS * operation.speedMmS) / operation.intervalMm
-  const pyramid = bench.cache.get(
-    keyOf('pyramid', key, [...tones], lag, operation.bothWays),
-    () => buildPyramid({ ...marks, levels: darknessOfDots(marks, tones, lag, operation.bothWays) }),
-    (made) => made.levels.reduce((sum, level) => sum + level.levels.byteLength, 0),
+  const reachMm = dotReach(material, machine.id)
+  const burned = bench.cache.get(
+    keyOf('burned dots', key, [...tones], lag, operation.bothWays, reachMm / operation.intervalMm),
+    () => burnedDots(marks, darknessOfDots(marks, tones, lag, operation.bothWays), reachMm / operation.intervalMm),
+    (made) => made.pyramid.levels.reduce((sum, level) => sum + level.levels.byteLength, made.dark.byteLength),
   )
-  return { ...layerOf(job, id, operation, pyramid), ...reliefOf(job, operation, marks, key, bench) }
+  return { ...layerOf(job, id, operation, burned), ...reliefOf(job, operation, marks, key, bench) }
 }
 
 /** How deep each dot goes, where grey is burned as power on a material whose depth was measured. */
@@ -111,8 +158,20 @@ function reliefOf(
   return { relief: { pyramid, deepMm } }
 }
 
-/** Darkness of dots in its place. */
-export function layerOf(job: JobDocument, id: string, operation: PictureOperation, pyramid: DotLayer['pyramid']): DotLayer {
+type Burned = Pick<DotLayer, 'dark' | 'pyramid'>
+
+/** Dots ready to be painted at any scale. @param dark darkness of each @param reach see `coverOfDots` */
+export function burnedDots(
+  { columns, rows }: { readonly columns: number; readonly rows: number },
+  dark: Uint8Array,
+  reach: number,
+): Burned {
+  return { dark, pyramid: buildPyramid({ columns, rows, levels: coverOfDots(columns, dark, reach) }) }
+}
+
+/** Burned dots in their place. */
+export function layerOf(job: JobDocument, id: string, operation: PictureOperation, burned: Burned): DotLayer {
   const { x0, y0, pitch } = dotGrid(job, operation)
-  return { kind: 'dots', operation: id, pyramid, x0, y0, pitch, spot: spotMm(job.machine) }
+  const reachMm = dotReach(job.material, job.machine.id)
+  return { kind: 'dots', operation: id, ...burned, reachMm, x0, y0, pitch, spot: spotMm(job.machine) }
 }

@@ -8,10 +8,11 @@ import type { RawPicture } from '../picture/picture.ts'
 import { sampleJob, squarePicture } from '../testing/sample-job.ts'
 import { assetName, packJob, unpackJob } from './job-file.ts'
 import { decodePng, encodePng, PictureError, pngSize } from './png.ts'
-import { readSvg, SvgError, writeSvgPaths, writeSvgRings } from './svg.ts'
+import { readSvg, SvgError } from './svg/svg.ts'
+import { writeSvgPaths, writeSvgRings } from './svg/svg-write.ts'
 
-/** How many damaged files of each format are tried; more by hand, before a release. */
-const MUTATIONS = Number(process.env.NEOTAXIS_MUTATIONS ?? 2000)
+/** How many damaged files of each format are tried. */
+const MUTATIONS = 10_000
 
 describe('PNG', () => {
   const raw = (channels: 1 | 2 | 3 | 4, deep: boolean): RawPicture => {
@@ -75,7 +76,7 @@ describe('SVG', () => {
     const text = writeSvgRings([square], 100, 50)
     expect(text).toContain('width="100mm"')
     const back = readSvg(text)
-    expect(back).toMatchObject({ widthMm: 100, heightMm: 50, xMm: 0, yMm: 0 })
+    expect(back).toMatchObject({ page: { x0: 0, y0: 0, x1: 100, y1: 50 } })
     expect([...flattenPath(back.paths[0], 0.01)]).toEqual([...square])
     expect(readSvg(writeSvgPaths(back.paths, 100, 50)).paths).toEqual(back.paths)
   })
@@ -107,7 +108,7 @@ describe('SVG', () => {
 
   it.each([
     ['<html/>', 'not an SVG'],
-    ['<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0 L nonsense"/></svg>', 'cannot be read'],
+    ['<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0 L nonsense"/></svg>', 'no path that can be read'],
     ['<!DOCTYPE svg [<!ENTITY a "b">]><svg xmlns="http://www.w3.org/2000/svg"/>', 'damaged'],
     ['', 'SVG'],
   ])('refuses %s', (text, sentence) => {
@@ -132,6 +133,63 @@ describe('SVG', () => {
       ),
       { numRuns: MUTATIONS },
     )
+  })
+
+  it('repeats what is used, in its place, also symbols and nested pages with view boxes of their own', () => {
+    const defs =
+      '<defs><path id="tri" d="M0 0h4v3Z"/><symbol id="page" viewBox="0 0 10 10"><rect width="10" height="5"/></symbol></defs>'
+    const used = rings(svg(`${defs}<use href="#tri" x="5" y="1"/><g transform="scale(2)"><use xlink:href="#tri"/></g>`))
+    expect(used.map((ring) => ringBounds(ring).x1)).toEqual([expect.closeTo(9, 6), expect.closeTo(8, 6)])
+    expect(ringBounds(used[0]).y0).toBeCloseTo(1, 6)
+    const [symbol] = rings(svg(`${defs}<use href="#page" x="2" y="3" width="20" height="20"/>`))
+    expect(ringBounds(symbol)).toMatchObject({
+      x0: expect.closeTo(2, 6),
+      y0: expect.closeTo(3, 6),
+      x1: expect.closeTo(22, 6),
+      y1: expect.closeTo(13, 6),
+    })
+    // As large as fits, in the middle: 4 × 2 in 8 × 8 is doubled and moved down by 2.
+    const [nested] = rings(svg('<svg x="1" y="1" width="8" height="8" viewBox="0 0 4 2"><rect width="4" height="2"/></svg>'))
+    expect(ringBounds(nested)).toMatchObject({
+      x0: expect.closeTo(1, 6),
+      y0: expect.closeTo(3, 6),
+      x1: expect.closeTo(9, 6),
+      y1: expect.closeTo(7, 6),
+    })
+  })
+
+  it('rounds the corners of rectangles by the area that they lose', () => {
+    const [round] = rings(svg('<rect width="20" height="10" rx="3"/>'))
+    expect(Math.abs(ringArea(round))).toBeCloseTo(200 - (4 - Math.PI) * 9, 1)
+    const [half] = rings(svg('<rect width="20" height="10" ry="50" rx="5"/>'))
+    expect(Math.abs(ringArea(half))).toBeCloseTo(200 - (4 - Math.PI) * 25, 1)
+  })
+
+  it('leaves out what is hidden or is no outline, tells it, and uses the rest of a damaged file', () => {
+    const read = readSvg(
+      svg(
+        '<text>Saltmere</text><text/><image href="x.png"/><use href="other.svg#a"/><use href="#nobody"/>' +
+          '<rect width="1" height="1" style="fill:red; display:none"/><g visibility="hidden"><rect width="1" height="1"/></g>' +
+          '<path d="M0 0 L nonsense"/><path d="M0 0h2v2Z"/>',
+      ),
+    )
+    expect(read.paths).toHaveLength(1)
+    expect(read.notices).toEqual([
+      '2 texts left out: convert text to paths where the drawing was made.',
+      '1 picture left out.',
+      '1 reference to another file left out.',
+      '1 reference to nothing left out.',
+      '1 path left out: damaged.',
+    ])
+  })
+
+  it('ends where copies of copies, or copies of themselves, would fill memory', () => {
+    const lines = Array.from({ length: 12 }, (_, i) => `<g id="g${i + 1}">${`<use href="#g${i}"/>`.repeat(10)}</g>`).join('')
+    const began = performance.now()
+    expect(() => readSvg(svg(`<defs><rect id="g0" width="1" height="1"/>${lines}</defs><use href="#g12"/>`))).toThrow(SvgError)
+    expect(() => readSvg(svg('<g id="a"><use href="#a"/></g>'))).toThrow('too deeply')
+    // About a second here; a loaded machine may take longer, never for ever.
+    expect(performance.now() - began).toBeLessThan(5000)
   })
 
   it('does not follow groups that nest without end', () => {

@@ -62,7 +62,7 @@ describe('reading a program', () => {
         expect(moves.x.length).toBe(moves.count)
         expect(problems.length).toBeLessThanOrEqual(21)
       }),
-      { numRuns: 500 },
+      { numRuns: 10_000 },
     )
   })
 })

@@ -2,6 +2,7 @@ import { sha256 } from '@noble/hashes/sha2.js'
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import { assetsOf, isRoot, type JobDocument } from '../job/document.ts'
 import { checkJob, JobError } from '../job/schema.ts'
+import { drawingKind } from '../vector/read-drawing.ts'
 import { isStl } from './stl.ts'
 
 /** Hexadecimal SHA-256: the name of an asset. */
@@ -13,13 +14,13 @@ export function assetName(bytes: Uint8Array): string {
 
 const MAX_FILE_BYTES = 1_000_000_000
 
-const ASSET = /^assets\/([0-9a-f]{64})\.(png|stl|gcode)$/
+const ASSET = /^assets\/([0-9a-f]{64})\.(png|stl|svg|dxf|gcode)$/
 
-/** What an asset is, by how it begins: a picture, a mesh or a program. */
-export const assetKind = (bytes: Uint8Array): 'png' | 'stl' | 'gcode' =>
-  bytes[0] === 0x89 && bytes[1] === 0x50 ? 'png' : isStl(bytes) ? 'stl' : 'gcode'
+/** What an asset is, by how it begins: a picture, a mesh, a drawing or a program. */
+export const assetKind = (bytes: Uint8Array): 'png' | 'stl' | 'svg' | 'dxf' | 'gcode' =>
+  bytes[0] === 0x89 && bytes[1] === 0x50 ? 'png' : isStl(bytes) ? 'stl' : (drawingKind(bytes) ?? 'gcode')
 
-/** A job and its assets as one `.neotaxis` file: a ZIP of `job.json` and `assets/<sha-256>.png`, `.stl` or `.gcode`. */
+/** A job and its assets as one `.neotaxis` file: a ZIP of `job.json` and `assets/<sha-256>.png`, `.stl`, `.svg`, `.dxf` or `.gcode`. */
 export function packJob(job: JobDocument, asset: (name: string) => Uint8Array): Uint8Array {
   const files: Record<string, [Uint8Array, { level: 0 | 6; mtime: string }]> = {}
   // One fixed date: the same job gives the same file.

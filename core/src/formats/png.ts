@@ -128,13 +128,13 @@ function crc(bytes: Uint8Array): number {
   return (c ^ -1) >>> 0
 }
 
-function chunk(type: string, data: Uint8Array): Uint8Array {
+function chunk(type: string, data: Uint8Array, checksum = crc): Uint8Array {
   const out = new Uint8Array(data.length + 12)
   const view = new DataView(out.buffer)
   view.setUint32(0, data.length)
   for (let i = 0; i < 4; i++) out[4 + i] = type.charCodeAt(i)
   out.set(data, 8)
-  view.setUint32(8 + data.length, crc(out.subarray(4, 8 + data.length)))
+  view.setUint32(8 + data.length, checksum(out.subarray(4, 8 + data.length)))
   return out
 }
 
@@ -145,6 +145,24 @@ export interface EncodeOptions {
   readonly oneBit?: boolean
   /** Deflates bytes to the zlib format; by default in JavaScript. */
   readonly deflate?: (bytes: Uint8Array) => Uint8Array
+  /** The checksum of ISO 3309, as an unsigned number; by default in JavaScript. */
+  readonly crc32?: (bytes: Uint8Array) => number
+}
+
+/** A row less the one above it (filter “Up”; nothing above the first). */
+function upBytes(samples: Uint8Array, row: number, stride: number, out: Uint8Array, at: number): void {
+  if (row === 0) out.set(samples.subarray(0, stride), at)
+  else for (let i = 0; i < stride; i++) out[at + i] = samples[row + i] - samples[row - stride + i]
+}
+
+/** The same for 16 bit, high byte first, bytes apart. */
+function upWords(samples: Uint16Array, row: number, words: number, out: Uint8Array, at: number): void {
+  for (let i = 0; i < words; i++) {
+    const v = samples[row + i]
+    const above = row === 0 ? 0 : samples[row - words + i]
+    out[at + 2 * i] = (v >> 8) - (above >> 8)
+    out[at + 2 * i + 1] = v - above
+  }
 }
 
 /** Writes a PNG (ISO/IEC 15948), 1, 8 or 16 bit, rows filtered by “Up” where that is more than one bit. */
@@ -154,26 +172,16 @@ export function encodePng(raw: RawPicture, options: EncodeOptions = {}): Uint8Ar
   const bits = options.oneBit ? 1 : deep ? 16 : 8
   const stride = options.oneBit ? Math.ceil(widthPx / 8) : widthPx * channels * (deep ? 2 : 1)
   const body = new Uint8Array((stride + 1) * heightPx)
-  let above: Uint8Array = new Uint8Array(stride)
-  let row: Uint8Array = new Uint8Array(stride)
   for (let y = 0; y < heightPx; y++) {
-    const at = y * (stride + 1)
+    const at = y * (stride + 1) + 1
     if (options.oneBit) {
-      for (let x = 0; x < widthPx; x++) if (samples[y * widthPx + x] >= 128) body[at + 1 + (x >> 3)] |= 128 >> (x & 7)
+      for (let x = 0; x < widthPx; x++) if (samples[y * widthPx + x] >= 128) body[at + (x >> 3)] |= 128 >> (x & 7)
       continue
     }
-    const base = y * widthPx * channels
-    if (deep) {
-      for (let i = 0; i < widthPx * channels; i++) {
-        row[2 * i] = samples[base + i] >> 8
-        row[2 * i + 1] = samples[base + i] & 255
-      }
-    } else for (let i = 0; i < stride; i++) row[i] = samples[base + i]
-    body[at] = 2
-    for (let i = 0; i < stride; i++) body[at + 1 + i] = row[i] - above[i]
-    const swap = above
-    above = row
-    row = swap
+    body[at - 1] = 2
+    const row = y * widthPx * channels
+    if (samples instanceof Uint8Array) upBytes(samples, row, stride, body, at)
+    else upWords(samples, row, widthPx * channels, body, at)
   }
   const header = new Uint8Array(13)
   const view = new DataView(header.buffer)
@@ -191,7 +199,7 @@ export function encodePng(raw: RawPicture, options: EncodeOptions = {}): Uint8Ar
     physical[8] = 1
     parts.push(chunk('pHYs', physical))
   }
-  parts.push(chunk('IDAT', deflate(body)), chunk('IEND', new Uint8Array(0)))
+  parts.push(chunk('IDAT', deflate(body), options.crc32), chunk('IEND', new Uint8Array(0)))
   const out = new Uint8Array(parts.reduce((sum, part) => sum + part.length, 0))
   let at = 0
   for (const part of parts) {

@@ -1,4 +1,4 @@
-import { Clipper, ClipType, EndType, FillRule, JoinType, type Path64, type Paths64 } from 'clipper2-ts'
+import { Clipper, Clipper64, ClipType, EndType, FillRule, JoinType, type Path64, type Paths64 } from 'clipper2-ts'
 import { apart } from './apart.ts'
 import { type Ring, ringArea } from './ring.ts'
 
@@ -31,15 +31,18 @@ function toGrid(rings: readonly Ring[]): Paths64 {
 function fromGrid(paths: Paths64): Ring[] {
   const out: Ring[] = []
   for (const path of paths) {
-    if (path.length < 3) continue
-    const ring = new Float64Array(path.length * 2)
-    for (let i = 0; i < path.length; i++) {
-      ring[2 * i] = path[i].x / UNITS_PER_MM
-      ring[2 * i + 1] = path[i].y / UNITS_PER_MM
-    }
-    out.push(ring)
+    if (path.length >= 3) out.push(fromPath(path))
   }
   return out
+}
+
+function fromPath(path: Path64): Ring {
+  const ring = new Float64Array(path.length * 2)
+  for (let i = 0; i < path.length; i++) {
+    ring[2 * i] = path[i].x / UNITS_PER_MM
+    ring[2 * i + 1] = path[i].y / UNITS_PER_MM
+  }
+  return ring
 }
 
 export type Combination = 'union' | 'subtract' | 'intersect' | 'exclude'
@@ -106,6 +109,38 @@ function withoutHoles(paths: Paths64): Paths64 {
   const outer = paths.filter((path) => Clipper.area(path) > 0)
   return outer.length === paths.length ? paths : Clipper.union(outer, FillRule.NonZero)
 }
+
+/** What lies within a distance of lines, ends round. @param lines polylines, mm @param halfMm mm @returns rings in mm */
+export function growLines(lines: readonly Ring[], halfMm: number): Ring[] {
+  if (!(halfMm > 0) || lines.length === 0) return []
+  const grown = Clipper.inflatePaths(
+    toGrid(lines),
+    halfMm * UNITS_PER_MM,
+    JoinType.Round,
+    EndType.Round,
+    MITRE_LIMIT,
+    ARC_TOLERANCE_MM * UNITS_PER_MM,
+  )
+  return fromGrid(Clipper.simplifyPaths(grown, 0.002 * UNITS_PER_MM))
+}
+
+/** The parts of lines that lie within a filled shape (even-odd). @param lines polylines, mm @returns polylines, mm */
+export function linesWithin(lines: readonly Ring[], shape: readonly Ring[]): Ring[] {
+  const clipper = new Clipper64()
+  clipper.addOpenSubject(toGrid(lines))
+  clipper.addClip(toGrid(shape))
+  const closed: Paths64 = []
+  const open: Paths64 = []
+  clipper.execute(ClipType.Intersection, FillRule.EvenOdd, closed, open)
+  return open.filter(({ length }) => length > 1).map(fromPath)
+}
+
+/** A shape whose paths are filled by a rule, as one filled by even-odd. @param rings mm */
+export const filledBy = (rule: 'nonzero' | 'evenodd', rings: readonly Ring[]): Ring[] =>
+  fromGrid(Clipper.union(toGrid(rings), rule === 'nonzero' ? FillRule.NonZero : FillRule.EvenOdd))
+
+/** Filled shapes (rings as `filledBy` and `combine` return them) together as one. @param rings mm */
+export const together = (rings: readonly Ring[]): Ring[] => fromGrid(Clipper.union(toGrid(rings), FillRule.Positive))
 
 /** The filled shape's area in mm², holes taken off (rings as `combine` and `offset` return them). */
 export const shapeArea = (rings: readonly Ring[]): number => rings.reduce((sum, ring) => sum + ringArea(ring), 0)

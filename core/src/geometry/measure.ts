@@ -14,7 +14,11 @@ export function measureOutlines(paths: readonly Path[], tolerance: number): Outl
   let length = 0
   for (const path of paths) {
     nodes += path.kinds.length + (path.closed ? 0 : 1)
-    length += ringLength(flattenPath(path, tolerance))
+    const flat = flattenPath(path, tolerance)
+    const last = flat.length - 2
+    length += ringLength(flat)
+    // An open path does not go back to where it began.
+    if (!path.closed) length -= Math.hypot(flat[last] - flat[0], flat[last + 1] - flat[1])
   }
   return { paths: paths.length, nodes, length }
 }

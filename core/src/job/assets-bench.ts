@@ -1,5 +1,6 @@
 import { greyFromPng, PictureError } from '../formats/png.ts'
 import { readStl } from '../formats/stl.ts'
+import { readDrawing } from '../vector/read-drawing.ts'
 import { type Bench, keyOf } from './bench.ts'
 import { ResultCache } from './cache.ts'
 
@@ -31,6 +32,13 @@ export function assetsBench(
         keyOf('mesh', asset),
         () => readStl(bytes(asset)),
         ({ points }) => points.byteLength,
+      ),
+    drawing: (asset) =>
+      cache.get(
+        keyOf('drawing', asset),
+        () => readDrawing(bytes(asset)),
+        ({ shapes }) =>
+          shapes.reduce((sum, { paths }) => paths.reduce((all, { points }) => all + points.byteLength + 200, sum + 200), 0),
       ),
     program: (asset) => {
       const found = bytes(asset)

@@ -1,6 +1,7 @@
 import type { Triangles } from '../formats/stl.ts'
 import type { GreyPicture } from '../picture/picture.ts'
 import type { GreyWeights } from '../picture/steps.ts'
+import type { PlacedDrawing } from '../vector/read-drawing.ts'
 import type { ResultCache } from './cache.ts'
 
 /** What evaluation needs from outside: the decoded pictures, kept results, and a way to tell how far it is. */
@@ -9,6 +10,8 @@ export interface Bench {
   readonly picture: (asset: string, grey: GreyWeights) => GreyPicture
   /** The triangles of a mesh asset; throws where it is not there. */
   readonly mesh?: (asset: string) => Triangles
+  /** The drawing of an asset, from the origin, mm; throws where it is not there. */
+  readonly drawing?: (asset: string) => PlacedDrawing
   /** The text of a program asset; throws where it is not there. */
   readonly program?: (asset: string) => string
   readonly cache: ResultCache

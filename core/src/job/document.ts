@@ -1,6 +1,7 @@
-import type { Join } from '../geometry/clip.ts'
+import type { Combination, Join } from '../geometry/clip.ts'
 import type { Machine } from '../machine/machine.ts'
-import type { Material } from '../material/material.ts'
+import type { Material, Rgb } from '../material/material.ts'
+import type { OutlineStep } from '../outline/clean/steps.ts'
 import type { Channel } from '../outline/ink.ts'
 import type { Dots, FramingStep, GreyWeights, Treatment } from '../picture/steps.ts'
 
@@ -46,13 +47,32 @@ export interface PictureNode extends Treatment {
   readonly dots: Dots
 }
 
-/** Outlines traced from the source's darkness or opacity. */
+/** A rectangle in shares 0–1 of a picture's sides. */
+export interface Zone {
+  readonly x: number
+  readonly y: number
+  readonly width: number
+  readonly height: number
+}
+
+/** Outlines traced from the source's darkness or opacity, or lines in the middle of its strokes. */
 export interface TraceNode {
   readonly kind: 'trace'
   readonly name: string
   readonly from: string
   readonly channel: Channel
+  /** Lines in the middle of strokes, which are scored, or outlines of some of its colours; absent: outlines by darkness. */
+  readonly mode?: 'centreline' | 'colours'
+  /** Of colours: the palette that the picture is parted by, and which of them are meant. Neighbours share their edges. */
+  readonly palette?: readonly Rgb[]
+  readonly chosen?: readonly number[]
   readonly threshold: number
+  /** Lower end of a band whose upper end is the threshold; absent: all that is darker (more opaque) counts. */
+  readonly above?: number
+  /** Ripples narrower than this are smoothed away, mm. */
+  readonly smoothMm?: number
+  /** The part of the framed picture that is traced, in shares of its sides; absent: all of it. The picture keeps the rest. */
+  readonly zone?: Zone
   readonly toleranceMm: number
   readonly cornerDeg: number
   readonly minAreaMm2: number
@@ -68,6 +88,64 @@ export interface OffsetNode {
   readonly outermost: boolean
 }
 
+/** Outlines cleaned up, step by step. */
+export interface CleanNode {
+  readonly kind: 'clean'
+  readonly name: string
+  readonly from: string
+  readonly steps: Readonly<Record<string, OutlineStep>>
+  readonly order: readonly string[]
+}
+
+/** Outlines together with other outlines, which may lie elsewhere and come from other artwork. */
+export interface CombineNode {
+  readonly kind: 'combine'
+  readonly name: string
+  readonly from: string
+  readonly with: string
+  readonly op: Combination
+}
+
+/** A strip that holds a piece: it crosses what is cut away, from an edge to the edge across. */
+export interface Bridge {
+  /** A place on the edge of the piece that is held, in shares of the artwork's size. */
+  readonly x: number
+  readonly y: number
+  readonly widthMm: number
+}
+
+/** Outlines with bridges, so that pieces do not fall. */
+export interface BridgedNode {
+  readonly kind: 'bridged'
+  readonly name: string
+  readonly from: string
+  readonly bridges: Readonly<Record<string, Bridge>>
+}
+
+/** A vector drawing as it was brought in: its bytes are the asset. */
+export interface DrawingNode {
+  readonly kind: 'drawing'
+  readonly name: string
+  readonly asset: string
+  /** Size of the box around all that it draws, mm. */
+  readonly widthMm: number
+  readonly heightMm: number
+}
+
+/** What an import rule caught in a drawing: all that looks alike. */
+export interface PartNode {
+  readonly kind: 'part'
+  readonly name: string
+  readonly from: string
+  /** Keys of the looks that belong to it, see `lookKey`. */
+  readonly looks: readonly string[]
+  /**
+   * `edges`: closed paths are outlines, those that are open are followed. `lines`: all are followed. `seen`: the area that is
+   * covered as it is seen, strokes as wide as they are.
+   */
+  readonly as: 'edges' | 'lines' | 'seen'
+}
+
 /** A program that was made elsewhere, as text: its moves are the artwork. */
 export interface ProgramNode {
   readonly kind: 'program'
@@ -76,19 +154,63 @@ export interface ProgramNode {
 }
 
 /** One member of a family of artwork. `from` names the node it comes from. */
-export type LineageNode = SourceNode | MeshNode | PictureNode | TraceNode | OffsetNode | ProgramNode
+export type LineageNode =
+  | SourceNode
+  | MeshNode
+  | DrawingNode
+  | PictureNode
+  | TraceNode
+  | PartNode
+  | CleanNode
+  | OffsetNode
+  | CombineNode
+  | BridgedNode
+  | ProgramNode
 
-/** A root that is a picture, or has one. */
-export type PicturedNode = SourceNode | MeshNode
+/** A root that is a picture, or has one. A drawing is as fine a picture as its size on the workpiece needs. */
+export type PicturedNode =
+  | SourceNode
+  | MeshNode
+  | (DrawingNode & { readonly widthPx: number; readonly heightPx: number; readonly framing: readonly FramingStep[] })
+
+/** Pixels of a drawing on a millimetre, and the most it has. */
+const DRAWN_PX_MM = 20
+const MOST_DRAWN_PX = 16e6
 
 /** Artwork that comes from nothing else, and has a place of its own. */
-export const isRoot = (node: LineageNode): node is SourceNode | MeshNode | ProgramNode =>
-  node.kind === 'source' || node.kind === 'mesh' || node.kind === 'program'
+export const isRoot = (node: LineageNode): node is SourceNode | MeshNode | DrawingNode | ProgramNode =>
+  node.kind === 'source' || node.kind === 'mesh' || node.kind === 'drawing' || node.kind === 'program'
+
+const OUTLINES: readonly LineageNode['kind'][] = ['trace', 'part', 'clean', 'offset', 'combine', 'bridged']
+
+/** Artwork that is outlines or lines, which can be cut, cleaned, offset and combined. */
+export const isOutline = (
+  node: LineageNode | undefined,
+): node is TraceNode | PartNode | CleanNode | OffsetNode | CombineNode | BridgedNode =>
+  node !== undefined && OUTLINES.includes(node.kind)
+
+/** What a node is made from directly; nothing for what was brought in. */
+export const parentsOf = (node: LineageNode): readonly string[] =>
+  isRoot(node) ? [] : node.kind === 'combine' ? [node.from, node.with] : [node.from]
+
+/** Whether a node gives lines to be followed as they are, not outlines of something. */
+export function givesLines(job: JobDocument, nodeId: string): boolean {
+  const node = job.nodes[nodeId]
+  if (node?.kind === 'trace') return node.mode === 'centreline'
+  if (node?.kind === 'part') return node.as === 'lines'
+  return node?.kind === 'clean' && givesLines(job, node.from)
+}
 
 /** The picture or mesh that a node comes from. @throws where it comes from neither */
 export function picturedRoot(job: JobDocument, nodeId: string): PicturedNode & { readonly id: string } {
   const id = sourceOf(job, nodeId)
   const root = job.nodes[id]
+  if (root.kind === 'drawing') {
+    const { widthMm, heightMm } = job.placements[id]
+    const pxPerMm = Math.min(DRAWN_PX_MM, Math.sqrt(MOST_DRAWN_PX / (widthMm * heightMm)))
+    const side = (mm: number): number => Math.max(1, Math.round(mm * pxPerMm))
+    return { ...root, id, widthPx: side(widthMm), heightPx: side(heightMm), framing: [] }
+  }
   if (root.kind !== 'source' && root.kind !== 'mesh') throw new Error(`“${root.name}” is no picture.`)
   return { ...root, id }
 }
@@ -140,8 +262,10 @@ export interface CutOperation {
   readonly power: number
   readonly speedMmS: number
   readonly passes: number
-  /** Width of the cut; half of it is kept away from the part. */
+  /** Width of the cut; half of it is kept away from what is wanted. */
   readonly kerfMm: number
+  /** What is wanted: the parts within the outlines, or the sheet that they open, a stencil. */
+  readonly keeps?: 'sheet'
   readonly air: boolean
   readonly pauseBefore?: Pause
 }
@@ -206,14 +330,9 @@ export function sourceOf(job: JobDocument, nodeId: string): string {
 
 /** Ids of the operations that burn a node or something made from it. */
 export function usesOf(job: JobDocument, nodeId: string): string[] {
-  return job.runOrder.filter((id) => {
-    for (let at: string | undefined = job.operations[id]?.node; at; ) {
-      if (at === nodeId) return true
-      const node: LineageNode | undefined = job.nodes[at]
-      at = node && !isRoot(node) ? node.from : undefined
-    }
-    return false
-  })
+  const comesFrom = (at: string): boolean =>
+    at === nodeId || (job.nodes[at] !== undefined && parentsOf(job.nodes[at]).some(comesFrom))
+  return job.runOrder.filter((id) => job.operations[id] !== undefined && comesFrom(job.operations[id].node))
 }
 
 /** SHA-256 of every asset that the job needs. */

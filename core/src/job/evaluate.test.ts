@@ -6,7 +6,8 @@ import * as tracing from '../outline/trace.ts'
 import { benchWith, greyPicture, sampleJob, squarePicture } from '../testing/sample-job.ts'
 import { ResultCache } from './cache.ts'
 import { moved, resized, withNode, withOperation } from './change.ts'
-import { grownRings, outlineRings, tracedPaths } from './evaluate.ts'
+import { grownRings, outlinePaths, outlineRings } from './evaluate.ts'
+import { outlineFacts } from './outline-numbers.ts'
 import { operationMarks } from './pictured.ts'
 import { propose, type SourceFacts } from './proposals.ts'
 import { checkJob } from './schema.ts'
@@ -47,11 +48,28 @@ describe('lineage', () => {
     traced.mockRestore()
   })
 
+  it('traces a zone of the picture only, in its place, and counts what came of it', () => {
+    const bench = benchWith(picture)
+    const zoned = {
+      ...job,
+      nodes: { ...job.nodes, edge: { ...job.nodes.edge, zone: { x: 0, y: 0, width: 0.5, height: 1 } } as never },
+    }
+    const whole = ringsBounds(outlineRings(job, 'edge', bench))
+    const half = ringsBounds(outlineRings(zoned, 'edge', bench))
+    const { xMm, widthMm } = job.placements.source
+    expect(half.x0).toBeCloseTo(whole.x0, 2)
+    expect(half.x1).toBeLessThanOrEqual(xMm + widthMm / 2 + 0.2)
+    const numbers = outlineFacts(zoned, 'edge', bench)
+    expect(numbers).toMatchObject({ paths: 1, nodes: 4 })
+    expect(numbers.smallestMm ** 2).toBeCloseTo((half.x1 - half.x0) * (half.y1 - half.y0), 0)
+    expect(checkJob(zoned).nodes.edge).toMatchObject({ zone: { width: 0.5 } })
+  })
+
   it('grows outlines for kerfs and gives traces as curves', () => {
     const bench = benchWith(picture)
     expect(shapeArea(grownRings(job, 'around', 0, bench))).toBeLessThan(shapeArea(grownRings(job, 'around', 0.1, bench)))
-    expect(tracedPaths(job, 'edge', bench)[0].kinds).toHaveLength(4)
-    expect(() => tracedPaths(job, 'around', bench)).toThrow('no trace')
+    expect(outlinePaths(job, 'edge', bench)[0].kinds).toHaveLength(4)
+    expect(outlinePaths(job, 'around', bench)).toHaveLength(1)
     expect(() => outlineRings(job, 'dots', bench)).toThrow('no outline')
   })
 

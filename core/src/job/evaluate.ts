@@ -1,98 +1,178 @@
-import { type Join, offset } from '../geometry/clip.ts'
-import { flattenPath, mapPath, type Path } from '../geometry/path.ts'
+import { combine, growLines, offset } from '../geometry/clip.ts'
+import { flattenPath, mapPath, type Path, pathFromRing } from '../geometry/path.ts'
 import { mapRing, type Ring } from '../geometry/ring.ts'
-import { DEFAULT_TOLERANCE_PX, trace } from '../outline/trace.ts'
+import { type Cleaned, cleaned } from '../outline/clean/clean.ts'
+import type { StepReport } from '../outline/clean/steps.ts'
+import { bridged } from '../outline/hold/bridges.ts'
 import { type Bench, keyOf } from './bench.ts'
-import { type JobDocument, type OffsetNode, sourceOf, type TraceNode } from './document.ts'
-import { framedPicture } from './pictured.ts'
+import { type CleanNode, givesLines, type JobDocument } from './document.ts'
+import { FLATTEN_MM, type Keyed, pathBytes, placeOf, ringBytes, ringsOf } from './local.ts'
+import { partPaths, partRings } from './parts.ts'
+import { traced } from './traced.ts'
 
-/** How far the chords of an outline may lie off its curves, mm. */
-export const FLATTEN_MM = 0.008
-
-interface Traced {
-  /** Outlines in pixels of the framed picture. */
-  readonly paths: readonly Path[]
-  readonly key: string
-  /** From those pixels to mm from the placement's corner. */
-  readonly sx: number
-  readonly sy: number
-  readonly dx: number
-  readonly dy: number
-}
-
-function traced(job: JobDocument, nodeId: string, node: TraceNode, bench: Bench): Traced {
-  const { picture, window, key: framed } = framedPicture(job, nodeId, bench)
-  const place = job.placements[sourceOf(job, nodeId)]
-  const sx = place.widthMm / window.width
-  const sy = place.heightMm / window.height
-  const fine = Math.min(sx, sy)
-  const options = {
-    threshold: node.threshold,
-    channel: node.channel,
-    tolerancePx: node.toleranceMm > 0 ? Math.max(0.02, node.toleranceMm / fine) : DEFAULT_TOLERANCE_PX,
-    cornerDeg: node.cornerDeg,
-    minAreaPx: node.minAreaMm2 / (sx * sy),
-  }
-  const key = keyOf('trace', framed, options)
-  const paths = bench.cache.get(
-    key,
-    () => trace(picture, { ...options, progress: bench.progress }),
-    (found) => found.reduce((sum, path) => sum + path.points.byteLength + 200, 0),
-  )
-  return { paths, key, sx, sy, dx: -window.x * sx, dy: -window.y * sy }
-}
-
-/** Outlines in the units and place of the job, as curves: only traces have curves. @returns paths in job mm */
-export function tracedPaths(job: JobDocument, nodeId: string, bench: Bench): Path[] {
+/** What can be said of outlines before they are anything else: curves, closed or open. */
+function localPaths(job: JobDocument, nodeId: string, bench: Bench): Keyed<readonly Path[]> {
   const node = job.nodes[nodeId]
-  if (node?.kind !== 'trace') throw new Error(`“${nodeId}” is no trace.`)
-  const { paths, sx, sy, dx, dy } = traced(job, nodeId, node, bench)
-  const place = job.placements[sourceOf(job, nodeId)]
-  return paths.map((path) => mapPath(path, sx, sy, place.xMm + dx, place.yMm + dy))
-}
-
-/** Outlines of a trace or offset as polygons, from the source's top-left corner in mm: unchanged when the artwork moves. */
-function localRings(job: JobDocument, nodeId: string, bench: Bench): { rings: readonly Ring[]; key: string } {
-  const node = job.nodes[nodeId]
-  const bytes = (rings: readonly Ring[]): number => rings.reduce((sum, ring) => sum + ring.byteLength + 100, 0)
-  if (node.kind === 'trace') {
+  if (node?.kind === 'trace') {
     const { paths, key: from, sx, sy, dx, dy } = traced(job, nodeId, node, bench)
-    const key = keyOf('rings', from, sx, sy)
-    return {
-      key,
-      rings: bench.cache.get(key, () => paths.map((path) => flattenPath(mapPath(path, sx, sy, dx, dy), FLATTEN_MM)), bytes),
-    }
+    const key = keyOf('paths', from, sx, sy, dx, dy)
+    return { key, made: bench.cache.get(key, () => paths.map((path) => mapPath(path, sx, sy, dx, dy)), pathBytes) }
   }
-  if (node.kind === 'offset') {
-    const parent = localRings(job, node.from, bench)
-    const options: Pick<OffsetNode, 'distanceMm' | 'outermost'> & { join: Join } = {
-      distanceMm: node.distanceMm,
-      join: node.join,
-      outermost: node.outermost,
-    }
-    const key = keyOf('offset', parent.key, options)
-    return {
-      key,
-      rings: bench.cache.get(key, () => offset(parent.rings, node.distanceMm, { ...options, progress: bench.progress }), bytes),
-    }
+  if (node?.kind === 'part' && node.as !== 'seen') return partPaths(job, nodeId, bench)
+  if (node?.kind === 'clean') {
+    const { made, key } = cleanedBy(job, nodeId, node, bench)
+    return { key, made: made.paths }
   }
-  throw new Error(`“${node.name}” has no outline.`)
+  const { made, key: from } = localRings(job, nodeId, bench)
+  const key = keyOf('ring paths', from)
+  return { key, made: bench.cache.get(key, () => made.map(pathFromRing), pathBytes) }
 }
 
-/** Outlines of a trace or offset as polygons in job mm. */
-export function outlineRings(job: JobDocument, nodeId: string, bench: Bench): Ring[] {
-  const place = job.placements[sourceOf(job, nodeId)]
-  return localRings(job, nodeId, bench).rings.map((ring) => mapRing(ring, 1, 1, place.xMm, place.yMm))
-}
-
-/** The polygons of an outline grown further, kept by content: for kerfs. @returns rings in job mm */
-export function grownRings(job: JobDocument, nodeId: string, byMm: number, bench: Bench): Ring[] {
-  const place = job.placements[sourceOf(job, nodeId)]
-  const local = localRings(job, nodeId, bench)
-  const rings = bench.cache.get(
-    keyOf('grown', local.key, byMm),
-    () => offset(local.rings, byMm, { progress: bench.progress }),
-    (found) => found.reduce((sum, ring) => sum + ring.byteLength + 100, 0),
+function cleanedBy(job: JobDocument, nodeId: string, { from, steps, order }: CleanNode, bench: Bench): Keyed<Cleaned> {
+  const parent = localPaths(job, from, bench)
+  const { widthMm, heightMm } = placeOf(job, nodeId)
+  const list = order.map((id) => steps[id])
+  const key = keyOf('cleaned', parent.key, list, widthMm, heightMm)
+  const made = bench.cache.get(
+    key,
+    () => cleaned(parent.made, list, { widthMm, heightMm }, bench.progress),
+    ({ paths }) => pathBytes(paths),
   )
-  return rings.map((ring) => mapRing(ring, 1, 1, place.xMm, place.yMm))
+  return { made, key }
+}
+
+/** Outlines as polygons. Lines that do not close are there and back: they enclose nothing. */
+function localRings(job: JobDocument, nodeId: string, bench: Bench): Keyed<readonly Ring[]> {
+  const node = job.nodes[nodeId]
+  if (node?.kind === 'offset') {
+    const { distanceMm, join, outermost } = node
+    const parent = localRings(job, node.from, bench)
+    const key = keyOf('offset', parent.key, { distanceMm, join, outermost })
+    const make = (): Ring[] =>
+      givesLines(job, node.from)
+        ? growLines(closedLines(parent.made), distanceMm)
+        : offset(parent.made, distanceMm, { join, outermost, progress: bench.progress })
+    return { key, made: bench.cache.get(key, make, ringBytes) }
+  }
+  if (node?.kind === 'bridged') {
+    const parent = localRings(job, node.from, bench)
+    const { widthMm, heightMm } = placeOf(job, nodeId)
+    const bridges = Object.values(node.bridges).map((each) => ({ ...each, x: each.x * widthMm, y: each.y * heightMm }))
+    const key = keyOf('bridged', parent.key, bridges)
+    return { key, made: bench.cache.get(key, () => bridged(parent.made, bridges), ringBytes) }
+  }
+  if (node?.kind === 'combine') {
+    const own = localRings(job, node.from, bench)
+    const other = localRings(job, node.with, bench)
+    const here = placeOf(job, node.from)
+    const there = placeOf(job, node.with)
+    const dx = there.xMm - here.xMm
+    const dy = there.yMm - here.yMm
+    const key = keyOf('combine', own.key, other.key, node.op, dx, dy)
+    const make = (): Ring[] =>
+      combine(
+        node.op,
+        own.made,
+        other.made.map((ring) => mapRing(ring, 1, 1, dx, dy)),
+      )
+    return { key, made: bench.cache.get(key, make, ringBytes) }
+  }
+  if (node?.kind === 'part') return partRings(job, nodeId, bench)
+  if (node?.kind === 'trace' || node?.kind === 'clean') {
+    const { made: paths, key: from } = localPaths(job, nodeId, bench)
+    const key = keyOf('rings', from)
+    return { key, made: bench.cache.get(key, () => ringsOf(paths), ringBytes) }
+  }
+  throw new Error(`“${node?.name ?? nodeId}” has no outline.`)
+}
+
+/** Rings as lines that end where they begin; growing a line there and back is growing the line. */
+const closedLines = (rings: readonly Ring[]): Ring[] => rings.map((ring) => Float64Array.of(...ring, ring[0], ring[1]))
+
+/** Outlines in the units and place of the job, as curves where they have them. @returns paths in job mm */
+export function outlinePaths(job: JobDocument, nodeId: string, bench: Bench): Path[] {
+  const { xMm, yMm } = placeOf(job, nodeId)
+  return localPaths(job, nodeId, bench).made.map((path) => mapPath(path, 1, 1, xMm, yMm))
+}
+
+/** Outlines as polygons in job mm. */
+export function outlineRings(job: JobDocument, nodeId: string, bench: Bench): Ring[] {
+  const { xMm, yMm } = placeOf(job, nodeId)
+  return localRings(job, nodeId, bench).made.map((ring) => mapRing(ring, 1, 1, xMm, yMm))
+}
+
+/** What an outline in its place depends on. */
+export function outlineKey(job: JobDocument, nodeId: string, bench: Bench): string {
+  const { xMm, yMm } = placeOf(job, nodeId)
+  return keyOf(localRings(job, nodeId, bench).key, xMm, yMm)
+}
+
+/** What the clean-up steps of a node did, by step. */
+export function cleanReports(job: JobDocument, nodeId: string, bench: Bench): Readonly<Record<string, StepReport>> {
+  const node = job.nodes[nodeId]
+  if (node?.kind !== 'clean') throw new Error(`“${nodeId}” is not cleaned up.`)
+  const { reports } = cleanedBy(job, nodeId, node, bench).made
+  return Object.fromEntries(node.order.flatMap((id, i) => (reports[i] ? [[id, reports[i]]] : [])))
+}
+
+/** How wide the strokes of traced lines are, mm; empty for outlines. */
+export function strokeWidths(job: JobDocument, nodeId: string, bench: Bench): number[] {
+  const node = job.nodes[nodeId]
+  if (node?.kind !== 'trace') return []
+  const { widths, sx } = traced(job, nodeId, node, bench)
+  return widths.map((width) => width * sx)
+}
+
+/**
+ * What is followed as it is: all lines where a node gives lines, else those that do not close. Those that close end where
+ * they begin. @returns polylines in job mm
+ */
+export function outlineLines(job: JobDocument, nodeId: string, bench: Bench): Ring[] {
+  const lines = givesLines(job, nodeId)
+  return outlinePaths(job, nodeId, bench)
+    .filter(({ closed }) => lines || !closed)
+    .map((path) => {
+      const line = flattenPath(path, FLATTEN_MM)
+      return path.closed ? Float64Array.of(...line, line[0], line[1]) : line
+    })
+}
+
+/** Outlines of parts grown further, lines left out: where a cut runs that keeps its kerf off the part. @returns job mm */
+export const kerfRings = (job: JobDocument, nodeId: string, byMm: number, bench: Bench): Ring[] =>
+  givesLines(job, nodeId) ? [] : placed(job, nodeId, grownOutlines(job, nodeId, byMm, bench))
+
+/**
+ * The polygons of an outline grown further, kept by content: for kerfs. Lines become bands of that width, nothing where it is
+ * not above 0. @returns rings in job mm
+ */
+export function grownRings(job: JobDocument, nodeId: string, byMm: number, bench: Bench): Ring[] {
+  const lines = givesLines(job, nodeId)
+  const { made: paths, key } = localPaths(job, nodeId, bench)
+  const open = lines ? paths : paths.filter(({ closed }) => !closed)
+  const bands =
+    open.length === 0
+      ? []
+      : bench.cache.get(
+          keyOf('bands', key, lines, byMm),
+          () =>
+            growLines(
+              open.map((path) => {
+                const line = flattenPath(path, FLATTEN_MM)
+                return path.closed ? Float64Array.of(...line, line[0], line[1]) : line
+              }),
+              byMm / 2,
+            ),
+          ringBytes,
+        )
+  return placed(job, nodeId, lines ? bands : [...grownOutlines(job, nodeId, byMm, bench), ...bands])
+}
+
+function grownOutlines(job: JobDocument, nodeId: string, byMm: number, bench: Bench): readonly Ring[] {
+  const { made, key } = localRings(job, nodeId, bench)
+  return bench.cache.get(keyOf('grown', key, byMm), () => offset(made, byMm, { progress: bench.progress }), ringBytes)
+}
+
+function placed(job: JobDocument, nodeId: string, rings: readonly Ring[]): Ring[] {
+  const { xMm, yMm } = placeOf(job, nodeId)
+  return rings.map((ring) => mapRing(ring, 1, 1, xMm, yMm))
 }

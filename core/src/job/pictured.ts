@@ -12,6 +12,7 @@ import { maskBase, type TreatOptions, treatedPlane } from '../picture/treat.ts'
 import { dotGrid } from '../plan/grid.ts'
 import { type Bench, keyOf } from './bench.ts'
 import { type JobDocument, type PictureOperation, picturedRoot } from './document.ts'
+import { drawnPicture } from './parts.ts'
 
 /** A picture as it lies on the workpiece, and the content key it is kept by. */
 export interface KeyedFrame extends Framed {
@@ -25,11 +26,16 @@ function meshOf(bench: Bench, asset: string): Triangles {
 
 const pictureBytes = ({ samples, alpha }: GreyPicture): number => samples.byteLength + (alpha?.byteLength ?? 0)
 
-/** The framed picture that a node comes from, grey by its own weights. */
-export function framedPicture(job: JobDocument, nodeId: string, bench: Bench): KeyedFrame {
+/** The framed picture that a node comes from, grey by its own weights. @param weights other weights instead */
+export function framedPicture(job: JobDocument, nodeId: string, bench: Bench, weights?: GreyWeights): KeyedFrame {
   const root = picturedRoot(job, nodeId)
   const node = job.nodes[nodeId]
-  const grey: GreyWeights = (node.kind === 'picture' ? node.grey : undefined) ?? LUMA
+  if (root.kind === 'drawing') {
+    const part = node.kind === 'picture' ? node.from : nodeId
+    const { made, key } = drawnPicture(job, part, root, bench)
+    return { ...frame(made, []), key }
+  }
+  const grey: GreyWeights = weights ?? (node.kind === 'picture' ? node.grey : undefined) ?? LUMA
   const source = (): GreyPicture => {
     if (root.kind === 'source') return bench.picture(root.asset, grey)
     const { axis, near, far, widthPx, heightPx } = root
@@ -92,7 +98,7 @@ export const maskOf = (mask: Mask, framed: KeyedFrame, width: number, height: nu
     ),
   )
 
-/** A picture treated by part of its steps, as tones, in as many dots as wanted. @param treatment default all of the node's */
+/** A framed picture treated by some steps, as tones, in as many dots as wanted. @param treatment default all of the node's */
 export function treatedTones(
   job: JobDocument,
   nodeId: string,
@@ -102,8 +108,9 @@ export function treatedTones(
   treatment?: Treatment,
 ): Plane {
   const node = job.nodes[nodeId]
-  if (node?.kind !== 'picture') throw new Error(`“${nodeId}” is no prepared picture.`)
+  const steps = treatment ?? (node?.kind === 'picture' ? node : undefined)
+  if (!steps) throw new Error(`“${nodeId}” is no prepared picture.`)
   const framed = framedPicture(job, nodeId, bench)
   const pitchMm = job.placements[picturedRoot(job, nodeId).id].widthMm / columns
-  return treatedPlane(framed, treatment ?? node, columns, rows, keeping(bench, framed.key, pitchMm))
+  return treatedPlane(framed, steps, columns, rows, keeping(bench, framed.key, pitchMm))
 }

@@ -1,9 +1,13 @@
+import type { Burning } from '../forecast/burned-sample.ts'
+import { type ToneResponse, toneResponse } from '../forecast/tone-response.ts'
 import { FINISH_STARTS } from '../material/finish.ts'
-import type { Material } from '../material/material.ts'
+import { levelsGrade } from '../picture/grade.ts'
 import { histogram } from '../picture/histogram.ts'
 import type { Judgement } from '../picture/judge.ts'
 import type { GreyPicture } from '../picture/picture.ts'
 import { type Dots, type FramingStep, PLAIN_DOTS, type Treatment, type TreatmentStep } from '../picture/steps.ts'
+import { type Tuned, tunedClean, tunedContrast, tunedSharpening } from './tuned-detail.ts'
+import { bestGamma } from './tuned-tones.ts'
 
 /** How a picture begins on a material. */
 export interface Start {
@@ -28,36 +32,55 @@ function tails(picture: GreyPicture): { black: number; white: number } {
   return { black, white: Math.max(black + 1, white) }
 }
 
+/** The gamma that the forecast asks for, and what it saw. */
+function middleTones({ shares, full }: ToneResponse, inverted: boolean): { gamma: number; why: string } {
+  if (full === 0)
+    return { gamma: 1, why: 'The forecast shows no mark with this power and speed: middle tones are left as they are.' }
+  const gamma = Math.round(20 * bestGamma(shares, inverted)) / 20
+  const seen = `In the forecast half of all dots make a tone of ${Math.round(100 * shares[shares.length >> 1])} %`
+  return gamma === 1
+    ? { gamma, why: `${seen}: middle tones need no help.` }
+    : { gamma, why: `${seen}: a gamma of ${gamma} makes up for it.` }
+}
+
 /**
- * Start values by what the picture is and what the surface is: a photo gets its levels and what the finish asks for; what
- * has only two tones keeps them; both are inverted and mirrored where the finish needs it.
+ * Start values by what the picture is and what the surface is. A photo gets its levels from its own tones; gamma, contrast,
+ * sharpening and clean-up from what the forecast shows with this kernel, material, machine and setting. What has only two
+ * tones keeps them; both are inverted and mirrored where the finish needs it.
  */
-export function startTreatment(picture: GreyPicture, judged: Judgement, material: Material): Start {
+export function startTreatment(picture: GreyPicture, judged: Judgement, burning: Burning): Start {
+  const { material } = burning
   const finish = FINISH_STARTS[material.finish ?? 'bare-wood']
+  const dots = { ...PLAIN_DOTS, ...(judged.photo ? finish.dots : {}) }
   const steps: Record<string, TreatmentStep> = {}
   const why: Record<string, string> = {}
-  const framing = material.finish ? finish.framing.map(({ step }) => step) : []
+  const take = (kind: TreatmentStep['kind'], { step, why: reason }: Tuned<TreatmentStep>): void => {
+    if (step) steps[kind] = step
+    if (reason) why[kind] = step ? reason : `None. ${reason}`
+  }
+  // A surface that is marked light needs it whatever the picture is; the rest is for photos.
+  const invert = finish.invert && (judged.photo || material.finish) ? finish.invert : undefined
   if (judged.photo) {
     const { black, white } = tails(picture)
-    steps.levels = { kind: 'levels', on: true, black, white, gamma: 1, ink: [], paper: [] }
-    why.levels = 'From the picture: its darkest and its lightest tones become full and none.'
+    const response = toneResponse(burning, dots)
+    const middle = middleTones(response, invert !== undefined)
+    const levels = { kind: 'levels', on: true, black, white, gamma: middle.gamma, ink: [], paper: [] } as const
+    take('levels', {
+      step: levels,
+      why: `From the picture: its darkest and its lightest tones become full and none. ${middle.why}`,
+    })
+    take('contrast', tunedContrast(picture, levelsGrade(levels), burning, response))
+    take('sharpen', tunedSharpening(burning, dots, finish.crisp))
   }
-  for (const { step, why: reason } of finish.steps) {
-    // A surface that is marked light needs it whatever the picture is; the rest is for photos.
-    if (!judged.photo && !(step.kind === 'invert' && material.finish)) continue
-    if (step.kind === 'levels') {
-      steps.levels = { ...(steps.levels as typeof step), gamma: step.gamma }
-      why.levels = `${why.levels} ${reason}`
-    } else {
-      steps[step.kind] = step
-      why[step.kind] = reason
-    }
+  if (invert) take('invert', { step: { kind: 'invert', on: true }, why: invert })
+  if (judged.photo) {
+    take('clean', tunedClean(burning, dots, finish.calm))
+    why.dots = finish.dotsWhy
   }
-  if (judged.photo) why.dots = finish.dotsWhy
   return {
-    framing,
+    framing: material.finish ? finish.framing.map(({ step }) => step) : [],
     treatment: { steps, order: Object.keys(steps), masks: {} },
-    dots: { ...PLAIN_DOTS, ...(judged.photo ? finish.dots : {}) },
+    dots,
     why,
   }
 }

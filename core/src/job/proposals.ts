@@ -1,28 +1,22 @@
 import { familyBounds } from '../findings/placing.ts'
 import { isEmptyBounds } from '../geometry/bounds.ts'
+import { flattenPath } from '../geometry/path.ts'
+import { ringArea, ringLength } from '../geometry/ring.ts'
 import type { Machine } from '../machine/machine.ts'
-import { measuredCurve } from '../material/answer.ts'
 import { FINISH_STARTS } from '../material/finish.ts'
-import { type Material, type Recipe, recipeFor } from '../material/material.ts'
+import type { Material } from '../material/material.ts'
 import { DEFAULT_CORNER_DEG } from '../outline/trace.ts'
 import { heightMap, type MeshExtent } from '../picture/height-map.ts'
 import { histogram, otsuThreshold } from '../picture/histogram.ts'
 import { judgePicture } from '../picture/judge.ts'
 import type { GreyPicture } from '../picture/picture.ts'
 import { LUMA, NO_TREATMENT, PLAIN_DOTS } from '../picture/steps.ts'
-import { turnOnPower } from '../plan/level-powers.ts'
 import type { Bench } from './bench.ts'
-import {
-  type CutOperation,
-  JOB_VERSION,
-  type JobDocument,
-  type LineageNode,
-  type PictureOperation,
-  type Placement,
-  type Workpiece,
-} from './document.ts'
+import { JOB_VERSION, type JobDocument, type LineageNode, type Placement, type Workpiece } from './document.ts'
+import { outlinePaths } from './evaluate.ts'
 import { startTreatment } from './proposals-treatment.ts'
 import { RANGES } from './ranges.ts'
+import { cutOperation, pictureOperation, reliefOperation, scoreOperation } from './recipe-operations.ts'
 
 /** What is known of a picture that was brought in. */
 export interface SourceFacts {
@@ -34,9 +28,23 @@ export interface SourceFacts {
   readonly pixelsPerMm?: number
   /** Of a mesh: its extents seen from above, mm. */
   readonly mesh?: MeshExtent
+  /** Of a vector drawing: the size of what it draws, mm. */
+  readonly drawing?: { readonly widthMm: number; readonly heightMm: number }
 }
 
-export type ProposalId = 'engrave' | 'engrave-cut-around' | 'cut-shape' | 'burn-dots' | 'carve-relief' | 'relief-dots'
+export type ProposalId =
+  | 'by-rules'
+  | 'cut-lines'
+  | 'score-lines'
+  | 'score-strokes'
+  | 'engrave-seen'
+  | 'engrave-seen-cut-around'
+  | 'engrave'
+  | 'engrave-cut-around'
+  | 'cut-shape'
+  | 'burn-dots'
+  | 'carve-relief'
+  | 'relief-dots'
 
 /** A complete job that a dropped file could become. */
 export interface Proposal {
@@ -57,77 +65,14 @@ export interface ProposalSettings {
 
 /** Distance at which a cut goes around an engraving when nothing else is said, mm. */
 const AROUND_MM = 3
+/** More pieces than this are grain, not a shape that anybody would cut. */
+const MOST_PIECES = 40_000
+/** Strokes wider than this share of the picture's shorter side are areas. */
+const STROKE_SHARE = 0.035
+/** Pictures with more pixels take too long to be looked at for strokes unasked. */
+const MOST_STROKE_PX = 6e6
 /** Share of the workpiece that artwork of unknown size takes. */
 const FILL = 0.72
-
-/** A setting for a process nobody has tried yet on this material and machine. */
-const guessed = (process: Recipe['process'], machine: Machine): Recipe => ({
-  id: 'guessed',
-  process,
-  name: 'not tried yet',
-  machine: machine.id,
-  power: 0.2,
-  speedMmS: process === 'cut' ? 10 : Math.min(200, machine.maxSpeedMmS.x),
-  passes: 1,
-  intervalMm: 0.127,
-  kerfMm: 0.15,
-  air: process === 'cut' && machine.hasAir,
-  proof: { kind: 'guessed' },
-})
-
-/** A picture operation from a recipe. */
-export function pictureOperation(node: string, material: Material, machine: Machine): PictureOperation {
-  const recipe = recipeFor(material, 'picture', machine.id) ?? guessed('picture', machine)
-  const { power, speedMmS, passes, air } = recipe
-  return {
-    kind: 'picture',
-    node,
-    ...(recipe.id === 'guessed' ? {} : { recipe: recipe.id }),
-    power,
-    speedMmS,
-    passes,
-    intervalMm: recipe.intervalMm ?? 0.127,
-    bothWays: true,
-    minPower: 0,
-    evenIn: 'power',
-    passPowers: [],
-    air,
-  }
-}
-
-/**
- * A relief from a recipe: weakest marks from where the material starts to mark, even in depth where depth was measured.
- */
-export function reliefOperation(node: string, material: Material, machine: Machine): PictureOperation {
-  const recipe = recipeFor(material, 'relief', machine.id)
-  const base = pictureOperation(node, material, machine)
-  const { power, speedMmS, passes, intervalMm } = { ...base, ...recipe }
-  const burn = { ...base, power, speedMmS, passes, intervalMm: intervalMm ?? base.intervalMm }
-  const measured = measuredCurve(material, 'depth', machine.id)
-  const { recipe: _, ...rest } = burn
-  return {
-    ...rest,
-    ...(recipe ? { recipe: recipe.id, air: recipe.air } : burn.recipe ? { recipe: burn.recipe } : {}),
-    minPower: turnOnPower(material, machine, burn),
-    evenIn: measured ? 'depth' : 'power',
-  }
-}
-
-/** A cut from a recipe. */
-export function cutOperation(node: string, material: Material, machine: Machine): CutOperation {
-  const recipe = recipeFor(material, 'cut', machine.id) ?? guessed('cut', machine)
-  const { power, speedMmS, passes, air } = recipe
-  return {
-    kind: 'cut',
-    node,
-    ...(recipe.id === 'guessed' ? {} : { recipe: recipe.id }),
-    power,
-    speedMmS,
-    passes,
-    kerfMm: recipe.kerfMm ?? 0.15,
-    air,
-  }
-}
 
 /**
  * The complete jobs that a picture could become on this workpiece: to engrave it, to engrave it and cut around it, to
@@ -139,7 +84,8 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
   const split = otsuThreshold(counts)
   const borderLight = lightBorder(picture)
   const judged = judgePicture(picture)
-  const start = startTreatment(picture, judged, material)
+  const burn = pictureOperation('dots', material, machine)
+  const start = startTreatment(picture, judged, { material, machine, burn })
   const framed = {
     name: facts.name,
     asset: facts.asset,
@@ -161,36 +107,21 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
     cornerDeg: DEFAULT_CORNER_DEG,
     minAreaMm2,
   })
-  const job = (
+  const unplaced = (
     nodes: Record<string, LineageNode>,
     operations: JobDocument['operations'],
     runOrder: string[],
     around: number,
     exact?: { readonly widthMm: number; readonly heightMm: number },
   ): JobDocument => {
-    const first: JobDocument = {
-      format: 'neotaxis-job',
-      version: JOB_VERSION,
-      name:
-        facts.name
-          .replace(/\.[^.]+$/, '')
-          .replace(/[-_]+/g, ' ')
-          .trim() || 'New job',
-      workpiece,
-      onBed: {
-        xMm: Math.max(0, (machine.bed.widthMm - workpiece.widthMm) / 2),
-        yMm: Math.max(0, (machine.bed.heightMm - workpiece.heightMm) / 2),
-      },
-      material,
-      machine,
+    return newJob(facts.name, settings, {
       nodes,
       placements: { source: exact ? placed(exact, workpiece) : startSize(facts, settings, around) },
       operations,
       runOrder,
-      meant: {},
-    }
-    return centred(first, bench)
+    })
   }
+  const job = (...parts: Parameters<typeof unplaced>): JobDocument => centred(unplaced(...parts), bench)
   const outer = facts.hasAlpha
     ? 'from its transparency'
     : borderLight
@@ -250,6 +181,68 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
       job: job({ source: plain, dots: node }, { engrave: { ...operation, intervalMm } }, ['engrave'], 0, size),
     }
   }
+  const isOutline = (node: LineageNode, room: number): boolean =>
+    outlinePaths(unplaced({ source, node }, {}, [], room), 'node', bench).reduce((sum, { kinds }) => sum + kinds.length, 0) <=
+    MOST_PIECES
+  const around = (): Proposal => ({
+    id: 'engrave-cut-around',
+    title: `Engrave, and cut ${AROUND_MM} mm around`,
+    detail: outer,
+    job: job(
+      {
+        source,
+        dots: prepared,
+        edge,
+        around: {
+          kind: 'offset',
+          name: `edge + ${AROUND_MM} mm`,
+          from: 'edge',
+          distanceMm: AROUND_MM,
+          join: 'round',
+          outermost: true,
+        },
+      },
+      { engrave: pictureOperation('dots', material, machine), cut: cutOperation('around', material, machine) },
+      ['engrave', 'cut'],
+      AROUND_MM,
+    ),
+  })
+  const cutShape = (): Proposal => ({
+    id: 'cut-shape',
+    title: 'Cut the shape only',
+    detail: facts.hasAlpha ? 'the edge of its transparency, holes too' : 'the edge between dark and light, holes too',
+    job: job({ source, shape }, { cut: cutOperation('shape', material, machine) }, ['cut'], 1),
+  })
+  /** Of a drawing made of thin strokes: its lines, followed. */
+  const strokes = (): Proposal => {
+    const lines = { ...trace('strokes', Math.min(0.95, Math.max(0.05, split)), 0), mode: 'centreline' } as LineageNode
+    const clean: LineageNode = {
+      kind: 'clean',
+      name: 'strokes, cleaned',
+      from: 'strokes',
+      steps: { specks: { kind: 'specks', on: true, areaMm2: 0.5 } },
+      order: ['specks'],
+    }
+    return {
+      id: 'score-strokes',
+      title: 'Score its strokes',
+      detail: 'the beam follows the middle of each stroke and only marks',
+      job: job({ source, strokes: lines, clean }, { score: scoreOperation('clean', material, machine) }, ['score'], 0),
+    }
+  }
+  const isDrawn = (): boolean => {
+    if (facts.widthPx * facts.heightPx > MOST_STROKE_PX || facts.hasAlpha || !borderLight) return false
+    const placed = unplaced({ source, node: shape }, {}, [], 1)
+    const paths = outlinePaths(placed, 'node', bench)
+    const { widthMm, heightMm } = placed.placements.source
+    const rings = paths.map((path) => flattenPath(path, 0.02))
+    const area = Math.abs(rings.reduce((sum, ring) => sum + ringArea(ring), 0))
+    const around = rings.reduce((sum, ring) => sum + ringLength(ring), 0)
+    // Twice the area over the edge is how wide strokes are.
+    return paths.length > 0 && around > 0 && (2 * area) / around < STROKE_SHARE * Math.min(widthMm, heightMm)
+  }
+  // Where dark meets light in a photograph is no shape; what stands alone on paper, or has its own edge, may be one.
+  const hasShape = facts.hasAlpha || borderLight || !judged.photo
   return [
     ...(judged.dots ? [asTheyAre()] : []),
     ...(judged.heights.likely && !judged.twoTone ? relief() : []),
@@ -262,36 +255,36 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
           : 'as dots, in the tones it has',
       job: job({ source, dots: prepared }, { engrave: pictureOperation('dots', material, machine) }, ['engrave'], 0),
     },
-    {
-      id: 'engrave-cut-around',
-      title: `Engrave, and cut ${AROUND_MM} mm around`,
-      detail: outer,
-      job: job(
-        {
-          source,
-          dots: prepared,
-          edge,
-          around: {
-            kind: 'offset',
-            name: `edge + ${AROUND_MM} mm`,
-            from: 'edge',
-            distanceMm: AROUND_MM,
-            join: 'round',
-            outermost: true,
-          },
-        },
-        { engrave: pictureOperation('dots', material, machine), cut: cutOperation('around', material, machine) },
-        ['engrave', 'cut'],
-        AROUND_MM,
-      ),
-    },
-    {
-      id: 'cut-shape',
-      title: 'Cut the shape only',
-      detail: facts.hasAlpha ? 'the edge of its transparency, holes too' : 'the edge between dark and light, holes too',
-      job: job({ source, shape }, { cut: cutOperation('shape', material, machine) }, ['cut'], 1),
-    },
+    ...(isOutline(edge, AROUND_MM) ? [around()] : []),
+    ...(hasShape && isOutline(shape, 1) ? [cutShape()] : []),
+    ...(isDrawn() ? [strokes()] : []),
   ]
+}
+
+/** A job that begins: named after its file, in the middle of the bed. */
+export function newJob(
+  fileName: string,
+  { workpiece, material, machine }: ProposalSettings,
+  made: Pick<JobDocument, 'nodes' | 'placements' | 'operations' | 'runOrder'>,
+): JobDocument {
+  return {
+    format: 'neotaxis-job',
+    version: JOB_VERSION,
+    name:
+      fileName
+        .replace(/\.[^.]+$/, '')
+        .replace(/[-_]+/g, ' ')
+        .trim() || 'New job',
+    workpiece,
+    onBed: {
+      xMm: Math.max(0, (machine.bed.widthMm - workpiece.widthMm) / 2),
+      yMm: Math.max(0, (machine.bed.heightMm - workpiece.heightMm) / 2),
+    },
+    material,
+    machine,
+    ...made,
+    meant: {},
+  }
 }
 
 /** The picture that proposals are made from: the file's own, or a mesh seen from above. */
@@ -320,7 +313,7 @@ function startSize(facts: SourceFacts, { workpiece, size }: ProposalSettings, ar
 }
 
 /** In the middle of the workpiece, to a micrometre. */
-function placed(size: { readonly widthMm: number; readonly heightMm: number }, workpiece: Workpiece): Placement {
+export function placed(size: { readonly widthMm: number; readonly heightMm: number }, workpiece: Workpiece): Placement {
   const widthMm = Math.round(size.widthMm * 1000) / 1000
   const heightMm = Math.round(size.heightMm * 1000) / 1000
   return {
@@ -332,7 +325,7 @@ function placed(size: { readonly widthMm: number; readonly heightMm: number }, w
 }
 
 /** What the job burns, in the middle of the workpiece. */
-function centred(job: JobDocument, bench: Bench): JobDocument {
+export function centred(job: JobDocument, bench: Bench): JobDocument {
   const burned = familyBounds(job, 'source', bench)
   if (isEmptyBounds(burned)) return job
   const { xMm, yMm, ...size } = job.placements.source

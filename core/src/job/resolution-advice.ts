@@ -1,3 +1,4 @@
+import { burnedKernel } from '../forecast/burned-kernel.ts'
 import { fittedLens, type Lens, type Machine } from '../machine/machine.ts'
 import { framedSize } from '../picture/framing.ts'
 import type { Marks } from '../picture/prepare.ts'
@@ -34,15 +35,17 @@ export function resolutionAdvice(job: JobDocument, operation: PictureOperation):
   const thereDpi = effectiveDpi(widthPx, job.placements[root.id].widthMm)
   const wantedDpi = dpiFromInterval(operation.intervalMm)
   const share = thereDpi / wantedDpi
-  const verdict = share < MISSING ? 'missing' : share > WASTED ? 'wasted' : 'suits'
+  const verdict = root.kind === 'drawing' ? 'suits' : share < MISSING ? 'missing' : share > WASTED ? 'wasted' : 'suits'
   const there = Math.round(thereDpi)
   const wanted = Math.round(wantedDpi)
   const line =
-    verdict === 'missing'
-      ? `Pixels are missing: ${there} dpi there, ${wanted} dpi burned.`
-      : verdict === 'wasted'
-        ? `Pixels are wasted: ${there} dpi there, ${wanted} dpi burned. A finer lens could use them.`
-        : `${there} dpi there, ${wanted} dpi burned: they suit.`
+    root.kind === 'drawing'
+      ? `A drawing: as fine as its ${wanted} dpi ask for.`
+      : verdict === 'missing'
+        ? `Pixels are missing: ${there} dpi there, ${wanted} dpi burned.`
+        : verdict === 'wasted'
+          ? `Pixels are wasted: ${there} dpi there, ${wanted} dpi burned. A finer lens could use them.`
+          : `${there} dpi there, ${wanted} dpi burned: they suit.`
   const { spotMm } = fittedLens(machine)
   const { intervalMm } = operation
   const spotLine =
@@ -108,21 +111,19 @@ const BYTES_A_LINE = 12.5
 
 /** How many lines and bytes a picture's program has, from its dots: a line for each change of power, four for each row. */
 export function programSize({ columns, rows, levels }: Marks, passes: number): { lines: number; bytes: number } {
+  const { run, room } = burnedKernel()
+  const from = run.freeFrom()
+  const memory = room(from + columns + 32)
   let lines = 0
   for (let r = 0; r < rows; r++) {
-    let changes = 0
-    let first = -1
-    let last = -1
-    const at = r * columns
-    for (let c = 0; c < columns; c++) {
-      const level = levels[at + c]
-      if (level === 0) continue
-      if (first < 0) first = c
-      last = c
-    }
-    if (first < 0) continue
-    for (let c = first + 1; c <= last; c++) if (levels[at + c] !== levels[at + c - 1]) changes++
-    lines += changes + 5
+    let first = r * columns
+    const end = first + columns
+    while (first < end && levels[first] === 0) first++
+    if (first === end) continue
+    let last = end - 1
+    while (levels[last] === 0) last--
+    memory.set(levels.subarray(first, last + 1), from)
+    lines += 5 + run.changes(from, last + 1 - first)
   }
   return { lines: lines * passes, bytes: Math.round(lines * passes * BYTES_A_LINE) }
 }

@@ -1,14 +1,16 @@
 import Joi from 'joi'
 import { FINISHES } from '../material/material.ts'
 import { bringUp } from './bring-up.ts'
-import { isRoot, JOB_VERSION, type JobDocument, type PictureNode } from './document.ts'
+import { isOutline, isRoot, JOB_VERSION, type JobDocument, type PictureNode, parentsOf } from './document.ts'
+import { outlineStepSchema } from './outline-schema.ts'
 import { RANGES } from './ranges.ts'
 import { byKind, dotsSchema, framingSchema, treatmentShape } from './treatment-schema.ts'
 
 const id = Joi.string().pattern(/^[A-Za-z0-9_-]{1,40}$/)
 const name = Joi.string().max(200)
 const within = ({ min, max }: { min: number; max: number }) => Joi.number().min(min).max(max).required()
-const rgb = Joi.array().items(Joi.number().integer().min(0).max(255)).length(3).required()
+const colour = Joi.array().items(Joi.number().integer().min(0).max(255)).length(3)
+const rgb = colour.required()
 const dose = Joi.object({ from: Joi.number().min(0).required(), to: Joi.number().greater(Joi.ref('from')).required() }).required()
 
 const proof = Joi.alternatives(
@@ -19,7 +21,7 @@ const proof = Joi.alternatives(
 
 export const recipeSchema = Joi.object({
   id: id.required(),
-  process: Joi.valid('picture', 'relief', 'cut').required(),
+  process: Joi.valid('picture', 'relief', 'cut', 'score').required(),
   name: name.required(),
   machine: id.required(),
   power: within(RANGES.power),
@@ -118,6 +120,7 @@ export const machineSchema = Joi.object({
     .pattern(/^tcp:\/\/[A-Za-z0-9.-]+:\d{1,5}$/)
     .required()
     .messages({ 'string.pattern.base': 'the address of a machine is written as tcp://HOST:PORT' }),
+  lineBytesS: Joi.number().min(100).max(1e9).optional(),
 })
 
 const asset = Joi.string()
@@ -151,10 +154,55 @@ const node = byKind(
       name: name.required(),
       from: id.required(),
       channel: Joi.valid('grey', 'alpha').required(),
+      mode: Joi.valid('centreline', 'colours').optional(),
+      palette: Joi.array().items(colour).min(1).max(32).optional(),
+      chosen: Joi.array().items(Joi.number().integer().min(0).max(31)).unique().max(32).optional(),
       threshold: within(RANGES.threshold),
+      above: Joi.number().min(0).less(Joi.ref('threshold')).optional(),
+      smoothMm: Joi.number().min(RANGES.smoothMm.min).max(RANGES.smoothMm.max).optional(),
+      zone: Joi.object({
+        x: Joi.number().min(0).less(1).required(),
+        y: Joi.number().min(0).less(1).required(),
+        width: Joi.number().greater(0).max(1).required(),
+        height: Joi.number().greater(0).max(1).required(),
+      }).optional(),
       toleranceMm: within(RANGES.toleranceMm),
       cornerDeg: within(RANGES.cornerDeg),
       minAreaMm2: within(RANGES.minAreaMm2),
+    },
+    part: {
+      name: name.required(),
+      from: id.required(),
+      looks: Joi.array().items(Joi.string().max(300)).min(1).max(500).required(),
+      as: Joi.valid('edges', 'lines', 'seen').required(),
+    },
+    drawing: { name: name.required(), asset, widthMm: within(RANGES.drawingMm), heightMm: within(RANGES.drawingMm) },
+    clean: {
+      name: name.required(),
+      from: id.required(),
+      steps: Joi.object().pattern(id, outlineStepSchema).max(500).required(),
+      order: Joi.array().items(id).unique().max(500).required(),
+    },
+    combine: {
+      name: name.required(),
+      from: id.required(),
+      with: id.required(),
+      op: Joi.valid('union', 'subtract', 'intersect', 'exclude').required(),
+    },
+    bridged: {
+      name: name.required(),
+      from: id.required(),
+      bridges: Joi.object()
+        .pattern(
+          id,
+          Joi.object({
+            x: Joi.number().min(-10).max(10).required(),
+            y: Joi.number().min(-10).max(10).required(),
+            widthMm: within(RANGES.bridgeMm),
+          }),
+        )
+        .max(1000)
+        .required(),
     },
     offset: {
       name: name.required(),
@@ -187,7 +235,7 @@ const operation = byKind(
       evenIn: Joi.valid('power', 'depth', 'tone').required(),
       passPowers: Joi.array().items(Joi.number().min(0).max(1)).max(50).required(),
     },
-    cut: { ...operationBase, kerfMm: within(RANGES.kerfMm) },
+    cut: { ...operationBase, kerfMm: within(RANGES.kerfMm), keeps: Joi.valid('sheet').optional() },
     program: operationBase,
   },
   'a process',
@@ -253,36 +301,54 @@ function checkReferences(job: JobDocument): void {
     const parent = job.nodes[node.from]
     if (!parent) wrong(`“${node.name}” comes from artwork that is missing`)
     const fits =
-      node.kind === 'offset'
-        ? parent.kind === 'trace' || parent.kind === 'offset'
-        : parent.kind === 'source' || parent.kind === 'mesh'
+      node.kind === 'part'
+        ? parent.kind === 'drawing'
+        : node.kind === 'trace' || node.kind === 'picture'
+          ? parent.kind === 'source' || parent.kind === 'mesh' || (node.kind === 'picture' && parent.kind === 'part')
+          : isOutline(parent)
     if (!fits) wrong(`“${node.name}” cannot come from “${parent.name}”`)
+    if (node.kind === 'trace' && node.mode === 'colours' && !node.palette) wrong(`“${node.name}” has no palette`)
     if (node.kind === 'picture') checkTreatment(node, wrong)
-    let at: string | undefined = key
-    for (let steps = 0; at; steps++) {
-      if (steps > 100) wrong(`“${node.name}” comes from itself`)
-      const next: JobDocument['nodes'][string] | undefined = job.nodes[at]
-      at = next && !isRoot(next) ? next.from : undefined
-    }
+    if (node.kind === 'clean' && !sameNames(node.order, node.steps)) wrong(`“${node.name}” has steps without an order`)
+    if (node.kind === 'combine' && !isOutline(job.nodes[node.with]))
+      wrong(`“${node.name}” is combined with artwork that has no outline`)
+    if (comesFromItself(job, key)) wrong(`“${node.name}” comes from itself`)
   }
   for (const key of Object.keys(job.placements))
     if (!job.nodes[key] || !isRoot(job.nodes[key])) wrong('a place belongs to no artwork')
   for (const [key, op] of Object.entries(job.operations)) {
     const node = job.nodes[op.node]
     if (!node) wrong(`operation “${key}” burns artwork that is missing`)
-    const fits = op.kind === 'cut' ? node.kind === 'trace' || node.kind === 'offset' : node.kind === op.kind
+    const fits = op.kind === 'cut' ? isOutline(node) : node.kind === op.kind
     if (!fits) wrong(`operation “${key}” cannot burn “${node.name}”`)
   }
   for (const key of job.runOrder) if (!job.operations[key]) wrong(`the run order names an operation “${key}” that is missing`)
 }
 
+const sameNames = (order: readonly string[], things: object): boolean =>
+  order.length === Object.keys(things).length && order.every((id) => id in things)
+
+/** Whether a way from a node to what it is made from never ends. */
+function comesFromItself(job: JobDocument, start: string): boolean {
+  const ended = new Set<string>()
+  const open = new Set<string>()
+  const visit = (id: string): boolean => {
+    if (open.has(id)) return true
+    if (ended.has(id) || !job.nodes[id]) return false
+    open.add(id)
+    const found = parentsOf(job.nodes[id]).some(visit)
+    open.delete(id)
+    ended.add(id)
+    return found
+  }
+  return visit(start)
+}
+
 /** Every step and mask part has its place in the order, and no step is limited to a mask that is missing. */
 function checkTreatment(node: PictureNode, wrong: (what: string) => never): void {
-  const same = (order: readonly string[], things: object): boolean =>
-    order.length === Object.keys(things).length && order.every((id) => id in things)
-  if (!same(node.order, node.steps)) wrong(`“${node.name}” has steps without an order`)
+  if (!sameNames(node.order, node.steps)) wrong(`“${node.name}” has steps without an order`)
   for (const step of Object.values(node.steps))
     if (step.mask !== undefined && !node.masks[step.mask]) wrong(`a step of “${node.name}” is limited to a mask that is missing`)
   for (const mask of Object.values(node.masks))
-    if (!same(mask.order, mask.parts)) wrong(`the mask “${mask.name}” has parts without an order`)
+    if (!sameNames(mask.order, mask.parts)) wrong(`the mask “${mask.name}” has parts without an order`)
 }

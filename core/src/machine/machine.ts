@@ -58,7 +58,16 @@ export interface Machine {
   readonly hasAir: boolean
   /** Where its controller answers, as `tcp://HOST:PORT`; empty where programs are carried to it. */
   readonly address: string
+  /** Bytes a second that its line takes in; absent where nobody measured: then it is taken as a network's. */
+  readonly lineBytesS?: number
 }
+
+/** What a line of unknown speed is taken for, bytes/s. */
+export const NETWORK_BYTES_S = 200_000
+
+/** Seconds that a program of so many bytes takes to be sent. */
+export const secondsToSend = ({ lineBytesS = NETWORK_BYTES_S }: Pick<Machine, 'lineBytesS'>, bytes: number): number =>
+  bytes / lineBytesS
 
 export function fittedLens(machine: Machine): Lens {
   const lens = machine.lenses.find(({ id }) => id === machine.lens) ?? machine.lenses[0]

@@ -3,10 +3,15 @@ import type { Material } from './material.ts'
 
 const fits = new WeakMap<MeasuredCurve, FittedCurve>()
 
-/** What was measured of a quantity on this material, fitted; on this machine, if it was measured there. */
-export function measuredCurve(material: Material, quantity: Quantity, machine?: string): FittedCurve | undefined {
+/** What was measured of a quantity on this material; on this machine, if it was measured there. */
+export function readingsOf(material: Material, quantity: Quantity, machine?: string): MeasuredCurve | undefined {
   const all = material.curves?.filter((curve) => curve.quantity === quantity) ?? []
-  const curve = all.find(({ conditions }) => conditions.machine === machine) ?? all[0]
+  return all.find(({ conditions }) => conditions.machine === machine) ?? all[0]
+}
+
+/** The same, fitted. */
+export function measuredCurve(material: Material, quantity: Quantity, machine?: string): FittedCurve | undefined {
+  const curve = readingsOf(material, quantity, machine)
   if (!curve) return undefined
   let fit = fits.get(curve)
   if (!fit) {
@@ -26,6 +31,17 @@ export function toneOf(material: Material, doseJPerMm2: number, machine?: string
   const { from, to } = material.markDose
   const share = (doseJPerMm2 - from) / (to - from)
   return share <= 0 ? 0 : share >= 1 ? 1 : share ** 0.7
+}
+
+/**
+ * How far a burned dot reaches beyond its own way at either end, mm, so that an even half tone comes out as dark as it was
+ * measured: half of all dots, each with unburned neighbours, grow it by 2·e·½ a pitch. 0 where nobody measured dot gain.
+ */
+export function dotReach(material: Material, machine?: string): number {
+  const curve = readingsOf(material, 'gain', machine)
+  const interval = curve?.conditions.intervalMm
+  if (!interval) return 0
+  return Math.max(0, (measuredCurve(material, 'gain', machine)!.at(0.5) - 0.5) * interval)
 }
 
 /** How deep a dose goes, mm; undefined where nobody measured. */

@@ -9,7 +9,7 @@ export type Proof =
 /** Settings that work for one process on one material and thickness with one machine. */
 export interface Recipe {
   readonly id: string
-  readonly process: 'picture' | 'relief' | 'cut'
+  readonly process: 'picture' | 'relief' | 'cut' | 'score'
   readonly name: string
   readonly machine: string
   readonly power: number

@@ -3,6 +3,12 @@ import type { GreyPicture } from '../picture/picture.ts'
 /** Which part of the picture is traced: its darkness, or its opacity. */
 export type Channel = 'grey' | 'alpha'
 
+/** A picture whose darkness is another one's opacity; ink all over where that has no transparency. */
+export function opacityAsInk({ widthPx, heightPx, alpha }: GreyPicture): GreyPicture {
+  const samples = alpha ? alpha.map((a) => 255 - a) : new Uint8Array(widthPx * heightPx)
+  return { widthPx, heightPx, samples, full: 255 }
+}
+
 /** Bytes from one row of a field of `widthPx` pixels to the next: with its border, a multiple of 16. */
 export const fieldStride = (widthPx: number): number => (widthPx + 2 + 15) & ~15
 

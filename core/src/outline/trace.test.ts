@@ -71,6 +71,39 @@ describe('trace', () => {
     )
   })
 
+  it('takes a band of tones: a grey disc on white with a black one in it is a ring', () => {
+    // Grey 128 out to 40, black out to 20; the blur of both edges is a pixel wide.
+    const samples = new Uint8Array(128 * 128)
+    for (let y = 0; y < 128; y++)
+      for (let x = 0; x < 128; x++) {
+        const r = Math.hypot(x + 0.5 - 64, y + 0.5 - 64)
+        const step = (edge: number): number => Math.min(1, Math.max(0, edge - r + 0.5))
+        samples[y * 128 + x] = Math.round(255 - 127 * step(40) - 128 * step(20))
+      }
+    const picture = { widthPx: 128, heightPx: 128, samples, full: 255 }
+    const area = (paths: ReturnType<typeof trace>): number =>
+      paths.reduce((sum, path) => sum + ringArea(flattenPath(path, 0.01)), 0)
+    const band = trace(picture, { ...options(), threshold: 0.75, above: 0.25 })
+    expect(band).toHaveLength(2)
+    expect(Math.abs(area(band))).toBeCloseTo(Math.PI * (40 ** 2 - 20 ** 2), -2)
+    expect(Math.abs(area(trace(picture, { ...options(), threshold: 0.75 })))).toBeCloseTo(Math.PI * 40 ** 2, -2)
+    expect(() => trace(picture, { ...options(), threshold: 0.3, above: 0.4 })).toThrow(RangeError)
+  })
+
+  it('smooths ripples away and keeps what is large', () => {
+    const ripple = Float64Array.from({ length: 1440 }, (_, i) => {
+      const angle = (Math.PI * (i >> 1)) / 360
+      const r = 40 + 1.2 * Math.cos(60 * angle)
+      return 64 + r * (i % 2 ? Math.sin(angle) : Math.cos(angle))
+    })
+    const rough = trace(drawn([ripple], 128), options())
+    const even = trace(drawn([ripple], 128), { ...options(), smoothPx: 4 })
+    expect(even).toHaveLength(1)
+    expect(even[0].kinds.length).toBeLessThan(rough[0].kinds.length / 3)
+    const flat = flattenPath(even[0], 0.005)
+    for (let i = 0; i < flat.length; i += 2) expect(Math.abs(Math.hypot(flat[i] - 64, flat[i + 1] - 64) - 40)).toBeLessThan(0.6)
+  })
+
   it('turns outer edges clockwise and holes against them; drops specks below the area', () => {
     // Swapping x and y mirrors a circle on the diagonal: the same circle, turned around.
     const hole = circle(50, 50, 20).map((_, i, all) => all[i ^ 1])
@@ -81,6 +114,34 @@ describe('trace', () => {
     const specks = greyPicture(40, 40, (x, y) => ((x > 5 && x < 30 && y > 5 && y < 30) || (x === 35 && y === 35) ? 0 : 255))
     expect(trace(specks, options({ minAreaPx: 0 }))).toHaveLength(2)
     expect(trace(specks, options({ minAreaPx: 4 }))).toHaveLength(1)
+  })
+
+  it('follows soft edges at any angle, diagonals too, as near as it is told to', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(45, 44, 40, 52, 30, 0),
+        fc.constantFrom(0.15, 0.4, 0.8),
+        fc.constantFrom(1, 2.3, 4),
+        (angle, tolerancePx, smoothPx) => {
+          const a = (angle * Math.PI) / 180
+          const at = (u: number, v: number): [number, number] => [
+            100 + u * Math.cos(a) - v * Math.sin(a),
+            100 + u * Math.sin(a) + v * Math.cos(a),
+          ]
+          const bar = Float64Array.from([at(-70, -22), at(70, -22), at(70, 22), at(-70, 22)].flat())
+          for (const path of trace(drawn([bar], 200), options({ tolerancePx, smoothPx }))) {
+            const flat = flattenPath(path, 0.05)
+            for (let i = 0; i < flat.length; i += 2) {
+              // In the bar's own directions: how far off its long sides, away from its corners.
+              const [dx, dy] = [flat[i] - 100, flat[i + 1] - 100]
+              const u = dx * Math.cos(a) + dy * Math.sin(a)
+              const v = -dx * Math.sin(a) + dy * Math.cos(a)
+              if (Math.abs(u) < 70 - 4 * smoothPx) expect(Math.abs(Math.abs(v) - 22)).toBeLessThan(tolerancePx + 0.35)
+            }
+          }
+        },
+      ),
+    )
   })
 
   it('keeps the number of segments down on noisy pictures', () => {

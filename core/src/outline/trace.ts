@@ -1,13 +1,19 @@
 import type { Path } from '../geometry/path.ts'
-import { kernelMaker } from '../kernels/kernel.ts'
+import { Arena, kernelMaker } from '../kernels/kernel.ts'
 import { OUTLINE_WASM } from '../kernels/outline.wasm.ts'
+import { blurRows } from '../picture/blur.ts'
 import type { GreyPicture } from '../picture/picture.ts'
+import { pictureKernel } from '../picture/picture-kernel.ts'
 import { type Channel, fieldStride, writeLight } from './ink.ts'
 
 export interface TraceOptions {
   /** Lightness 0–1 below which a pixel is ink; for alpha, opacity above which it counts. */
   readonly threshold: number
+  /** Makes the threshold the upper end of a band: lightness 0–1 (opacity) that counts must lie above this too. */
+  readonly above?: number
   readonly channel: Channel
+  /** Ripples narrower than this are smoothed away first: sigma of a Gaussian, px, 0 (default) to 10. */
+  readonly smoothPx?: number
   /** Largest distance of the outline from the isoline, px; also its RMS limit is a third of it. */
   readonly tolerancePx: number
   /** A line that turns more than this within a few pixels has a corner. */
@@ -51,6 +57,32 @@ const up16 = (at: number): number => (at + 15) & ~15
 /** Rows between two looks whether the work is still wanted. */
 const BAND = 512
 
+/** A threshold as light 0–255: the less opaque, the lighter. */
+const levelOf = (channel: Channel, threshold: number): number => 255 * (channel === 'alpha' ? 1 - threshold : threshold)
+
+/** Light by its distance from the nearer end of a band: 127.5 on it, darker within, lighter outside. */
+function bandTable(one: number, other: number): Uint8Array {
+  const low = Math.min(one, other)
+  const high = Math.max(one, other)
+  return Uint8Array.from({ length: 256 }, (_, v) => Math.round(Math.min(255, Math.max(0, 127.5 - Math.min(v - low, high - v)))))
+}
+
+/** Blurs a field by a Gaussian. Beyond its border there is paper. */
+function smoothField(light: Uint8Array, stride: number, height: number, sigma: number): void {
+  const kernel = pictureKernel()
+  const row = new Float32Array(stride)
+  blurRows(kernel, new Arena(kernel.run.freeFrom()), stride, height, sigma, {
+    fetch: (y, at) => {
+      row.set(light.subarray(y * stride, (y + 1) * stride))
+      new Float32Array(kernel.room(0).buffer, at, stride).set(row)
+    },
+    take: (y, at) => {
+      const blurred = new Float32Array(kernel.room(0).buffer, at, stride)
+      for (let x = 0, to = y * stride; x < stride; x++, to++) light[to] = blurred[x] + 0.5
+    },
+  })
+}
+
 /**
  * Picture → outlines of its dark (or opaque) areas, as closed paths of lines and cubics in source pixels.
  * Filled by even-odd; outer paths run clockwise on a screen, holes against it. How, the kernel `kernels/src/outline` tells.
@@ -58,7 +90,11 @@ const BAND = 512
 export function trace(picture: GreyPicture, options: TraceOptions): Path[] {
   const { threshold, channel, minAreaPx, cornerDeg, tolerancePx, progress } = options
   if (!(threshold >= 0 && threshold <= 1)) throw new RangeError(`The threshold lies between 0 and 1, not ${threshold}.`)
-  const level = Math.min(254.5, Math.max(0.5, channel === 'alpha' ? (1 - threshold) * 255 : threshold * 255))
+  const { above, smoothPx = 0 } = options
+  if (above !== undefined && !(above >= 0 && above < threshold))
+    throw new RangeError(`A band begins below the threshold, not at ${above}.`)
+  const band = above === undefined ? undefined : bandTable(levelOf(channel, threshold), levelOf(channel, above))
+  const level = band ? 127.5 : Math.min(254.5, Math.max(0.5, levelOf(channel, threshold)))
   const limit = (cornerDeg * Math.PI) / 180
   const { run, room } = outlineKernel.kept()
   const width = picture.widthPx + 2
@@ -71,7 +107,10 @@ export function trace(picture: GreyPicture, options: TraceOptions): Path[] {
   const ends = up16(seen + ((stride * height) >> 3))
   const memory = room(ends)
   memory.fill(255, field - stride, seen)
-  writeLight(picture, channel, memory.subarray(field, seen))
+  const light = memory.subarray(field, seen)
+  writeLight(picture, channel, light)
+  if (smoothPx > 0.05) smoothField(light, stride, height, Math.min(10, smoothPx))
+  if (band) for (let i = 0; i < light.length; i++) light[i] = band[light[i]]
   memory.fill(0, seen, ends)
   const cracks = run.countCracks(field, stride, height, level)
   const out = up16(ends + cracks + 4)

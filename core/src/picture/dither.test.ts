@@ -200,7 +200,7 @@ describe('the mean tone', () => {
         fc.double({ min: 20, max: 85, noNaN: true }),
         fc.double({ min: 0, max: 90, noNaN: true }),
         (level, linesPerInch, angleDeg) => {
-          expect(Math.abs(mean(dots(400, 400, () => level, 'clustered', { linesPerInch, angleDeg })) - level)).toBeLessThan(0.04)
+          expect(Math.abs(mean(dots(400, 400, () => level, 'clustered', { linesPerInch, angleDeg })) - level)).toBeLessThan(0.005)
         },
       ),
       { numRuns: 40 },
@@ -212,7 +212,7 @@ describe('screens', () => {
   it('of a clustered dot with five dots a period keep every tone', () => {
     for (let level = 0.02; level < 1; level += 0.07) {
       const levels = dots(320, 320, () => level, 'clustered', { linesPerInch: 50.8, angleDeg: 0 })
-      expect(Math.abs(mean(levels) - level)).toBeLessThan(0.02)
+      expect(Math.abs(mean(levels) - level)).toBeLessThan(0.005)
     }
   })
 

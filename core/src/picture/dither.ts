@@ -65,18 +65,21 @@ export function rowDither(
     const hills = Float32Array.from({ length: 1024 }, (_, i) => Math.cos((2 * Math.PI * i) / 1024))
     const wave = kept(hills)
     // One period's dots are the steps of its tones: what lies between is shared out among periods.
-    const steps = Math.max(2, (25.4 / (dots.linesPerInch * pitchMm)) ** 2)
-    const own = kept(Float32Array.from(blueNoiseRanks(), (rank) => (rank + 0.5) / (TILE * TILE)))
+    const step = Math.min(0.5, ((dots.linesPerInch * pitchMm) / 25.4) ** 2)
+    const own = kept(Float32Array.from(blueNoiseRanks(), (rank) => (rank + 0.5) / (TILE * TILE) - 0.5))
     const frequency = (dots.linesPerInch * pitchMm) / 25.4
     const du = Math.cos((dots.angleDeg * Math.PI) / 180) * frequency
     const dv = -Math.sin((dots.angleDeg * Math.PI) / 180) * frequency
     const even = kept(evenSteps(hills, du, dv))
+    const madeUp = kept(new Float32Array(columns))
+    const off = kept(new Float32Array(columns + 1))
+    const reach = Math.ceil(2 / frequency)
     return (y, wanted) => {
       // Places within 64 periods, so that a tall picture loses nothing.
       // Off the middle, so that no two dots of a period stand equally high.
       const u = 0.137 - dv * y
       const v = 0.061 + du * y
-      run.clusteredRow(wanted, columns, within64(u), within64(v), du, dv, wave, even, steps, own, out)
+      run.clusteredRow(wanted, columns, within64(u), within64(v), du, dv, wave, even, step, own, madeUp, reach, off, out)
       return out
     }
   }
@@ -147,18 +150,23 @@ function screenRanks(kernel: Kernel): { readonly side: number; readonly ranks: A
 function evenSteps(wave: Float32Array, du: number, dv: number): Float32Array {
   const place = (t: number): number => Math.floor((t - Math.floor(t)) * 1024)
   const side = 240
+  // Fading out at the window's ends (Hann), so that a part of a period there counts for nothing.
+  const fade = Float64Array.from({ length: side }, (_, i) => Math.sin((Math.PI * (i + 0.5)) / side) ** 2)
   const counts = new Float64Array(4097)
+  let all = 0
   for (let y = 0; y < side; y++) {
     for (let x = 0; x < side; x++) {
       const u = 0.137 - dv * y + du * x
       const v = 0.061 + du * y + dv * x
-      counts[Math.floor((wave[place(u)] + wave[place(v)] + 2) * 1024)]++
+      const weight = fade[x] * fade[y]
+      counts[Math.floor((wave[place(u)] + wave[place(v)] + 2) * 1024)] += weight
+      all += weight
     }
   }
   const out = new Float32Array(4097)
   let below = 0
   for (let i = 0; i <= 4096; i++) {
-    out[i] = 1 - (below + counts[i] / 2) / (side * side)
+    out[i] = 1 - (below + counts[i] / 2) / all
     below += counts[i]
   }
   return out

@@ -93,7 +93,7 @@ describe('STL', () => {
           }
         },
       ),
-      { numRuns: 3000 },
+      { numRuns: 10_000 },
     )
   })
 })

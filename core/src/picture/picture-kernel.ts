@@ -54,8 +54,11 @@ export interface PictureKernel {
     dv: number,
     wave: number,
     even: number,
-    steps: number,
+    step: number,
     own: number,
+    madeUp: number,
+    reach: number,
+    off: number,
     out: number,
   ): void
   throughTable(row: number, n: number, table: number): void

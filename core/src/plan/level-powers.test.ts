@@ -73,14 +73,13 @@ describe('measured curves of the shop', () => {
 describe('start values', () => {
   it('are there for every kind of surface, each with its reason', () => {
     for (const finish of FINISHES) {
-      const { framing, steps, dotsWhy, seenFromBehind } = FINISH_STARTS[finish]
-      for (const { why } of [...framing, ...steps]) expect(why.length).toBeGreaterThan(15)
+      const { framing, crisp, calm, dotsWhy, seenFromBehind } = FINISH_STARTS[finish]
+      for (const { why } of [...framing, crisp, calm]) expect(why.length).toBeGreaterThan(15)
       expect(dotsWhy).toBeTruthy()
       expect(framing.some(({ step }) => step.kind === 'mirror')).toBe(seenFromBehind)
     }
     const lifted = ['lacquered-behind', 'coated-metal', 'slate', 'clear-behind'] as const
-    for (const finish of FINISHES)
-      expect(FINISH_STARTS[finish].steps.some(({ step }) => step.kind === 'invert')).toBe(lifted.includes(finish as never))
+    for (const finish of FINISHES) expect(FINISH_STARTS[finish].invert !== undefined).toBe(lifted.includes(finish as never))
   })
 })
 

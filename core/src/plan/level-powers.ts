@@ -1,6 +1,6 @@
 import type { PictureOperation } from '../job/document.ts'
-import { type Machine, wattsAt } from '../machine/machine.ts'
-import { depthOf, measuredCurve, toneOf } from '../material/answer.ts'
+import { type Machine, spotMm, wattsAt } from '../machine/machine.ts'
+import { depthOf, measuredCurve, readingsOf, toneOf } from '../material/answer.ts'
 import { areaDose, type Material } from '../material/material.ts'
 import { inverse } from '../material/monotone.ts'
 
@@ -9,6 +9,16 @@ type Burn = Pick<PictureOperation, 'power' | 'minPower' | 'evenIn' | 'speedMmS' 
 /** Dose of one pass at a power, J/mm². */
 const doseAt = (machine: Machine, burn: Burn, power: number): number =>
   areaDose(wattsAt(machine, power), burn.speedMmS, burn.intervalMm)
+
+/**
+ * The burn as its dose was measured: lines further apart than the spot is wide, and than those of the wedge were, do not
+ * share their energy, so that each gets as much as at that distance.
+ */
+function asMeasured<B extends Burn>(material: Material, machine: Machine, burn: B, quantity: 'tone' | 'depth'): B {
+  const conditions = readingsOf(material, quantity, machine.id)?.conditions
+  const measured = conditions?.machine === machine.id ? (conditions.intervalMm ?? 0) : 0
+  return { ...burn, intervalMm: Math.min(burn.intervalMm, Math.max(spotMm(machine), measured)) }
+}
 
 const passShares = ({ passes, passPowers }: Pick<Burn, 'passes' | 'passPowers'>): number[] =>
   Array.from({ length: passes }, (_, i) => passPowers[i] ?? 1)
@@ -30,7 +40,8 @@ export const passesDose = (machine: Machine, burn: Burn, power: number, passes =
 export function levelPowers(material: Material, machine: Machine, burn: Burn): Float64Array {
   const { power: most, minPower: least, evenIn } = burn
   const value = (power: number): number | undefined => {
-    const dose = passesDose(machine, burn, power)
+    if (evenIn === 'power') return undefined
+    const dose = passesDose(machine, asMeasured(material, machine, burn, evenIn), power)
     return evenIn === 'depth'
       ? depthOf(material, dose, machine.id)
       : evenIn === 'tone'
@@ -52,24 +63,27 @@ export function levelPowers(material: Material, machine: Machine, burn: Burn): F
  * tone, else from the window in which it marks.
  */
 export function turnOnPower(material: Material, machine: Machine, burn: Omit<Burn, 'evenIn' | 'minPower'>): number {
-  const curve = measuredCurve(material, 'depth', machine.id) ?? measuredCurve(material, 'tone', machine.id)
+  const depth = measuredCurve(material, 'depth', machine.id)
+  const curve = depth ?? measuredCurve(material, 'tone', machine.id)
   const dose = curve ? curve.onset : material.markDose.from
-  const full = { ...burn, minPower: 0, evenIn: 'power' as const }
+  const full = asMeasured(material, machine, { ...burn, minPower: 0, evenIn: 'power' as const }, depth ? 'depth' : 'tone')
   const power = inverse((share) => passesDose(machine, full, share), dose, 0, burn.power)
   return Math.round(power * 1000) / 1000
 }
 
 /** Darkness of each mark level after some passes, 0–255. @param passes default all */
 export function levelTones(material: Material, machine: Machine, burn: Burn, passes = burn.passes): Uint8Array {
+  const lines = asMeasured(material, machine, burn, 'tone')
   return Uint8Array.from(levelPowers(material, machine, burn), (power) =>
-    Math.round(255 * toneOf(material, passesDose(machine, burn, power, passes), machine.id)),
+    Math.round(255 * toneOf(material, passesDose(machine, lines, power, passes), machine.id)),
   )
 }
 
 /** Depth of each mark level after all passes, mm; undefined where nobody measured. */
 export function levelDepths(material: Material, machine: Machine, burn: Burn): Float64Array | undefined {
   if (depthOf(material, 1, machine.id) === undefined) return undefined
+  const lines = asMeasured(material, machine, burn, 'depth')
   return Float64Array.from(levelPowers(material, machine, burn), (power) =>
-    power === 0 ? 0 : (depthOf(material, passesDose(machine, burn, power), machine.id) ?? 0),
+    power === 0 ? 0 : (depthOf(material, passesDose(machine, lines, power), machine.id) ?? 0),
   )
 }

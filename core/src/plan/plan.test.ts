@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { writeProgram } from '../formats/program.ts'
 import { type Ring, ringBounds, ringContains } from '../geometry/ring.ts'
 import type { JobDocument } from '../job/document.ts'
+import { spotMm } from '../machine/machine.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
 import { areaDose, lineDose } from '../material/material.ts'
 import type { GreyPicture } from '../picture/picture.ts'
@@ -279,8 +280,10 @@ describe('measureJob', () => {
   it('knows that every shipped recipe lies in the dose window of its material', () => {
     for (const material of MATERIALS)
       for (const recipe of material.recipes) {
-        const { watts } = MACHINES.find(({ id }) => id === recipe.machine)!
-        const { power, speedMmS, intervalMm = 1, passes } = recipe
+        const machine = MACHINES.find(({ id }) => id === recipe.machine)!
+        const { watts } = machine
+        // A scored line marks as wide as the spot.
+        const { power, speedMmS, intervalMm = recipe.process === 'score' ? spotMm(machine) : 1, passes } = recipe
         const dose =
           passes * (recipe.process === 'cut' ? lineDose(watts * power, speedMmS) : areaDose(watts * power, speedMmS, intervalMm))
         const window = recipe.process === 'cut' ? material.cutDose : material.markDose

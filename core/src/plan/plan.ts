@@ -1,11 +1,12 @@
 import type { Bench } from '../job/bench.ts'
 import type { JobDocument, Operation } from '../job/document.ts'
-import { grownRings } from '../job/evaluate.ts'
+import { kerfRings, outlineLines } from '../job/evaluate.ts'
+import { kerfSide } from '../job/hold.ts'
 import { operationMarks } from '../job/pictured.ts'
 import { wattsAt } from '../machine/machine.ts'
 import { areaDose, lineDose } from '../material/material.ts'
 import { type Clock, motionClock } from '../motion/clock.ts'
-import { writeCutPaths } from './cut-paths.ts'
+import { writeCutPaths, writeLinePaths } from './cut-paths.ts'
 import { machineFrame } from './frame.ts'
 import { dotGrid } from './grid.ts'
 import { levelPowers } from './level-powers.ts'
@@ -50,16 +51,12 @@ export function planJob(job: JobDocument, bench: Bench, sink: PlanSink, only?: R
       const powers = levelPowers(job.material, machine, operation)
       writePictureRows(writer, operationMarks(job, operation, preparing), grid, operation, machine, frame, powers, writing)
     } else if (operation.kind === 'program') writeProgramMoves(writer, job, operation, bench, frame)
-    else
-      writeCutPaths(
-        writer,
-        grownRings(job, operation.node, operation.kerfMm / 2, preparing),
-        operation,
-        machine,
-        frame,
-        s,
-        writing,
-      )
+    else {
+      // What stays in its place first: lines; then what may free a part.
+      writeLinePaths(writer, outlineLines(job, operation.node, preparing), operation, machine, frame, s, writing)
+      const rings = kerfRings(job, operation.node, (kerfSide(operation) * operation.kerfMm) / 2, preparing)
+      writeCutPaths(writer, rings, operation, machine, frame, s, writing)
+    }
   })
   writer.operation(RETURN)
   writer.move(0, 0, 0, 0)

@@ -134,6 +134,7 @@ export function isolines(
         let inside = start
         let cy = y
         let cx = x + k
+        let skipped = 0
         do {
           if (heading === 0) see(seen, inside - field)
           const toLeft = (heading + 3) & 3
@@ -149,8 +150,10 @@ export function isolines(
           const right = light(inside + ahead)
           const left = light(outside + ahead)
           const across = right - light(inside - ahead) + left - light(outside - ahead)
-          // An edge that runs far more in the other direction is measured by the cracks of that direction.
-          if (abs(across) <= 3 * (b - a) + 2) {
+          // An edge that runs far more in the other direction is measured by the cracks of that direction. Along a diagonal of a
+          // soft edge neither direction is: then every third crack counts, or the line would have a gap there.
+          if (abs(across) <= 3 * (b - a) + 2 || skipped === 2) {
+            skipped = 0
             const ox = cx + dlx
             const oy = cy + dly
             // Where the picture itself ends, so does the ink: exactly there, whatever the level.
@@ -160,7 +163,7 @@ export function isolines(
             store<f64>(at, <f64>cx - 0.5 + <f64>dlx * place)
             store<f64>(at, <f64>cy - 0.5 + <f64>dly * place, 8)
             at += 16
-          }
+          } else skipped++
           if (right < paper && left >= paper) {
             inside += ahead
             cx += dx

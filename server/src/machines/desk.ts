@@ -62,6 +62,9 @@ const LOOK_AGAIN_MS = 1500
 /** Beam while framing is at most this share of full power. */
 export const MOST_FRAME_POWER = 0.1
 
+/** A line under way arrives within this. */
+const STOP_MS = 400
+
 /** One machine: its connection, and whatever is done with it. One thing at a time; stopping is open to everybody. */
 export class Desk {
   readonly machine: string
@@ -304,6 +307,9 @@ export class Desk {
     await this.repeat(operator, 'pulse', ['G21', `M3S${s}`, 'G1F600', 'G4P0.06', 'M5', 'G4P0.44'], count)
   }
 
+  /** What goes round and round at the moment. */
+  private round: Promise<void> = Promise.resolve()
+
   private async repeat(operator: string, activity: 'frame' | 'pulse', lines: readonly string[], rounds: number): Promise<void> {
     const link = this.linked()
     this.take(operator, activity)
@@ -325,7 +331,7 @@ export class Desk {
     const round = async (): Promise<void> => {
       for (let n = 0; n < rounds && this.looping; n++) await once()
     }
-    void round()
+    this.round = round()
       .catch((cause: unknown) => {
         this.trouble = cause instanceof LinkError ? cause.message : ''
       })
@@ -409,7 +415,10 @@ export class Desk {
     const { link } = this
     if (!link) return
     link.send('!')
+    // A line that was under way when it was stopped may set it off once more: then it is held again.
+    await Promise.race([this.round, new Promise((resolve) => setTimeout(resolve, STOP_MS))])
     try {
+      link.send('!')
       await link.rested()
       link.send('\x18')
     } catch (cause) {

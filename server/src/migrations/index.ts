@@ -1,6 +1,7 @@
 import type { QueryInterface } from 'sequelize'
 import * as first from './0001-first.ts'
 import * as runs from './0002-runs.ts'
+import * as settings from './0003-shop-settings.ts'
 
 export interface Migration {
   readonly name: string
@@ -11,4 +12,5 @@ export interface Migration {
 export const MIGRATIONS: readonly Migration[] = [
   { name: '0001-first', up: first.up },
   { name: '0002-runs', up: runs.up },
+  { name: '0003-shop-settings', up: settings.up },
 ]

@@ -70,6 +70,12 @@ export class MachineRow extends Model<InferAttributes<MachineRow>, InferCreation
   declare document: string
 }
 
+/** Something that the shop has settled for all jobs, as JSON. */
+export class ShopSetting extends Model<InferAttributes<ShopSetting>, InferCreationAttributes<ShopSetting>> {
+  declare name: string
+  declare document: string
+}
+
 /** What the board shows of a job document, by the document's content: made once. */
 export class Card extends Model<InferAttributes<Card>, InferCreationAttributes<Card>> {
   declare content: string
@@ -135,6 +141,7 @@ export function defineModels(sequelize: Sequelize): void {
     { id: key(DataTypes.STRING(40)), materialId: DataTypes.STRING(40), document: DataTypes.TEXT('long') },
     { ...bare, tableName: 'recipes' },
   )
+  ShopSetting.init({ name: key(DataTypes.STRING(40)), document: DataTypes.TEXT('long') }, { ...bare, tableName: 'shop_settings' })
   MachineRow.init(
     { id: key(DataTypes.STRING(40)), version: DataTypes.INTEGER, document: DataTypes.TEXT('long') },
     { ...bare, tableName: 'machines' },

@@ -11,7 +11,13 @@ const sha256 = Joi.string()
   .pattern(/^[0-9a-f]{64}$/)
   .required()
 
-const TYPES = { png: 'image/png', stl: 'model/stl', gcode: 'text/plain; charset=latin1' }
+const TYPES = {
+  png: 'image/png',
+  stl: 'model/stl',
+  svg: 'text/plain; charset=utf-8',
+  dxf: 'text/plain',
+  gcode: 'text/plain; charset=latin1',
+}
 
 /** Pictures and meshes: brought in as any file, kept and given out as canonical PNG under their SHA-256. */
 export function assetRoutes(): Router {

@@ -2,6 +2,7 @@ import { bringUpMachine, type Machine, type Material, type Recipe, recipeSchema 
 import express, { Router } from 'express'
 import { MachineRow, MaterialRow, RecipeRow } from '../models/index.ts'
 import { Refusal } from '../refusal.ts'
+import { importRules } from './import-rules.ts'
 import { validated } from './validate.ts'
 
 async function materials(): Promise<Material[]> {
@@ -32,7 +33,9 @@ export function catalogueRoutes(): Router {
     const machines = (await MachineRow.findAll({ order: ['id'] })).map(
       (row) => bringUpMachine(JSON.parse(row.document)) as Machine,
     )
-    response.set('Content-Disposition', 'attachment; filename="catalogue.json"').json({ materials: await materials(), machines })
+    response
+      .set('Content-Disposition', 'attachment; filename="catalogue.json"')
+      .json({ materials: await materials(), machines, importRules: await importRules() })
   })
   return routes
 }

@@ -16,6 +16,8 @@ export interface Hidden {
   readonly cut: number
   /** Width of the cut, mm, and the dose it belongs to, J/mm for each mm of thickness. */
   readonly kerf: { readonly width: number; readonly dose: number }
+  /** How far the heat of a mark goes on beyond its ends, mm: what makes dots gain. */
+  readonly spread: number
 }
 
 /** The materials that can be laid in. They answer near to what recipes expect, not the same. */
@@ -27,46 +29,61 @@ export const HIDDEN: Readonly<Record<string, Hidden>> = {
     ],
     cut: 0.95,
     kerf: { width: 0.18, dose: 1.13 },
+    spread: 0.012,
   },
   'cast-acrylic': {
     layers: [{ name: 'sheet', thickness: Infinity, mark: { from: 0.1, to: 0.6 }, depth: 0.5 }],
     cut: 0.9,
     kerf: { width: 0.2, dose: 1.24 },
+    spread: 0.002,
   },
   'grey-card': {
     layers: [{ name: 'card', thickness: Infinity, mark: { from: 0.06, to: 0.45 }, depth: 0.7 }],
     cut: 0.75,
     kerf: { width: 0.15, dose: 1.09 },
+    spread: 0.009,
   },
   'float-glass': {
     layers: [{ name: 'lacquer', thickness: 0.03, mark: { from: 0.55, to: 0.95 }, depth: 0.05 }],
     cut: 300,
     kerf: { width: 0.1, dose: 300 },
+    spread: 0.006,
   },
   'lime-wood': {
     layers: [{ name: 'wood', thickness: Infinity, mark: { from: 0.15, to: 0.7 }, depth: 0.52 }],
     cut: 1,
     kerf: { width: 0.25, dose: 1.2 },
+    spread: 0.012,
   },
   slate: {
     layers: [{ name: 'stone', thickness: 0.2, mark: { from: 0.3, to: 1.1 }, depth: 0.03 }],
     cut: 300,
     kerf: { width: 0.1, dose: 300 },
+    spread: 0.003,
   },
   'glazed-tile': {
     layers: [{ name: 'glaze', thickness: 0.1, mark: { from: 0.8, to: 2.6 }, depth: 0.01 }],
     cut: 300,
     kerf: { width: 0.1, dose: 300 },
+    spread: 0.004,
   },
   'coated-steel': {
     layers: [{ name: 'coating', thickness: 0.05, mark: { from: 0.4, to: 1.2 }, depth: 0.06 }],
     cut: 300,
     kerf: { width: 0.1, dose: 300 },
+    spread: 0.002,
+  },
+  'lacquered-brass': {
+    layers: [{ name: 'lacquer', thickness: 0.05, mark: { from: 0.4, to: 1.2 }, depth: 0.06 }],
+    cut: 300,
+    kerf: { width: 0.1, dose: 300 },
+    spread: 0.002,
   },
   'tanned-leather': {
     layers: [{ name: 'leather', thickness: Infinity, mark: { from: 0.05, to: 0.3 }, depth: 0.6 }],
     cut: 0.7,
     kerf: { width: 0.2, dose: 0.9 },
+    spread: 0.008,
   },
 }
 
@@ -197,6 +214,7 @@ export class Workpiece {
       if (r % ROWS_AT_ONCE === 0) await pause()
       for (let c = 0; c < columns; c++)
         tone[r * columns + c] = Math.round(255 * this.tone(x0 + (c + 0.5) * cell, y0 + (rows - r - 0.5) * cell))
+      spreadAlong(tone.subarray(r * columns, (r + 1) * columns), this.hidden.spread / cell)
     }
     const dose = new Float32Array(columns * rows)
     const frame = { x0, y0, columns, rows, cell }
@@ -233,6 +251,20 @@ export class Workpiece {
     around(frame, { ...s, x1: s.x0, y1: s.y0 }, radius, (i, x, y) => {
       if (Math.hypot(x - s.x0, y - s.y0) <= radius) dose[i] = Math.max(dose[i], s.dose)
     })
+  }
+}
+
+/** Marks of a row go on beyond their ends. @param cells how far */
+function spreadAlong(row: Uint8Array, cells: number): void {
+  for (let left = cells; left > 0; left--) {
+    const share = Math.min(1, left)
+    let before = 0
+    for (let c = 0; c < row.length; c++) {
+      const own = row[c]
+      const beside = Math.max(0, before - own) + Math.max(0, (row[c + 1] ?? 0) - own)
+      row[c] = Math.min(255, own + share * beside)
+      before = own
+    }
   }
 }
 

@@ -43,8 +43,9 @@ describe('time that passes in pieces', () => {
           while (whole.finishMove());
           for (let i = 0; parts.isDriving && i < 1e5; i++) parts.drive(milliseconds / 1000)
           expect(parts.counts.seconds).toBeCloseTo(whole.counts.seconds, 6)
-          // A cell or two at the ends of pieces fall to one side or the other.
-          expect(Math.abs(parts.bed!.total() - whole.bed!.total())).toBeLessThanOrEqual(0.5 + 0.05 * whole.bed!.total())
+          // A cell or two at the ends of pieces fall to one side or the other; where a line starts at the bed's corner, half a
+          // dozen lie on its border and count for one of them only.
+          expect(Math.abs(parts.bed!.total() - whole.bed!.total())).toBeLessThanOrEqual(1 + 0.05 * whole.bed!.total())
         },
       ),
       { numRuns: 60 },

@@ -1,4 +1,4 @@
-import type { Edit, JobDocument, Machine, Material, MeshExtent, Workpiece } from '@neotaxis/core'
+import type { Edit, ImportRule, JobDocument, Machine, Material, MeshExtent, Workpiece } from '@neotaxis/core'
 import { call, json, read } from './call.ts'
 
 export interface JobBrief {
@@ -35,6 +35,12 @@ export interface AssetFacts {
   readonly hasAlpha: boolean
   readonly pixelsPerMm?: number
   readonly mesh?: MeshExtent
+  readonly drawing?: {
+    readonly widthMm: number
+    readonly heightMm: number
+    readonly shapes: number
+    readonly notices: readonly string[]
+  }
 }
 
 export interface CardFacts {
@@ -70,4 +76,9 @@ export const api = {
     read<AssetFacts>(call('/assets', { method: 'POST', headers: { 'Content-Type': 'application/octet-stream' }, body: file })),
   materials: () => read<{ materials: Material[] }>(call('/materials')),
   machines: () => read<{ machines: Machine[] }>(call('/machines')),
+  importRules: () => read<{ rules: ImportRule[] }>(call('/import-rules')),
+  saveImportRules: (rules: readonly ImportRule[]) =>
+    read<{ rules: ImportRule[] }>(
+      call('/import-rules', { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ rules }) }),
+    ),
 }

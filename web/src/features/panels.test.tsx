@@ -5,6 +5,7 @@ import { act, cleanup, render, screen } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { ReactNode } from 'react'
 import { Provider } from 'react-redux'
+import { MemoryRouter } from 'react-router'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { useSelector } from '../store/hooks.ts'
 import { acknowledged, closed, opened, saveRefused, serverAway } from '../store/job-slice.ts'
@@ -36,7 +37,9 @@ const theme = makeTheme('light')
 const show = (children: ReactNode) =>
   render(
     <Provider store={store}>
-      <ThemeProvider theme={theme}>{children}</ThemeProvider>
+      <ThemeProvider theme={theme}>
+        <MemoryRouter>{children}</MemoryRouter>
+      </ThemeProvider>
     </Provider>,
   )
 const WithJob = ({ children }: { readonly children: (job: JobDocument) => ReactNode }) => {
@@ -175,7 +178,7 @@ describe('the state of saving', () => {
     const text = (): string => screen.getByTestId('save-state').textContent!
     expect(text()).toBe('saved')
     act(() => void store.dispatch(acknowledged({ jobId: 'j', ids: [], revision: 1, missed: [], at: Date.now() })))
-    expect(text()).toBe('saved just now')
+    expect(text()).toBe('saved')
     act(() => void store.dispatch(serverAway()))
     expect(text()).toBe('server away · 0 changes kept here')
     act(() => void store.dispatch(saveRefused('The job does not hold together.')))
@@ -217,8 +220,14 @@ describe('commands', () => {
     const field = window.document.createElement('input')
     expect(press('w', {}, field)).toBe(false)
     expect(press('z', { ctrlKey: true }, field)).toBe(false)
+    // A switch or a slider holds no text, nor does a field in which nothing is typed.
+    const box = window.document.createElement('input')
+    box.type = 'checkbox'
+    expect(press('z', { ctrlKey: true }, box)).toBe(true)
+    field.dataset.typed = 'no'
+    expect(press('z', { ctrlKey: true }, field)).toBe(true)
     end()
     expect(press('w')).toBe(false)
-    expect(done).toEqual(['undo', 'whole'])
+    expect(done).toEqual(['undo', 'whole', 'undo', 'undo'])
   })
 })

@@ -1,8 +1,14 @@
 import type { JobDocument } from '@neotaxis/core'
 import { useCallback } from 'react'
-import { useDispatch } from '../store/hooks.ts'
+import { useDispatch, useSelector } from '../store/hooks.ts'
 import { changing, edited } from '../store/job-slice.ts'
 import { store } from '../store/store.ts'
+
+/**
+ * The job without the change in progress: what does not show that change need not be drawn again while it is dragged.
+ * @param job what is on screen, where nothing else is there
+ */
+export const useRested = (job: JobDocument): JobDocument => useSelector((state) => state.job.base) ?? job
 
 /** A change of the job as a function of what is there. */
 export type Change = (job: JobDocument) => JobDocument

@@ -8,6 +8,7 @@ import { saveJobFile, saveProgram } from '../features/bar/save-files.ts'
 import { TopBar } from '../features/bar/TopBar.tsx'
 import { Details } from '../features/details/Details.tsx'
 import { FindingCards } from '../features/findings/FindingCards.tsx'
+import { BringIn } from '../features/job/BringIn.tsx'
 import { JobTrouble } from '../features/job/JobTrouble.tsx'
 import { useOpenJob } from '../features/job/use-open-job.ts'
 import { carried } from '../features/journal/carried.ts'
@@ -72,8 +73,10 @@ export default function ComposePage() {
         <LineageShelf job={calm} />
       </Box>
       <Box sx={{ gridArea: 'stage', position: 'relative', minHeight: 0 }}>
-        <Stage job={job} onPlace={(x, y) => goToMoment(job, x, y)} />
-        <FindingCards job={calm} />
+        <BringIn job={calm}>
+          <Stage job={job} onPlace={(x, y) => goToMoment(job, x, y)} />
+          <FindingCards job={calm} />
+        </BringIn>
       </Box>
       <Box sx={{ gridArea: 'details', minHeight: 0 }}>
         <Details job={calm} />

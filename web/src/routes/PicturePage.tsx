@@ -1,12 +1,12 @@
-import { Box, LinearProgress } from '@mui/material'
+import { LinearProgress } from '@mui/material'
 import { type JobDocument, type LineageNode, pictureNode } from '@neotaxis/core'
 import { useDeferredValue } from 'react'
 import { Navigate, useParams } from 'react-router'
-import { CommandSearch } from '../features/bar/CommandSearch.tsx'
-import { TopBar } from '../features/bar/TopBar.tsx'
+import { BenchFrame } from '../features/bar/BenchFrame.tsx'
 import { JobTrouble } from '../features/job/JobTrouble.tsx'
 import { useOpenJob } from '../features/job/use-open-job.ts'
 import { PictureBench } from '../features/picture/PictureBench.tsx'
+import { useSelector } from '../store/hooks.ts'
 
 const isPicture = (node: LineageNode | undefined): boolean => node?.kind === 'picture'
 
@@ -18,27 +18,14 @@ const meant = (job: JobDocument, node: string): string | undefined =>
 export default function PicturePage() {
   const { id = '', node = '' } = useParams()
   const { job, trouble, again } = useOpenJob(id, `picture/${node}`)
-  const calm = useDeferredValue(job)
+  const rested = useDeferredValue(useSelector((state) => state.job.base))
   if (trouble) return <JobTrouble trouble={trouble} onAgain={again} />
-  if (!job || !calm) return <LinearProgress aria-label="Opening the job" />
+  if (!job || !rested) return <LinearProgress aria-label="Opening the job" />
   const shown = meant(job, node)
   if (!shown) return <Navigate to={`/jobs/${id}/compose`} replace />
   return (
-    <Box
-      component="main"
-      sx={{
-        display: 'grid',
-        height: '100vh',
-        gridTemplateRows: '52px minmax(0, 1fr) 92px',
-        gridTemplateColumns: '300px minmax(0, 1fr)',
-        gridTemplateAreas: '"bar bar" "stack stage" "stack facts"',
-      }}
-    >
-      <Box sx={{ gridArea: 'bar' }}>
-        <TopBar job={calm} id={id} />
-      </Box>
+    <BenchFrame job={rested} id={id} facts="92px">
       <PictureBench key={shown} job={job} node={shown} name={pictureNode(job, shown).name} />
-      <CommandSearch />
-    </Box>
+    </BenchFrame>
   )
 }

@@ -35,8 +35,9 @@ const initialState: JobState = {
 
 const newId = (): string => crypto.randomUUID().replaceAll('-', '').slice(0, 24)
 
-function push(state: JobState, edit: Edit): JobState {
-  const base = applyPatches(state.base!, edit.patches)
+/** @param shown the outcome, where it is on screen already: the same thing is not worked out twice */
+function push(state: JobState, edit: Edit, shown?: JobDocument): JobState {
+  const base = shown ?? applyPatches(state.base!, edit.patches)
   return { ...state, base, document: base, history: advance(state.history, edit), pending: [...state.pending, edit] }
 }
 
@@ -81,7 +82,7 @@ const slice = createSlice({
         const before = plain(state)
         const after = payload.document ?? before.document
         if (!before.base || !after || difference(before.base, after).length === 0) return { ...before, document: before.base }
-        return push(before, editFrom(before.base, after, payload.name, payload.id))
+        return push(before, editFrom(before.base, after, payload.name, payload.id), after)
       },
     },
     /** Drops a change in progress. */

@@ -18,8 +18,6 @@ import {
 } from '@neotaxis/core'
 import type { BenchFacts, BenchPicture } from './shared.ts'
 
-/** The longer side of what is shown, px. */
-const SHOWN_PX = 2000
 const MASK_PX = 1000
 /** Pixels that tones are counted on. */
 const COUNTED_PX = 600_000
@@ -45,14 +43,15 @@ const shrunk = (width: number, height: number, side: number): readonly [number, 
   return [Math.max(1, Math.round(width * scale)), Math.max(1, Math.round(height * scale))]
 }
 
-export function framedView(job: JobDocument, nodeId: string, upTo: number | undefined, bench: Bench): BenchPicture {
+/** @param side the longer side of what is shown, px */
+export function framedView(job: JobDocument, nodeId: string, upTo: number | undefined, side: number, bench: Bench): BenchPicture {
   const root = picturedRoot(job, nodeId)
   const shown =
     upTo === undefined
       ? job
       : { ...job, nodes: { ...job.nodes, [root.id]: { ...job.nodes[root.id], framing: root.framing.slice(0, upTo) } as never } }
   const { window } = framedPicture(shown, nodeId, bench)
-  const [width, height] = shrunk(window.width, window.height, SHOWN_PX)
+  const [width, height] = shrunk(window.width, window.height, side)
   return grey(treatedTones(shown, nodeId, bench, width, height, NOTHING))
 }
 

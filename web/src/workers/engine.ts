@@ -1,4 +1,4 @@
-import type { JobDocument, Judgement, MeshExtent, Start, Track, ViewAxis } from '@neotaxis/core'
+import type { Caught, ImportRule, JobDocument, Judgement, MeshExtent, Start, TraceNode, Track, ViewAxis } from '@neotaxis/core'
 import { proxy, type Remote, transfer, wrap } from 'comlink'
 import type { Engine } from './engine.worker.ts'
 import type { Painter } from './painter.worker.ts'
@@ -8,6 +8,7 @@ import {
   type BurnComparison,
   type Drawing,
   type Measure,
+  type OutlineView,
   PROGRESS,
   type ProposalCard,
   type ProposalRequest,
@@ -62,10 +63,10 @@ export const draw = (job: JobDocument): Promise<Drawing | undefined> => {
   return start().engine.draw(job, mine)
 }
 
-/** Makes the forecast of a job for the painter; false when a newer request overtook it. */
-export const forecast = (job: JobDocument): Promise<boolean> => {
+/** Makes the forecast of a job for the painter. @param beside an operation put aside that is shown too @returns false when a newer request overtook it. */
+export const forecast = (job: JobDocument, beside?: string): Promise<boolean> => {
   const mine = nextTicket()
-  return start().engine.forecast(job, mine)
+  return start().engine.forecast(job, mine, beside)
 }
 
 /** Times and findings of a job; undefined when a newer request overtook it. */
@@ -90,11 +91,25 @@ export const compareWithBurn = (
   at: { cellMm: number; x: number; y: number },
 ): Promise<BurnComparison> => start().engine.compare(job, runId, at)
 
-/** A picture in its frame, before treatment. */
-export const benchPicture = (job: JobDocument, nodeId: string, upTo?: number): Promise<BenchPicture> =>
-  start().engine.benchPicture(job, nodeId, upTo)
+/** A picture in its frame, before treatment. @param side its longer side, px */
+export const benchPicture = (job: JobDocument, nodeId: string, upTo?: number, side = 2000): Promise<BenchPicture> =>
+  start().engine.benchPicture(job, nodeId, upTo, side)
 
-/** What the bench tells of a prepared picture. */
+/** What each import rule catches of a drawing. */
+export const caughtByRules = (asset: string, rules: readonly ImportRule[]): Promise<readonly Caught[]> =>
+  start().engine.caughtBy(asset, rules)
+
+/** A palette of the picture that a trace comes from, with its ground left out. */
+export const tracePalette = (
+  job: JobDocument,
+  nodeId: string,
+  count: number,
+): Promise<Required<Pick<TraceNode, 'palette' | 'chosen'>>> => start().engine.tracePalette(job, nodeId, count)
+
+/** The curves of an outline, and what its clean-up did. */
+export const outlineView = (job: JobDocument, nodeId: string): Promise<OutlineView> => start().engine.outlineView(job, nodeId)
+
+/** What the bench tells of a prepared picture; undefined where something more urgent came. */
 export const benchFacts = (job: JobDocument, operationId: string, stepId?: string): Promise<BenchFacts | undefined> =>
   start().engine.benchFacts(job, operationId, stepId)
 

@@ -4,21 +4,30 @@ import {
   type Bench,
   type Bounds,
   type BurnedMaps,
+  type Caught,
+  caughtBy,
   checkFindings,
+  cleanReports,
   decodePng,
   forecastScene,
+  framedColours,
   framedPicture,
+  type ImportRule,
+  isOutline,
   type JobDocument,
   type Judgement,
   judgePicture,
   type MeshExtent,
   measureJob,
   meshExtent,
+  outlineFacts,
+  outlinePaths,
   outlineRings,
   PictureError,
   paintForecast,
-  propose,
-  proposedPicture,
+  palette,
+  pictureOperation,
+  proposalsFor,
   ResultCache,
   type Ring,
   recordJob,
@@ -27,6 +36,7 @@ import {
   setUps,
   sourceOf,
   startTreatment,
+  type TraceNode,
   type Track,
   type ViewAxis,
   withoutFirstPause,
@@ -41,6 +51,7 @@ import {
   type BurnComparison,
   type Drawing,
   type Measure,
+  type OutlineView,
   PROGRESS,
   type ProposalCard,
   type ProposalRequest,
@@ -115,7 +126,7 @@ const engine = {
       const outlines: Record<string, readonly Ring[]> = {}
       const bounds: Record<string, Bounds> = {}
       for (const [id, node] of Object.entries(job.nodes)) {
-        if (node.kind === 'trace' || node.kind === 'offset') {
+        if (isOutline(node)) {
           outlines[id] = outlineRings(job, id, work)
           bounds[id] = ringsBounds(outlines[id])
         } else {
@@ -127,12 +138,16 @@ const engine = {
     })
   },
 
-  /** The forecast, sent on to the painter; false when a newer request made it pointless. */
-  async forecast(job: JobDocument, ticket: number): Promise<boolean> {
+  /** The forecast, sent on to the painter, with an operation that is put aside where one is asked for; false when a newer request made it pointless. */
+  async forecast(job: JobDocument, ticket: number, beside: string | undefined): Promise<boolean> {
     await fetchAssets(assetsOf(job))
     return (
       unlessOutdated(() => {
-        painter?.postMessage({ scene: forecastScene(job, bench(ticket)), version: ++version } satisfies ToPainter)
+        const work = bench(ticket)
+        const scene = forecastScene(job, work)
+        const isAside = beside !== undefined && job.operations[beside] && !job.runOrder.includes(beside)
+        const aside = isAside ? forecastScene({ ...job, runOrder: [beside] }, work).layers : []
+        painter?.postMessage({ scene, aside, version: ++version } satisfies ToPainter)
         return true
       }) ?? false
     )
@@ -141,29 +156,32 @@ const engine = {
   /** Times and findings; undefined when a newer request made it pointless. */
   async measure(job: JobDocument, ticket: number): Promise<Measure | undefined> {
     await fetchAssets(assetsOf(job))
-    return unlessOutdated(() => ({
-      report: measureJob(job, bench(ticket, 0, 0.9)),
-      findings: checkFindings(job, bench(ticket, 0.9, 1)),
-    }))
+    return unlessOutdated(() => {
+      const work = bench(ticket, 0.9, 1)
+      const drawn = Object.keys(job.nodes).filter((id) => isOutline(job.nodes[id]))
+      return {
+        report: measureJob(job, bench(ticket, 0, 0.9)),
+        findings: checkFindings(job, work),
+        outlines: Object.fromEntries(drawn.map((id) => [id, outlineFacts(job, id, work)])),
+      }
+    })
   },
 
   /** The jobs a picture could become, each with its time and a picture of the result. */
-  async propose({ facts, ...settings }: ProposalRequest, ticket: number): Promise<ProposalCard[] | undefined> {
+  async propose({ facts, rules, ...settings }: ProposalRequest, ticket: number): Promise<ProposalCard[] | undefined> {
     await fetchAssets([facts.asset])
     const work: Bench = calmBench()
     return unlessOutdated(() => {
-      const cards = propose(facts, proposedPicture(facts, work), settings, bench(ticket, 0, 0.4)).map(
-        (proposal, i): ProposalCard => {
-          const { job } = proposal
-          const widthPx = 560
-          const pxPerMm = widthPx / job.workpiece.widthMm
-          const heightPx = Math.max(1, Math.round(job.workpiece.heightMm * pxPerMm))
-          const step = bench(ticket, 0.4 + 0.2 * i, 0.6 + 0.2 * i)
-          const { seconds } = measureJob(job, step)
-          const rgba = paintForecast(forecastScene(job, step), { x: 0, y: 0, pxPerMm, widthPx, heightPx })
-          return { ...proposal, seconds, findings: checkFindings(job, work), picture: { rgba, widthPx, heightPx } }
-        },
-      )
+      const cards = proposalsFor(facts, settings, bench(ticket, 0, 0.4), rules).map((proposal, i): ProposalCard => {
+        const { job } = proposal
+        const widthPx = 560
+        const pxPerMm = widthPx / job.workpiece.widthMm
+        const heightPx = Math.max(1, Math.round(job.workpiece.heightMm * pxPerMm))
+        const step = bench(ticket, 0.4 + 0.2 * i, 0.6 + 0.2 * i)
+        const { seconds } = measureJob(job, step)
+        const rgba = paintForecast(forecastScene(job, step), { x: 0, y: 0, pxPerMm, widthPx, heightPx })
+        return { ...proposal, seconds, findings: checkFindings(job, work), picture: { rgba, widthPx, heightPx } }
+      })
       const buffers = cards.map((card) => card.picture.rgba.buffer as ArrayBuffer)
       return transfer(cards, buffers)
     })
@@ -204,9 +222,9 @@ const engine = {
   },
 
   /** A picture in its frame, before treatment, small enough to be shown. @param upTo framing steps that are done, default all */
-  async benchPicture(job: JobDocument, nodeId: string, upTo: number | undefined): Promise<BenchPicture> {
+  async benchPicture(job: JobDocument, nodeId: string, upTo: number | undefined, side: number): Promise<BenchPicture> {
     await fetchAssets(assetsOf(job))
-    const made = framedView(job, nodeId, upTo, calmBench())
+    const made = framedView(job, nodeId, upTo, side, calmBench())
     return transfer(made, [made.rgba.buffer as ArrayBuffer])
   },
 
@@ -214,13 +232,42 @@ const engine = {
   async benchFacts(job: JobDocument, operationId: string, stepId: string | undefined): Promise<BenchFacts | undefined> {
     await fetchAssets(assetsOf(job))
     const operation = job.operations[operationId]
-    return operation?.kind === 'picture' ? benchFacts(job, operation, stepId, calmBench()) : undefined
+    if (operation?.kind !== 'picture') return undefined
+    // Whatever comes next is more urgent: it asks for its own facts.
+    const ticket = Atomics.load(shared, TICKET)
+    return unlessOutdated(() => benchFacts(job, operation, stepId, bench(ticket, 1, 1)))
   },
 
   /** Whether a picture is a height map, and why. */
   async heightCues(job: JobDocument, nodeId: string): Promise<Judgement['heights']> {
     await fetchAssets(assetsOf(job))
     return judgePicture(framedPicture(job, nodeId, calmBench()).picture).heights
+  },
+
+  /** What each rule catches of a drawing. */
+  async caughtBy(asset: string, rules: readonly ImportRule[]): Promise<readonly Caught[]> {
+    await fetchAssets([asset])
+    return caughtBy(calmBench().drawing!(asset), rules)
+  },
+
+  /** A palette of a trace's picture; its ground is left out. */
+  async tracePalette(job: JobDocument, nodeId: string, count: number): Promise<Required<Pick<TraceNode, 'palette' | 'chosen'>>> {
+    await fetchAssets(assetsOf(job))
+    const found = palette(framedColours(job, nodeId, calmBench()).picture, count)
+    return {
+      palette: found.map(({ rgb }) => rgb),
+      chosen: found.flatMap(({ paper }, label) => (paper ? [] : [label])),
+    }
+  },
+
+  /** The curves of an outline in job mm, and what its clean-up did. */
+  async outlineView(job: JobDocument, nodeId: string): Promise<OutlineView> {
+    await fetchAssets(assetsOf(job))
+    const work = calmBench()
+    return {
+      paths: outlinePaths(job, nodeId, work),
+      reports: job.nodes[nodeId].kind === 'clean' ? cleanReports(job, nodeId, work) : {},
+    }
   },
 
   /** Extents of a mesh along every axis, mm. */
@@ -237,7 +284,10 @@ const engine = {
   async startValues(job: JobDocument, nodeId: string): Promise<Start> {
     await fetchAssets(assetsOf(job))
     const { picture } = framedPicture(job, nodeId, calmBench())
-    return startTreatment(picture, judgePicture(picture), job.material)
+    const { material, machine } = job
+    const own = Object.values(job.operations).find(({ node }) => node === nodeId)
+    const burn = own?.kind === 'picture' ? own : pictureOperation(nodeId, material, machine)
+    return startTreatment(picture, judgePicture(picture), { material, machine, burn })
   },
 
   /** A mask over its framed picture, 0–255, at most so many pixels a side. */

@@ -2,13 +2,17 @@ import type {
   Bounds,
   Comparison,
   Finding,
+  ImportRule,
   JobDocument,
   Machine,
   Material,
+  OutlineFacts,
+  Path,
   PlanReport,
   Ring,
   Scene,
   SourceFacts,
+  StepReport,
   Workpiece,
 } from '@neotaxis/core'
 
@@ -24,6 +28,14 @@ export interface Drawing {
 export interface Measure {
   readonly report: PlanReport
   readonly findings: readonly Finding[]
+  /** What outlines are made of, by node. */
+  readonly outlines: Readonly<Record<string, OutlineFacts>>
+}
+
+/** Outlines as the bench shows them: their curves, and what each step of clean-up did. */
+export interface OutlineView {
+  readonly paths: readonly Path[]
+  readonly reports: Readonly<Record<string, StepReport>>
 }
 
 /** A proposal as the chooser shows it. */
@@ -43,6 +55,8 @@ export interface ProposalRequest {
   readonly material: Material
   readonly machine: Machine
   readonly size?: { readonly widthMm?: number; readonly heightMm?: number }
+  /** For drawings. */
+  readonly rules?: readonly ImportRule[]
 }
 
 /** Forecast against burn. */
@@ -91,5 +105,7 @@ export const PROGRESS = 1
 /** From the engine to the painter: what to paint from now on. */
 export interface ToPainter {
   readonly scene: Scene
+  /** What is put aside and looked at beside what runs. */
+  readonly aside: Scene['layers']
   readonly version: number
 }

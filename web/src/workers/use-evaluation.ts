@@ -50,6 +50,17 @@ export function workOut(first: 'outlines' | 'burn'): void {
   burnFirst = first === 'burn'
 }
 
+/** An operation that is put aside, and burned in the forecast all the same to be looked at. */
+let beside: string | undefined
+
+/** Shows an operation that does not run beside those that do. @param operation none any more: undefined */
+export function showBeside(operation: string | undefined): void {
+  if (operation === beside) return
+  beside = operation
+  publish({ forecast: undefined })
+  if (wanted) void work()
+}
+
 /** Whether all that is shown belongs to this document. */
 export const isWorkedOut = (job: JobDocument): boolean => state.drawn === job && state.forecast === job && state.measured === job
 
@@ -74,7 +85,9 @@ async function work(): Promise<void> {
       // A newer change comes first: what takes longer waits until it rests. What is looked at is finished while it is dragged.
       beyondOutlines = !(burnFirst && state.forecast !== job)
       if (state.forecast !== job) {
-        const made = await forecast(job)
+        const shown = beside
+        const made = await forecast(job, shown)
+        if (made && shown !== beside) continue
         if (made) {
           publish({ forecast: job })
           if (wanted === job) performance.measure('burn', { start: wantedAt })

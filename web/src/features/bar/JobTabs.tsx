@@ -12,6 +12,7 @@ export function JobTabs({ id }: { readonly id: string }) {
     onCommand({
       compose: () => void navigate(`/jobs/${id}/compose`),
       picture: () => void navigate(`/jobs/${id}/picture`),
+      outline: () => void navigate(`/jobs/${id}/outline`),
       run: () => void navigate(`/jobs/${id}/run`),
       journal: () => void navigate('/journal'),
       machines: () => void navigate('/machines'),
@@ -23,6 +24,7 @@ export function JobTabs({ id }: { readonly id: string }) {
         [
           ['compose', 'Compose', 'Artwork, operations, their order'],
           ['picture', 'Picture', 'Treat a picture: frame, tones, dots  (B)'],
+          ['outline', 'Outline', 'Trace, clean up and combine outlines  (O)'],
           ['run', 'Run', 'At the machine  (G)'],
         ] as const
       ).map(([screen, name, hint]) => (

@@ -5,7 +5,7 @@ import { useSelector } from '../../store/hooks.ts'
 const ago = (at: number | null): string => {
   if (at === null) return 'saved'
   const seconds = Math.round((Date.now() - at) / 1000)
-  if (seconds < 5) return 'saved just now'
+  if (seconds < 10) return 'saved'
   return seconds < 60 ? `saved ${seconds} s ago` : `saved ${Math.round(seconds / 60)} min ago`
 }
 

@@ -22,7 +22,7 @@ export function TabLink({ to, name, here, testid, ...rest }: Props) {
       sx={{
         display: 'grid',
         placeItems: 'center',
-        px: 1.4,
+        px: 1.1,
         fontWeight: here ? 750 : 500,
         color: here ? 'text.primary' : 'text.secondary',
         boxShadow: here ? (theme) => `inset 0 -3px ${theme.palette.primary.main}` : 'none',

@@ -50,7 +50,7 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
     borderColor: 'divider',
     borderRadius: 5,
     bgcolor: 'background.paper',
-    px: 1.6,
+    px: 1.3,
     minHeight: 34,
     fontSize: 14,
     gap: 1,
@@ -115,7 +115,7 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
               borderColor: 'divider',
             }}
           />
-          <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', maxWidth: 104 }}>
+          <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', maxWidth: { xs: 60, lg: 76, xl: 160 } }}>
             {job.material.name}
           </Box>{' '}
           <b>{length(job.workpiece.thicknessMm)}</b> · {length(job.workpiece.widthMm)} × {length(job.workpiece.heightMm)}{' '}
@@ -130,7 +130,10 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
           data-testid="machine-chip"
         >
           {says.hot && <Box sx={{ width: 10, height: 10, borderRadius: 5, bgcolor: 'shop.hot' }} />}
-          {job.machine.name} · <b>{says.text}</b>
+          <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', maxWidth: { xs: 60, lg: 96, xl: 200 } }}>
+            {job.machine.name}
+          </Box>
+          · <b>{says.text}</b>
         </ButtonBase>
       </Tooltip>
       <Tooltip title="Millimetres or inches  (U)">
@@ -171,7 +174,7 @@ function JobName({ name, onRename }: { readonly name: string; readonly onRename:
           if (event.key === 'Escape') setText(null)
         }}
         inputProps={{ 'aria-label': 'Name of the job', maxLength: 200, size: Math.max(8, Math.min(22, (text ?? name).length)) }}
-        sx={{ fontWeight: 700, fontSize: 16, minWidth: 60, '& input': { py: 0.5, textOverflow: 'ellipsis' } }}
+        sx={{ fontWeight: 700, fontSize: 16, minWidth: 104, '& input': { py: 0.5, textOverflow: 'ellipsis' } }}
       />
     </Tooltip>
   )

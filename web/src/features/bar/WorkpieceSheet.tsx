@@ -1,5 +1,5 @@
 import { Box, MenuItem, Popover, TextField, Typography } from '@mui/material'
-import { type JobDocument, type Material, RANGES, recipeFor } from '@neotaxis/core'
+import { givesLines, type JobDocument, type Material, RANGES, recipeFor, scoreOperation } from '@neotaxis/core'
 import { LengthField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
 import { useCatalogue } from './use-catalogue.ts'
@@ -15,6 +15,11 @@ export function onMaterial(job: JobDocument, material: Material): JobDocument {
   const operations = Object.fromEntries(
     Object.entries(job.operations).map(([id, op]) => {
       if (op.kind === 'program') return [id, op]
+      // Lines that are scored must never become cuts.
+      if (op.kind === 'cut' && givesLines(job, op.node)) {
+        const { recipe, ...scored } = scoreOperation(op.node, material, job.machine)
+        return [id, { ...op, ...scored, recipe }]
+      }
       const recipe = recipeFor(material, op.kind, job.machine.id)
       if (!recipe) return [id, { ...op, recipe: undefined }]
       const { power, speedMmS, passes, air } = recipe

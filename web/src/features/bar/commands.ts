@@ -60,12 +60,14 @@ export const COMMANDS: readonly Command[] = [
   { id: 'travel', title: 'Show the dark ways of the head', keys: 'T', match: plain('t') },
   { id: 'compose', title: 'Compose the job' },
   { id: 'picture', title: 'Treat a picture on its bench', keys: 'B', match: plain('b') },
+  { id: 'outline', title: 'Work on an outline on its bench', keys: 'O', match: plain('o') },
   { id: 'loupe', title: 'Loupe over every dot', keys: 'L', match: plain('l') },
   { id: 'flip', title: 'See the piece from its other side', keys: 'F', match: plain('f') },
   {
     id: 'leave-tool',
     title: 'Put the tool away',
-    match: (event) => event.key === 'Escape' && !!document.querySelector('[data-testid=bench-stage]'),
+    match: (event) =>
+      event.key === 'Escape' && !!document.querySelector('[data-testid=bench-stage], [data-testid=outline-stage]'),
   },
   { id: 'run', title: 'To the machine: run the job', keys: 'G', match: plain('g') },
   { id: 'journal', title: 'Open the journal' },
@@ -78,9 +80,10 @@ export const COMMANDS: readonly Command[] = [
   { id: 'board', title: 'Back to the job board', keys: 'J', match: plain('j') },
 ]
 
-/** Space presses a button that has the focus. */
+/** Space presses what has the focus. */
 const isButton = (event: KeyboardEvent): boolean =>
-  event.target instanceof Element && event.target.matches('button, a, [role=button], [role=listitem], summary')
+  event.target instanceof Element &&
+  event.target.matches('button, a, [role=button], [role=listitem], summary, input[type=checkbox]')
 
 const inRunLine = (event: KeyboardEvent): boolean =>
   event.target instanceof Element && event.target.closest('[data-run-line]') !== null
@@ -105,12 +108,12 @@ export const canRun = (id: string): boolean => [...registered].some((handlers) =
 /** Runs the command that a key stands for, unless somebody is typing. */
 export function runKey(event: KeyboardEvent): void {
   const target = event.target as HTMLElement | null
-  const typing = target?.matches?.('input, textarea, [contenteditable], [role="slider"]') ?? false
+  const typing = target?.matches?.('input:not([type=checkbox], [type=range]), textarea, [contenteditable]') ?? false
   const command = COMMANDS.find(({ match }) => match?.(event))
   if (!command || !canRun(command.id)) return
   if (typing && !(event.ctrlKey || event.metaKey)) return
-  // Undo inside a field belongs to the text.
-  if (typing && (command.id === 'undo' || command.id === 'redo')) return
+  // Undo inside a field belongs to the text, unless nothing is typed there.
+  if (typing && target?.dataset.typed !== 'no' && (command.id === 'undo' || command.id === 'redo')) return
   event.preventDefault()
   runCommand(command.id)
 }

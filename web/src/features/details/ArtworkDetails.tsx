@@ -1,27 +1,11 @@
-import { Box, Button, MenuItem, Switch, TextField, Tooltip, Typography } from '@mui/material'
-import {
-  activeSteps,
-  formatLength,
-  isRoot,
-  type JobDocument,
-  type OffsetNode,
-  type PictureNode,
-  RANGES,
-  type TraceNode,
-  withNode,
-} from '@neotaxis/core'
+import { Box, Button, Tooltip } from '@mui/material'
+import { activeSteps, isRoot, type JobDocument, type PictureNode } from '@neotaxis/core'
+import { Fragment } from 'react'
 import { Link, useParams } from 'react-router'
-import { useSelector } from '../../store/hooks.ts'
-import { CountField, LengthField, PercentField } from '../field/quantities.tsx'
 import { dotsWords, STEP_NAMES, stepWords } from '../picture/step-words.ts'
-import { useEdit } from '../use-edit.ts'
-import { ValueSlider } from './ValueSlider.tsx'
-
-const Heading = ({ children }: { readonly children: React.ReactNode }) => (
-  <Typography variant="h3" component="h3" sx={{ mt: 2.2, mb: 0.4 }}>
-    {children}
-  </Typography>
-)
+import { Heading } from './Heading.tsx'
+import { OffsetDetails } from './OffsetDetails.tsx'
+import { TraceDetails } from './TraceDetails.tsx'
 
 /** What a piece of artwork was made with, and what that was made from, up to its source: all can be changed. */
 export function ArtworkDetails({ job, node: first }: { readonly job: JobDocument; readonly node: string }) {
@@ -34,110 +18,18 @@ export function ArtworkDetails({ job, node: first }: { readonly job: JobDocument
   return chain.map((id) => {
     const node = job.nodes[id]
     if (node.kind === 'offset') return <OffsetDetails key={id} id={id} node={node} />
-    if (node.kind === 'trace') return <TraceDetails key={id} job={job} id={id} node={node} />
+    if (node.kind === 'trace')
+      return (
+        <Fragment key={id}>
+          <TraceDetails job={job} id={id} node={node} />
+          <ToOutlineBench id={id} />
+        </Fragment>
+      )
+    if (node.kind === 'clean' || node.kind === 'combine' || node.kind === 'part' || node.kind === 'bridged')
+      return <ToOutlineBench key={id} id={id} />
     if (node.kind === 'picture') return <PictureDetails key={id} id={id} node={node} />
     return null
   })
-}
-
-function OffsetDetails({ id, node }: { readonly id: string; readonly node: OffsetNode }) {
-  const edit = useEdit()
-  const unit = useSelector((state) => state.view.lengthUnit)
-  // A name that only told the distance goes on telling it.
-  const named = (distanceMm: number): Partial<OffsetNode> => ({
-    distanceMm,
-    name: node.name.replace(
-      /[+−-] ?[\d.]+ (mm|in)$/,
-      `${distanceMm < 0 ? '−' : '+'} ${Number(Math.abs(distanceMm).toFixed(2))} mm`,
-    ),
-  })
-  return (
-    <>
-      <Heading>Distance of “{node.name}”</Heading>
-      <LengthField
-        label="Distance"
-        value={node.distanceMm}
-        range={RANGES.distanceMm}
-        digits={2}
-        step={0.5}
-        hint="How far outside the outline; negative is inside."
-        onCommit={(v) => edit(`distance ${formatLength(v, unit)}`, (base) => withNode(base, id, named(v)))}
-      />
-      <ValueSlider
-        label="Distance"
-        value={node.distanceMm}
-        min={-5}
-        max={20}
-        step={0.1}
-        text={(v) => formatLength(v, unit)}
-        change={(v) => (base) => withNode(base, id, named(v))}
-        name={(v) => `distance ${formatLength(v, unit)}`}
-      />
-      <Box sx={{ display: 'flex', alignItems: 'center' }}>
-        <Box component="label" htmlFor={`outermost-${id}`} sx={{ flex: 1 }}>
-          Outermost edge only
-        </Box>
-        <Switch
-          size="small"
-          id={`outermost-${id}`}
-          checked={node.outermost}
-          onChange={(_, on) => edit(on ? 'outermost edge only' : 'all edges', (base) => withNode(base, id, { outermost: on }))}
-        />
-      </Box>
-    </>
-  )
-}
-
-function TraceDetails({ job, id, node }: { readonly job: JobDocument; readonly id: string; readonly node: TraceNode }) {
-  const edit = useEdit()
-  const source = job.nodes[node.from]
-  const alpha = source.kind === 'source' && source.hasAlpha
-  const set = (threshold: number) => (base: JobDocument) => withNode(base, id, { threshold })
-  return (
-    <>
-      <Heading>Trace of “{source.name}”</Heading>
-      <PercentField
-        label="Threshold"
-        value={node.threshold}
-        range={RANGES.threshold}
-        hint={node.channel === 'alpha' ? 'Opacity from which a pixel counts.' : 'Lightness below which a pixel counts as dark.'}
-        onCommit={(v) => edit(`threshold ${Math.round(v * 100)} %`, set(v))}
-      />
-      <ValueSlider
-        label="Threshold"
-        value={node.threshold}
-        min={RANGES.threshold.min}
-        max={RANGES.threshold.max}
-        step={0.01}
-        text={(v) => `${Math.round(v * 100)} %`}
-        change={set}
-        name={(v) => `threshold ${Math.round(v * 100)} %`}
-      />
-      {alpha && (
-        <TextField
-          select
-          size="small"
-          fullWidth
-          label="Traced from"
-          value={node.channel}
-          onChange={(event) =>
-            edit('trace another channel', (base) => withNode(base, id, { channel: event.target.value as TraceNode['channel'] }))
-          }
-          sx={{ mb: 1 }}
-        >
-          <MenuItem value="alpha">its transparency</MenuItem>
-          <MenuItem value="grey">its darkness</MenuItem>
-        </TextField>
-      )}
-      <CountField
-        label="Specks under"
-        unit="mm²"
-        value={node.minAreaMm2}
-        range={RANGES.minAreaMm2}
-        onCommit={(v) => edit('drop specks', (base) => withNode(base, id, { minAreaMm2: v }))}
-      />
-    </>
-  )
 }
 
 /** What is done to the picture, in words; the bench is where it is changed. */
@@ -177,5 +69,24 @@ function PictureDetails({ id, node }: { readonly id: string; readonly node: Pict
         </Button>
       </Tooltip>
     </>
+  )
+}
+
+function ToOutlineBench({ id }: { readonly id: string }) {
+  const { id: job = '' } = useParams()
+  return (
+    <Tooltip title="Clean up, change nodes, combine: over the picture, on the outline bench  (O)">
+      <Button
+        component={Link}
+        to={`/jobs/${job}/outline/${id}`}
+        fullWidth
+        variant="outlined"
+        color="secondary"
+        data-testid="open-outline"
+        sx={{ mt: 0.8, borderColor: 'divider', bgcolor: 'background.paper' }}
+      >
+        Work on this outline
+      </Button>
+    </Tooltip>
   )
 }

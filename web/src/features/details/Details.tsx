@@ -1,11 +1,21 @@
-import { Box, Button, Switch, Tooltip, Typography } from '@mui/material'
-import { areaDose, formatDuration, type JobDocument, lineDose, RANGES, spotMm, wattsAt, withOperation } from '@neotaxis/core'
+import { Box, Button, MenuItem, Switch, TextField, Tooltip, Typography } from '@mui/material'
+import {
+  areaDose,
+  formatDuration,
+  givesLines,
+  type JobDocument,
+  lineDose,
+  RANGES,
+  spotMm,
+  wattsAt,
+  withOperation,
+} from '@neotaxis/core'
 import { memo } from 'react'
 import { useSelector } from '../../store/hooks.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { runCommand } from '../bar/commands.ts'
 import { CountField, LengthField, PercentField, SpeedField } from '../field/quantities.tsx'
-import { PROCESS_NAMES } from '../run-line/process.ts'
+import { processName } from '../run-line/process.ts'
 import { selectedNode, selectedOperation } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
 import { ArtworkDetails } from './ArtworkDetails.tsx'
@@ -82,7 +92,7 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
     <>
       <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
         <Typography variant="h2">
-          {place + 1} · {PROCESS_NAMES[operation.kind]}
+          {place + 1} · {processName(job, operation)}
         </Typography>
         <Box
           sx={{
@@ -139,9 +149,28 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
           range={RANGES.kerfMm}
           digits={2}
           step={0.01}
-          hint="Width of the cut. Half of it is kept away from the part."
+          hint="Width of the cut. Half of it is kept away from what is wanted."
           onCommit={(v) => set('kerf', { kerfMm: v })}
         />
+      )}
+      {operation.kind === 'cut' && !givesLines(job, operation.node) && (
+        <TextField
+          select
+          fullWidth
+          size="small"
+          label="What is wanted"
+          value={operation.keeps ?? 'parts'}
+          onChange={(event) =>
+            set(event.target.value === 'sheet' ? 'the sheet is wanted' : 'the parts are wanted', {
+              keeps: event.target.value === 'sheet' ? 'sheet' : undefined,
+            })
+          }
+          sx={{ my: 1 }}
+          data-testid="keeps"
+        >
+          <MenuItem value="parts">the parts within the outlines</MenuItem>
+          <MenuItem value="sheet">the sheet they open: a stencil</MenuItem>
+        </TextField>
       )}
       {machine.hasAir && (
         <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 36 }}>
@@ -208,7 +237,7 @@ function JobDetails({ job }: { readonly job: JobDocument }) {
         return (
           <Box key={id} sx={{ display: 'flex', py: 0.9, borderBottom: 1, borderColor: 'divider' }}>
             <span>
-              {index + 1} {PROCESS_NAMES[job.operations[id].kind]} of {job.nodes[job.operations[id].node].name}
+              {index + 1} {processName(job, job.operations[id])} of {job.nodes[job.operations[id].node].name}
             </span>
             <Box component="b" sx={{ ml: 'auto' }}>
               {report ? formatDuration(report.seconds) : '…'}

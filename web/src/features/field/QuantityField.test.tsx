@@ -9,20 +9,22 @@ afterEach(cleanup)
 
 function setup() {
   const onCommit = vi.fn()
-  render(
+  const at = (value: number) => (
     <QuantityField
       label="Width"
       unit="mm"
-      value={120}
+      value={value}
       show={(v) => v.toFixed(1)}
       read={(text) => parseLength(text)}
       min={1}
       max={500}
       step={1}
       onCommit={onCommit}
-    />,
+    />
   )
-  return { onCommit, field: screen.getByRole('textbox', { name: 'Width' }), user: userEvent.setup() }
+  const { rerender } = render(at(120))
+  const arrives = (value: number): void => rerender(at(value))
+  return { onCommit, arrives, field: screen.getByRole('textbox', { name: 'Width' }) as HTMLInputElement, user: userEvent.setup() }
 }
 
 it('takes what is typed on Enter, with units and arithmetic', async () => {
@@ -44,7 +46,35 @@ it('leaves the value on Escape, and steps with the arrow keys', async () => {
   const { onCommit, field, user } = setup()
   await user.clear(field)
   await user.type(field, 'nonsense{Escape}')
-  expect((field as HTMLInputElement).value).toBe('120.0')
+  expect(field.value).toBe('120.0')
   await user.type(field, '{ArrowUp}')
   expect(onCommit).toHaveBeenLastCalledWith(121)
+})
+
+it('keeps what is being typed when the value before it comes back late; a value changed elsewhere replaces it', async () => {
+  const { onCommit, arrives, field, user } = setup()
+  await user.clear(field)
+  await user.type(field, '130{Enter}')
+  // Left and entered again while the page still shows what was before: that is not taken back.
+  await user.tab()
+  expect(onCommit).toHaveBeenCalledTimes(1)
+  await user.clear(field)
+  await user.type(field, '140')
+  arrives(130)
+  expect(field.value).toBe('140')
+  await user.type(field, '{Enter}')
+  expect(onCommit).toHaveBeenLastCalledWith(140)
+  arrives(140)
+  await user.type(field, '1')
+  arrives(90)
+  expect(field.value).toBe('90.0')
+})
+
+it('goes back to the value before, though the page still shows it', async () => {
+  const { onCommit, field, user } = setup()
+  await user.clear(field)
+  await user.type(field, '130{Enter}')
+  await user.clear(field)
+  await user.type(field, '120{Enter}')
+  expect(onCommit).toHaveBeenLastCalledWith(120)
 })

@@ -26,14 +26,23 @@ export function QuantityField({ label, value, unit, show, read, min, max, step, 
   const [text, setText] = useState<string | null>(null)
   const [error, setError] = useState<string | null>(null)
   const input = useRef<HTMLInputElement>(null)
-  // A value changed elsewhere replaces what was not taken yet.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the value is the trigger
+  // What was taken here and has not come back yet: a busy page may take its time.
+  const sent = useRef<number | null>(null)
+  const commit = (next: number): void => {
+    sent.current = next
+    onCommit(next)
+  }
+  // A value changed elsewhere replaces what was not taken yet; one that was sent from here comes back late, and replaces nothing.
   useEffect(() => {
+    const own = sent.current !== null && Math.abs(sent.current - value) < 1e-9
+    sent.current = null
+    if (own) return
     setText(null)
     setError(null)
   }, [value])
   const take = (typed: string): boolean => {
-    if (typed.trim() === show(value)) {
+    const now = sent.current ?? value
+    if (typed.trim() === show(now)) {
       setText(null)
       setError(null)
       return true
@@ -43,7 +52,7 @@ export function QuantityField({ label, value, unit, show, read, min, max, step, 
       if (next < min - 1e-9 || next > max + 1e-9) throw new Error(`${label} goes from ${show(min)} to ${show(max)} ${unit}.`)
       setText(null)
       setError(null)
-      if (Math.abs(next - value) > 1e-9) onCommit(next)
+      if (Math.abs(next - now) > 1e-9) commit(next)
       return true
     } catch (cause) {
       setError(cause instanceof Error ? cause.message : 'This cannot be read.')
@@ -69,12 +78,11 @@ export function QuantityField({ label, value, unit, show, read, min, max, step, 
           error={error !== null}
           onChange={(event) => setText(event.target.value)}
           onFocus={(event) => event.target.select()}
-          onBlur={(event) => {
-            if (!take(event.target.value)) setText(event.target.value)
+          onBlur={() => {
+            if (text !== null) take(text)
           }}
           onKeyDown={(event) => {
-            const typed = (event.target as HTMLInputElement).value
-            if (event.key === 'Enter' && take(typed)) input.current?.select()
+            if (event.key === 'Enter' && (text === null || take(text))) input.current?.select()
             if (event.key === 'Escape') {
               setText(null)
               setError(null)
@@ -82,11 +90,17 @@ export function QuantityField({ label, value, unit, show, read, min, max, step, 
             }
             if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
               event.preventDefault()
-              const next = value + (event.key === 'ArrowUp' ? step : -step) * (event.shiftKey ? 10 : 1)
-              onCommit(Math.min(max, Math.max(min, Number(next.toFixed(6)))))
+              const next = (sent.current ?? value) + (event.key === 'ArrowUp' ? step : -step) * (event.shiftKey ? 10 : 1)
+              commit(Math.min(max, Math.max(min, Number(next.toFixed(6)))))
             }
           }}
-          inputProps={{ 'aria-describedby': error ? `${id}-error` : undefined, inputMode: 'decimal' }}
+          inputProps={
+            {
+              'aria-describedby': error ? `${id}-error` : undefined,
+              inputMode: 'decimal',
+              'data-typed': text === null ? 'no' : 'yes',
+            } as object
+          }
           sx={{ width: 104, '& input': { textAlign: 'right', fontWeight: 700, fontSize: 17, p: 0, height: 30 } }}
         />
         <Box component="span" sx={{ color: 'text.secondary', minWidth: 42, fontSize: 13 }}>

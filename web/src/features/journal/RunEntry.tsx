@@ -9,7 +9,7 @@ import { type Look, type RunFull, runApi } from '../../api/runs.ts'
 import { useSelector } from '../../store/hooks.ts'
 import { BurnCard } from '../run/BurnCard.tsx'
 import { useDoing } from '../run/use-doing.ts'
-import { PROCESS_NAMES } from '../run-line/process.ts'
+import { processName } from '../run-line/process.ts'
 import { PHASE_NAMES } from './phases.ts'
 
 const ANSWERS: Record<Look['answer'], string> = {
@@ -81,7 +81,7 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
         return (
           <Box key={op} sx={{ borderTop: 1, borderColor: 'divider', pt: 0.8, fontSize: 13.5 }}>
             <b>
-              {PROCESS_NAMES[operation.kind]} of “{run.document.nodes[operation.node].name}”
+              {processName(run.document, operation)} of “{run.document.nodes[operation.node].name}”
             </b>{' '}
             {Number((operation.power * 100).toFixed(1))} % · {formatSpeed(operation.speedMmS, speedUnit)} · {operation.passes}{' '}
             pass{operation.passes > 1 ? 'es' : ''}

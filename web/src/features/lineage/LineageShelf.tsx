@@ -5,6 +5,7 @@ import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { selected } from '../../store/view-slice.ts'
 import { runColour } from '../../theme/run-ramp.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
+import { COMBINED } from '../outline/outline-words.ts'
 import { dotsWords } from '../picture/step-words.ts'
 import { selectedNode } from '../selection.ts'
 import { Thumbnail } from './Thumbnail.tsx'
@@ -26,6 +27,19 @@ export function familyRows(job: JobDocument): Row[] {
   return rows
 }
 
+/** What shows a piece of artwork in small: what is drawn has no picture but its parts. */
+function shownBy(job: JobDocument, id: string): string {
+  const node = job.nodes[id]
+  if (node.kind === 'picture' && job.nodes[node.from].kind === 'part') return node.from
+  if (node.kind !== 'drawing') return id
+  return (
+    Object.keys(job.nodes).find((key) => {
+      const each = job.nodes[key]
+      return each.kind === 'part' && each.from === id
+    }) ?? id
+  )
+}
+
 function facts(node: LineageNode, unit: 'mm' | 'in'): string {
   switch (node.kind) {
     case 'source':
@@ -37,7 +51,22 @@ function facts(node: LineageNode, unit: 'mm' | 'in'): string {
     case 'mesh':
       return `mesh, seen along ${node.axis}`
     case 'trace':
-      return `${node.channel === 'alpha' ? 'from transparency' : 'trace'} at ${Math.round(node.threshold * 100)} %`
+      if (node.mode === 'colours') return `${node.chosen?.length ?? 0} of ${node.palette?.length ?? 0} colours`
+      return `${node.mode ? 'lines' : node.channel === 'alpha' ? 'from transparency' : 'trace'} at ${Math.round(node.threshold * 100)} %`
+    case 'drawing':
+      return `drawing · ${formatLength(node.widthMm, unit)} × ${formatLength(node.heightMm, unit)}`
+    case 'part':
+      return `${node.looks.length} ${node.looks.length === 1 ? 'look' : 'looks'} of the drawing`
+    case 'clean': {
+      const on = node.order.filter((id) => node.steps[id].on).length
+      return `cleaned up · ${on} ${on === 1 ? 'step' : 'steps'}`
+    }
+    case 'combine':
+      return COMBINED[node.op]
+    case 'bridged': {
+      const n = Object.keys(node.bridges).length
+      return `${n} ${n === 1 ? 'bridge' : 'bridges'}`
+    }
     case 'offset':
       return `${node.outermost ? 'outermost, ' : ''}${formatLength(node.distanceMm, unit)}`
   }
@@ -104,7 +133,13 @@ export const LineageShelf = memo(function LineageShelf({ job }: { readonly job: 
                   position: 'relative',
                 }}
               >
-                <Thumbnail job={job} id={id} node={node} rings={drawing?.outlines[id]} box={drawing?.bounds[id]} />
+                <Thumbnail
+                  job={job}
+                  id={id}
+                  node={node}
+                  rings={drawing?.outlines[shownBy(job, id)]}
+                  box={drawing?.bounds[shownBy(job, id)]}
+                />
                 <Box sx={{ minWidth: 0, pr: operations.length ? 2.4 : 0 }}>
                   <Box sx={{ fontWeight: 700, fontSize: 13, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
                     {node.name}

@@ -1,9 +1,20 @@
-import { Box, useTheme } from '@mui/material'
-import { activeSteps, type Bounds, type JobDocument, type LineageNode, type PictureNode, type Ring } from '@neotaxis/core'
-import { useLayoutEffect, useRef } from 'react'
+import { Box, type SxProps, useTheme } from '@mui/material'
+import {
+  activeSteps,
+  type Bounds,
+  type JobDocument,
+  type LineageNode,
+  type MeshNode,
+  type PictureNode,
+  type Ring,
+} from '@neotaxis/core'
+import { useEffect, useLayoutEffect, useRef } from 'react'
+import { useSmallHeights } from '../picture/use-bench-picture.ts'
 import { outlinePath } from '../stage/outline-paths.ts'
 
 const SIDE = 38
+/** A small picture is drawn at the latest after this. */
+const LATEST_MS = 600
 
 interface Props {
   readonly job: JobDocument
@@ -16,29 +27,23 @@ interface Props {
 const inverted = (node: PictureNode): boolean => activeSteps(node).filter(({ kind }) => kind === 'invert').length % 2 === 1
 
 /** A piece of artwork in small: pictures as they are, outlines as lines. */
-export function Thumbnail({ job, node, rings, box }: Props) {
+export function Thumbnail({ job, id, node, rings, box }: Props) {
   const { palette } = useTheme()
   const canvas = useRef<HTMLCanvasElement>(null)
-  useLayoutEffect(() => {
+  const filled = node.kind === 'picture'
+  // Drawn when there is time: many outlines must not hold a drag up.
+  useEffect(() => {
     const element = canvas.current
     if (!element || !rings || !box) return
-    const ratio = window.devicePixelRatio || 1
-    element.width = SIDE * ratio
-    element.height = SIDE * ratio
-    const context = element.getContext('2d')!
-    const scale = ((SIDE - 6) / Math.max(box.x1 - box.x0, box.y1 - box.y0, 1e-6)) * ratio
-    context.setTransform(
-      scale,
-      0,
-      0,
-      scale,
-      (SIDE * ratio) / 2 - ((box.x0 + box.x1) / 2) * scale,
-      (SIDE * ratio) / 2 - ((box.y0 + box.y1) / 2) * scale,
-    )
-    context.strokeStyle = '#2a2018'
-    context.lineWidth = (1.6 * ratio) / scale
-    context.stroke(outlinePath(rings))
-  }, [rings, box])
+    const draw = (): void => drawSmall(element, rings, box, filled)
+    // Not every browser tells when it is idle.
+    if (!('requestIdleCallback' in window)) {
+      const timer = setTimeout(draw, LATEST_MS / 4)
+      return () => clearTimeout(timer)
+    }
+    const asked = requestIdleCallback(draw, { timeout: LATEST_MS })
+    return () => cancelIdleCallback(asked)
+  }, [rings, box, filled])
   const look = {
     width: SIDE,
     height: SIDE,
@@ -48,9 +53,16 @@ export function Thumbnail({ job, node, rings, box }: Props) {
     overflow: 'hidden',
     border: `1px solid ${palette.shop.line}`,
   } as const
-  if (node.kind === 'source' || node.kind === 'picture') {
+  if (node.kind === 'mesh') {
+    const child = Object.keys(job.nodes).find((key) => {
+      const each = job.nodes[key]
+      return each.kind === 'picture' && each.from === id
+    })
+    return child ? <Heights job={job} id={child} root={node} look={look} /> : <Box sx={look} />
+  }
+  if ((node.kind === 'source' || node.kind === 'picture') && !rings) {
     const source = node.kind === 'source' ? node : job.nodes[node.from]
-    // A mesh is no picture that the page could show by itself.
+    if (source.kind === 'mesh') return <Heights job={job} id={id} root={source} look={look} />
     if (source.kind !== 'source') return <Box sx={look} />
     const { asset } = source
     return (
@@ -75,4 +87,58 @@ export function Thumbnail({ job, node, rings, box }: Props) {
       <canvas ref={canvas} style={{ width: '100%', height: '100%' }} />
     </Box>
   )
+}
+
+/** The heights of a mesh as greys. @param id a picture made from it */
+function Heights({
+  job,
+  id,
+  root,
+  look,
+}: {
+  readonly job: JobDocument
+  readonly id: string
+  readonly root: MeshNode
+  readonly look: SxProps
+}) {
+  const canvas = useRef<HTMLCanvasElement>(null)
+  const bitmap = useSmallHeights(job, id, root, 2 * SIDE)
+  useLayoutEffect(() => {
+    if (canvas.current && bitmap) canvas.current.getContext('2d')!.drawImage(bitmap, 0, 0)
+  }, [bitmap])
+  return (
+    <Box sx={look}>
+      <canvas
+        ref={canvas}
+        width={bitmap?.width ?? 1}
+        height={bitmap?.height ?? 1}
+        style={{ width: '100%', height: '100%', objectFit: 'contain' }}
+      />
+    </Box>
+  )
+}
+
+/** Outlines as large as they fit: lines, or the area within them. */
+function drawSmall(element: HTMLCanvasElement, rings: readonly Ring[], box: Bounds, filled: boolean): void {
+  const ratio = window.devicePixelRatio || 1
+  element.width = SIDE * ratio
+  element.height = SIDE * ratio
+  const context = element.getContext('2d')!
+  const scale = ((SIDE - 6) / Math.max(box.x1 - box.x0, box.y1 - box.y0, 1e-6)) * ratio
+  context.setTransform(
+    scale,
+    0,
+    0,
+    scale,
+    (SIDE * ratio) / 2 - ((box.x0 + box.x1) / 2) * scale,
+    (SIDE * ratio) / 2 - ((box.y0 + box.y1) / 2) * scale,
+  )
+  if (filled) {
+    context.fillStyle = '#2a2018'
+    context.fill(outlinePath(rings), 'evenodd')
+    return
+  }
+  context.strokeStyle = '#2a2018'
+  context.lineWidth = (1.6 * ratio) / scale
+  context.stroke(outlinePath(rings))
 }

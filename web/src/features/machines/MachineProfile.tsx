@@ -1,5 +1,5 @@
 import { Box, Button, MenuItem, TextField, Typography } from '@mui/material'
-import type { Lens, Machine } from '@neotaxis/core'
+import { type Lens, type Machine, NETWORK_BYTES_S } from '@neotaxis/core'
 import { type ReactNode, useState } from 'react'
 import { type DeskLive, machineApi } from '../../api/runs.ts'
 import { FirstConnection } from '../run/FirstConnection.tsx'
@@ -138,6 +138,7 @@ export function MachineProfile({ machine, desk, onSaved, onDuplicate, onExport, 
         {!mirrors && number('Acceleration y', 'mm/s²', a.y, (y) => ({ accelerationMmS2: { ...a, y } }))}
         {!mirrors &&
           number('Junction deviation', 'mm', machine.junctionDeviationMm, (junctionDeviationMm) => ({ junctionDeviationMm }))}
+        {number('Line takes', 'kB/s', (machine.lineBytesS ?? NETWORK_BYTES_S) / 1000, (kB) => ({ lineBytesS: kB * 1000 }))}
         {number('Moves looked ahead', '', machine.plannerDepth, (plannerDepth) => ({ plannerDepth }))}
         {mirrors &&
           number('Jump delay, least', 'ms', mirrors.jumpDelayS.least * 1000, (ms) => ({

@@ -1,5 +1,14 @@
 import { Box, Tooltip } from '@mui/material'
-import { areaDose, formatDuration, type JobDocument, type PictureOperation, wattsAt } from '@neotaxis/core'
+import {
+  areaDose,
+  formatDuration,
+  type JobDocument,
+  NETWORK_BYTES_S,
+  type PictureOperation,
+  secondsToSend,
+  wattsAt,
+} from '@neotaxis/core'
+import { memo } from 'react'
 import type { BenchFacts } from '../../workers/shared.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 
@@ -12,17 +21,17 @@ interface Props {
 
 const size = (bytes: number): string => (bytes > 1e6 ? `${(bytes / 1e6).toFixed(1)} MB` : `${Math.round(bytes / 1e3)} kB`)
 
-/** Bytes a second that a controller on a network line takes in. */
-const LINE_BYTES_S = 200_000
-
 /** What the treatment comes to: burned area, haze, dose, time, depth, the program's size. */
-export function BenchFactsBar({ job, operationId, operation, facts }: Props) {
+export const BenchFactsBar = memo(function BenchFactsBar({ job, operationId, operation, facts }: Props) {
   const seconds = useEvaluation(({ measure }) => measure?.report.operations.find(({ id }) => id === operationId)?.seconds)
   const dose = areaDose(wattsAt(job.machine, operation.power), operation.speedMmS, operation.intervalMm) * operation.passes
   const { from, to } = job.material.markDose
   const node = job.nodes[operation.node]
   const grey = node.kind === 'picture' && node.dots.kernel === 'none'
   const area = facts ? facts.columns * facts.rows * operation.intervalMm ** 2 : 0
+  const secondBytes = job.machine.lineBytesS ?? NETWORK_BYTES_S
+  const sending = facts && secondsToSend(job.machine, facts.program.bytes)
+  const slow = sending !== undefined && seconds !== undefined && sending > seconds
   const share = (v: number): string => `${(100 * v).toFixed(1)} %`
   return (
     <Box
@@ -74,13 +83,15 @@ export function BenchFactsBar({ job, operationId, operation, facts }: Props) {
       <Fact
         name="program"
         value={facts ? size(facts.program.bytes) : '…'}
-        more={facts ? `${formatDuration(facts.program.bytes / LINE_BYTES_S)} to send` : ''}
-        hint={`${facts?.program.lines.toLocaleString('en').replaceAll(',', '\u202f') ?? '…'} lines; on a network line that takes 200 kB/s.`}
+        more={sending === undefined ? '' : `${formatDuration(sending)} to send${slow ? ': burns faster' : ''}`}
+        hint={`${facts?.program.lines.toLocaleString('en').replaceAll(',', '\u202f') ?? '…'} lines; ${
+          job.machine.lineBytesS ? 'the line' : 'a network line'
+        } takes ${Math.round(secondBytes / 100) / 10} kB/s. ${slow ? 'It would wait for lines: slower, or wider apart, burns evenly.' : ''}`}
         testid="fact-program"
       />
     </Box>
   )
-}
+})
 
 function Fact({
   name,

@@ -1,4 +1,4 @@
-import { Box, useTheme } from '@mui/material'
+import { Box, Button, useTheme } from '@mui/material'
 import { type JobDocument, type Placement, picturedRoot } from '@neotaxis/core'
 import {
   type ReactNode,
@@ -21,6 +21,8 @@ interface Props {
   readonly job: JobDocument
   readonly node: string
   readonly operation: string | undefined
+  /** The operation whose burn is shown on the left in place of the source. */
+  readonly beside: { readonly operation: string; readonly name: string; readonly onWork: () => void } | undefined
   /** Framing steps that are done in what is shown; undefined: all, with the burn beside the source. */
   readonly upTo: number | undefined
   /** Seen from the other side. */
@@ -35,7 +37,7 @@ const LOUPE_PX = 86
 const NONE: readonly string[] = []
 
 /** Source and burn under a movable edge, and a loupe that shows every dot. */
-export function BenchStage({ job, node, operation, upTo, flipped, loupe, mask, overlay }: Props) {
+export function BenchStage({ job, node, operation, beside, upTo, flipped, loupe, mask, overlay }: Props) {
   const { palette } = useTheme()
   const root = picturedRoot(job, node)
   const source = useBenchPicture(job, node, root.id, upTo)
@@ -50,6 +52,8 @@ export function BenchStage({ job, node, operation, upTo, flipped, loupe, mask, o
   const burned = useMemo(() => (operation ? [operation] : NONE), [operation])
   const tiles = useRef<Tiles>(undefined)
   const near = useRef<Tiles>(undefined)
+  const other = useRef<Tiles>(undefined)
+  const otherId = beside?.operation
 
   const framing = upTo === undefined ? root.framing : root.framing.slice(0, upTo)
   const own = job.placements[root.id]
@@ -78,6 +82,15 @@ export function BenchStage({ job, node, operation, upTo, flipped, loupe, mask, o
       near.current?.end()
     }
   }, [repaint, burned])
+
+  useEffect(() => {
+    if (otherId === undefined) return
+    other.current = new Tiles(repaint, [otherId])
+    return () => {
+      other.current?.end()
+      other.current = undefined
+    }
+  }, [repaint, otherId])
 
   useLayoutEffect(() => {
     const element = frame.current
@@ -135,17 +148,21 @@ export function BenchStage({ job, node, operation, upTo, flipped, loupe, mask, o
       draw()
       context.restore()
     }
+    const burn = (of: Tiles): void => {
+      turned()
+      context.imageSmoothingEnabled = true
+      of.draw(context, seen, size.width, size.height, ratio, job.workpiece)
+    }
     part(0, split, () => {
       straight()
       context.fillStyle = '#ffffff'
       context.fillRect(left, ay, width, by - ay)
-      if (source) picture(source)
+      if (other.current && upTo === undefined) burn(other.current)
+      else if (source) picture(source)
     })
     if (upTo === undefined)
       part(split, size.width, () => {
-        turned()
-        context.imageSmoothingEnabled = true
-        tiles.current?.draw(context, seen, size.width, size.height, ratio, job.workpiece)
+        if (tiles.current) burn(tiles.current)
       })
     if (tint) part(0, size.width, () => picture(tint))
     straight()
@@ -154,7 +171,7 @@ export function BenchStage({ job, node, operation, upTo, flipped, loupe, mask, o
       context.fillRect(split - 1, ay - 14, 2, by - ay + 28)
     }
     if (loupe && spy && upTo === undefined) drawLoupe(context, ratio)
-    const painted = upTo !== undefined || (tiles.current?.settled ?? false)
+    const painted = upTo !== undefined || ((tiles.current?.settled ?? false) && (other.current?.settled ?? true))
     frame.current?.setAttribute('data-settled', String(settled && source !== undefined && painted))
   }
 
@@ -204,7 +221,7 @@ export function BenchStage({ job, node, operation, upTo, flipped, loupe, mask, o
   }
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: whatever is drawn
-  useEffect(repaint, [view, size, edge, spy, source, tint, flipped, loupe, upTo, palette, job, map.scale, settled])
+  useEffect(repaint, [view, size, edge, spy, source, tint, flipped, loupe, upTo, palette, job, map.scale, settled, otherId])
 
   const drag = useRef<{ kind: 'pan'; x: number; y: number; view: StageView } | { kind: 'edge' } | undefined>(undefined)
   const place_ = (event: ReactPointerEvent): { x: number; y: number } => {
@@ -266,12 +283,28 @@ export function BenchStage({ job, node, operation, upTo, flipped, loupe, mask, o
       <canvas ref={canvas} style={{ position: 'absolute', width: '100%', height: '100%' }} />
       {upTo === undefined && (
         <>
-          <Box sx={{ ...label, left: 14 }}>source, framed</Box>
-          <Box sx={{ ...label, right: 14 }}>{flipped ? 'after the burn, from the front' : 'after the burn'}</Box>
+          <Box sx={{ position: 'absolute', top: 12, left: 14, display: 'flex', alignItems: 'center', gap: 1 }}>
+            <Box sx={{ ...label, position: 'static' }}>{beside ? `as ${beside.name}, after the burn` : 'source, framed'}</Box>
+            {beside && (
+              <Button
+                size="small"
+                onPointerDown={(event) => event.stopPropagation()}
+                onClick={beside.onWork}
+                data-testid="other-way"
+                sx={{ bgcolor: 'shop.raised', minHeight: 28, py: 0 }}
+              >
+                Run this instead
+              </Button>
+            )}
+          </Box>
+          <Box sx={{ ...label, right: 14 }}>
+            {beside ? `as ${beside.name === 'dots' ? 'relief' : 'dots'}, ` : ''}
+            {flipped ? 'after the burn, from the front' : 'after the burn'}
+          </Box>
           <Box
             role="slider"
             tabIndex={0}
-            aria-label="Edge between source and burn"
+            aria-label={beside ? 'Edge between both burns' : 'Edge between source and burn'}
             aria-valuemin={0}
             aria-valuemax={100}
             aria-valuenow={Math.round(edge * 100)}

@@ -159,7 +159,9 @@ export function MaskControls({ job, node, id, step, hand, onHand }: Props) {
               size="small"
               onClick={() =>
                 edit('empty the mask', (base) =>
-                  step.mask ? withMask(base, node, step.mask, { ...mask, parts: {}, order: [] }) : base,
+                  step.mask
+                    ? withMask(base, node, step.mask, { ...pictureNode(base, node).masks[step.mask], parts: {}, order: [] })
+                    : base,
                 )
               }
             >

@@ -1,13 +1,16 @@
 import { Box, Button, ToggleButton, Tooltip } from '@mui/material'
 import { FINISH_STARTS, type JobDocument, picturedRoot, pictureNode } from '@neotaxis/core'
-import { useDeferredValue, useEffect, useState } from 'react'
-import { workOut } from '../../workers/use-evaluation.ts'
+import { useCallback, useDeferredValue, useEffect, useState } from 'react'
+import { useLocation, useNavigate, useParams } from 'react-router'
+import { showBeside, workOut } from '../../workers/use-evaluation.ts'
 import { onCommand } from '../bar/commands.ts'
+import { useEdit, useRested } from '../use-edit.ts'
 import { BenchFactsBar } from './BenchFactsBar.tsx'
 import { BenchStage } from './BenchStage.tsx'
 import type { BenchMap } from './bench-map.ts'
 import { CornersOverlay, CropOverlay } from './FramingOverlay.tsx'
 import { MaskOverlay } from './MaskOverlay.tsx'
+import { inPlaceOf, otherName, otherWay } from './other-way.ts'
 import { ResolutionSheet } from './ResolutionSheet.tsx'
 import { SamplesOverlay } from './SamplesOverlay.tsx'
 import { SideBySide } from './SideBySide.tsx'
@@ -17,15 +20,35 @@ import { useBenchFacts } from './use-bench-facts.ts'
 
 const NO_HANDS: Hands = { sampling: null, mask: null, keepRatio: false }
 
+const SMALL = {
+  minHeight: 32,
+  px: 1.2,
+  py: 0.3,
+  textTransform: 'none',
+  color: 'text.primary',
+  bgcolor: 'background.paper',
+  border: 1,
+  borderColor: 'divider',
+  '&.Mui-selected': { bgcolor: 'shop.selected', borderColor: 'primary.main' },
+} as const
+
 /** Stack, stage and facts of one prepared picture. */
 export function PictureBench({ job, node, name }: { readonly job: JobDocument; readonly node: string; readonly name: string }) {
   const [chosen, setCard] = useState<Card | null>(null)
   const [hands, setHands] = useState<Hands>(NO_HANDS)
   const [loupe, setLoupe] = useState(false)
+  // Changing places keeps both in view.
+  const cameFrom = useLocation().state as { readonly beside?: boolean } | null
+  const [isBeside, setBeside] = useState(cameFrom?.beside === true)
+  const edit = useEdit()
+  const navigate = useNavigate()
+  const { id = '' } = useParams()
   const behind = job.material.finish ? FINISH_STARTS[job.material.finish].seenFromBehind : false
   const [flipped, setFlipped] = useState(behind)
   // Cards need not follow a drag at once: their sliders do by themselves.
   const calm = useDeferredValue(job)
+  const rested = useDeferredValue(useRested(job))
+  const changeHands = useCallback((change: Partial<Hands>) => setHands((now) => ({ ...now, ...change })), [])
   const picture = pictureNode(job, node)
   const root = picturedRoot(job, node)
   // What was undone away cannot be open.
@@ -42,15 +65,28 @@ export function PictureBench({ job, node, name }: { readonly job: JobDocument; r
   const operationId = job.runOrder.find((id) => job.operations[id].node === node)
   const operation = operationId ? job.operations[operationId] : undefined
   const burn = operation?.kind === 'picture' ? operation : undefined
+  const before = operationId ? rested.operations[operationId] : undefined
+  const restedBurn = before?.kind === 'picture' ? before : undefined
   const step = card?.kind === 'step' ? picture.steps[card.id] : undefined
   const facts = useBenchFacts(job, operationId, card?.kind === 'step' ? card.id : undefined)
   const framing = card?.kind === 'framing' ? root.framing[card.index] : undefined
   const editing =
     framing && (framing.kind === 'crop' || framing.kind === 'straighten') && card?.kind === 'framing' ? card.index : undefined
+  const other = isBeside ? otherWay(rested, node) : undefined
+  const otherOperation = other?.operation
   useEffect(() => {
     workOut('burn')
     return () => workOut('outlines')
   }, [])
+  useEffect(() => {
+    showBeside(otherOperation)
+    return () => showBeside(undefined)
+  }, [otherOperation])
+  const runOther = (): void => {
+    if (!other || !operationId) return
+    edit(`run the ${otherName(job, node)} instead`, (base) => inPlaceOf(base, other.operation, operationId))
+    void navigate(`/jobs/${id}/picture/${other.node}`, { state: { beside: true } })
+  }
   useEffect(() =>
     onCommand({
       loupe: () => setLoupe((on) => !on),
@@ -91,28 +127,18 @@ export function PictureBench({ job, node, name }: { readonly job: JobDocument; r
       </g>
     </svg>
   )
-  const small = {
-    minHeight: 32,
-    px: 1.2,
-    py: 0.3,
-    textTransform: 'none',
-    color: 'text.primary',
-    bgcolor: 'background.paper',
-    border: 1,
-    borderColor: 'divider',
-    '&.Mui-selected': { bgcolor: 'shop.selected', borderColor: 'primary.main' },
-  } as const
   return (
     <>
       <Box sx={{ gridArea: 'stack', minHeight: 0 }}>
         <TreatmentStack
           job={calm}
+          rested={rested}
           node={node}
           operationId={operationId}
           card={card}
           onCard={setCard}
           hands={hands}
-          onHands={(change) => setHands((now) => ({ ...now, ...change }))}
+          onHands={changeHands}
           facts={facts}
         />
       </Box>
@@ -125,6 +151,7 @@ export function PictureBench({ job, node, name }: { readonly job: JobDocument; r
           job={job}
           node={node}
           operation={operationId}
+          beside={other && { operation: other.operation, name: otherName(job, node), onWork: runOther }}
           upTo={editing}
           flipped={flipped}
           loupe={loupe}
@@ -133,31 +160,31 @@ export function PictureBench({ job, node, name }: { readonly job: JobDocument; r
         />
         <Box sx={{ position: 'absolute', left: 14, bottom: 12, display: 'flex', gap: 1 }}>
           <Tooltip title="Every dot, enlarged under the pointer  (L)">
-            <ToggleButton value="loupe" selected={loupe} onChange={() => setLoupe(!loupe)} sx={small} data-testid="loupe">
+            <ToggleButton value="loupe" selected={loupe} onChange={() => setLoupe(!loupe)} sx={SMALL} data-testid="loupe">
               loupe
             </ToggleButton>
           </Tooltip>
           <Tooltip title="See the piece from its other side  (F)">
-            <ToggleButton value="flip" selected={flipped} onChange={() => setFlipped(!flipped)} sx={small} data-testid="flip">
+            <ToggleButton value="flip" selected={flipped} onChange={() => setFlipped(!flipped)} sx={SMALL} data-testid="flip">
               from the front
             </ToggleButton>
           </Tooltip>
-          {burn && operationId && <SideBySide job={job} node={node} operationId={operationId} sx={small} />}
+          {burn && <SideBySide job={rested} node={node} on={isBeside} onChange={setBeside} sx={SMALL} />}
           <Tooltip title="The steps as a file, for the next picture or the command line">
-            <Button sx={small} onClick={() => saveTreatment(job, node)} data-testid="save-steps">
+            <Button sx={SMALL} onClick={() => saveTreatment(job, node)} data-testid="save-steps">
               Steps as a file
             </Button>
           </Tooltip>
         </Box>
-        {burn && operationId && (
+        {restedBurn && operationId && (
           <Box sx={{ position: 'absolute', right: 14, bottom: 12 }}>
-            <ResolutionSheet job={job} operationId={operationId} operation={burn} />
+            <ResolutionSheet job={rested} operationId={operationId} operation={restedBurn} />
           </Box>
         )}
       </Box>
       <Box sx={{ gridArea: 'facts', minHeight: 0 }}>
         {burn && operationId ? (
-          <BenchFactsBar job={job} operationId={operationId} operation={burn} facts={facts} />
+          <BenchFactsBar job={calm} operationId={operationId} operation={burn} facts={facts} />
         ) : (
           <Box sx={{ p: 2, color: 'text.secondary' }}>No operation burns this picture: the run line gives it one.</Box>
         )}

@@ -28,7 +28,12 @@ export function ReliefControls({
   readonly operation: PictureOperation
 }) {
   const edit = useEdit()
-  const set = (name: string, change: Partial<PictureOperation>): void => edit(name, (base) => withOperation(base, id, change))
+  // What is there decides, not what was drawn a moment ago.
+  const set = (name: string, change: (now: PictureOperation) => Partial<PictureOperation>): void =>
+    edit(name, (base) => {
+      const now = base.operations[id]
+      return now?.kind === 'picture' ? withOperation(base, id, change(now)) : base
+    })
   const { machine, material } = job
   const depths = levelDepths(material, machine, operation)
   const depthMeasured = measuredCurve(material, 'depth', machine.id) !== undefined
@@ -51,10 +56,10 @@ export function ReliefControls({
         value={operation.minPower}
         range={{ min: 0, max: operation.power }}
         hint="Power of the lightest grey that is burned: where the material just starts to answer."
-        onCommit={(minPower) => set('weakest mark', { minPower })}
+        onCommit={(minPower) => set('weakest mark', () => ({ minPower }))}
       />
       {Math.abs(onset - operation.minPower) > 0.004 && (
-        <Button size="small" onClick={() => set('weakest mark from the material', { minPower: onset })}>
+        <Button size="small" onClick={() => set('weakest mark from the material', () => ({ minPower: onset }))}>
           It starts at {Math.round(onset * 1000) / 10} %: take that
         </Button>
       )}
@@ -62,7 +67,7 @@ export function ReliefControls({
         label="Strongest"
         value={operation.power}
         range={RANGES.power}
-        onCommit={(power) => set('strongest mark', { power, minPower: Math.min(power, operation.minPower) })}
+        onCommit={(power) => set('strongest mark', (now) => ({ power, minPower: Math.min(power, now.minPower) }))}
       />
       <TextField
         select
@@ -70,7 +75,7 @@ export function ReliefControls({
         fullWidth
         label="Even from grey to grey is"
         value={operation.evenIn}
-        onChange={(event) => set('what is even', { evenIn: event.target.value as PictureOperation['evenIn'] })}
+        onChange={(event) => set('what is even', () => ({ evenIn: event.target.value as PictureOperation['evenIn'] }))}
         sx={{ my: 1 }}
       >
         <MenuItem value="power">the power</MenuItem>
@@ -83,7 +88,7 @@ export function ReliefControls({
         label="Passes"
         value={operation.passes}
         range={RANGES.passes}
-        onCommit={(passes) => set(`${passes} passes`, { passes, passPowers: operation.passPowers.slice(0, passes) })}
+        onCommit={(passes) => set(`${passes} passes`, (now) => ({ passes, passPowers: now.passPowers.slice(0, passes) }))}
       />
       {operation.passes > 1 &&
         operation.passes <= 8 &&
@@ -96,11 +101,9 @@ export function ReliefControls({
             range={RANGES.power}
             hint="Share of the power in this pass: the last may be a weak one that cleans."
             onCommit={(share) =>
-              set(`pass ${pass + 1} at ${Math.round(share * 100)} %`, {
-                passPowers: Array.from({ length: operation.passes }, (__, i) =>
-                  i === pass ? share : (operation.passPowers[i] ?? 1),
-                ),
-              })
+              set(`pass ${pass + 1} at ${Math.round(share * 100)} %`, ({ passes, passPowers }) => ({
+                passPowers: Array.from({ length: passes }, (__, i) => (i === pass ? share : (passPowers[i] ?? 1))),
+              }))
             }
           />
         ))}

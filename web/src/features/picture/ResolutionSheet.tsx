@@ -10,7 +10,7 @@ import {
   withInterval,
   withLens,
 } from '@neotaxis/core'
-import { useRef, useState } from 'react'
+import { memo, useRef, useState } from 'react'
 import { CountField, LengthField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
 
@@ -21,7 +21,7 @@ interface Props {
 }
 
 /** Pixels, dots and spot in one line; DPI, interval and lens move together. */
-export function ResolutionSheet({ job, operationId, operation }: Props) {
+export const ResolutionSheet = memo(function ResolutionSheet({ job, operationId, operation }: Props) {
   const edit = useEdit()
   const chip = useRef<HTMLButtonElement>(null)
   const [open, setOpen] = useState(false)
@@ -120,4 +120,4 @@ export function ResolutionSheet({ job, operationId, operation }: Props) {
       </Popover>
     </>
   )
-}
+})

@@ -1,21 +1,25 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Link } from '@mui/material'
-import { FINISH_STARTS, type JobDocument, pictureNode, withNode } from '@neotaxis/core'
-import { useState } from 'react'
+import { FINISH_STARTS, type JobDocument, picturedRoot, pictureNode, withFraming, withNode } from '@neotaxis/core'
+import { memo, useState } from 'react'
 import { startValues } from '../../workers/engine.ts'
 import { useEdit } from '../use-edit.ts'
 import { STEP_NAMES } from './step-words.ts'
 
 /** Why a picture begins as it does on this surface, and a way back to it. */
-export function StartValues({ job, node }: { readonly job: JobDocument; readonly node: string }) {
+export const StartValues = memo(function StartValues({ job, node }: { readonly job: JobDocument; readonly node: string }) {
   const edit = useEdit()
   const [start, setStart] = useState<Awaited<ReturnType<typeof startValues>>>()
   const finish = job.material.finish
   const name = finish ? FINISH_STARTS[finish].name : job.material.name
   const begin = (): void => {
     if (!start) return
-    edit(`begin again for ${name}`, (base) =>
-      withNode(base, node, { ...start.treatment, dots: { ...pictureNode(base, node).dots, kernel: start.dots.kernel } }),
-    )
+    edit(`begin again for ${name}`, (base) => {
+      const { framing } = picturedRoot(base, node)
+      // What the surface needs and the picture has not; its crop and all else stay.
+      const missing = start.framing.filter(({ kind }) => !framing.some((step) => step.kind === kind && step.on))
+      const framed = missing.length > 0 ? withFraming(base, node, [...framing, ...missing]) : base
+      return withNode(framed, node, { ...start.treatment, dots: { ...pictureNode(base, node).dots, kernel: start.dots.kernel } })
+    })
     setStart(undefined)
   }
   return (
@@ -57,4 +61,4 @@ export function StartValues({ job, node }: { readonly job: JobDocument; readonly
       </Dialog>
     </Box>
   )
-}
+})

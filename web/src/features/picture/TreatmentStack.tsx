@@ -1,9 +1,6 @@
-import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core'
-import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable'
-import { CSS } from '@dnd-kit/utilities'
-import DeleteIcon from '@mui/icons-material/DeleteOutlined'
-import DragIcon from '@mui/icons-material/DragIndicator'
-import { Box, Button, ButtonBase, IconButton, ListSubheader, Menu, MenuItem, Switch, Tooltip, Typography } from '@mui/material'
+import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core'
+import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable'
+import { Box, Button, ListSubheader, Menu, MenuItem, Typography } from '@mui/material'
 import {
   addedStep,
   type FramingStep,
@@ -19,8 +16,9 @@ import {
   withoutStep,
   withStep,
 } from '@neotaxis/core'
-import { type ReactNode, useRef, useState } from 'react'
+import { memo, type ReactNode, useMemo, useRef, useState } from 'react'
 import type { BenchFacts } from '../../workers/shared.ts'
+import { CardBox, StepCard, useStepSensors } from '../steps/StepCards.tsx'
 import { useEdit } from '../use-edit.ts'
 import { DotsControls } from './DotsControls.tsx'
 import { FramingControls } from './FramingControls.tsx'
@@ -49,6 +47,8 @@ export interface Hands {
 
 interface Props {
   readonly job: JobDocument
+  /** Without what is being dragged. */
+  readonly rested: JobDocument
   readonly node: string
   readonly operationId: string | undefined
   readonly card: Card | null
@@ -60,7 +60,17 @@ interface Props {
 
 const FRAMING: readonly FramingStep['kind'][] = ['crop', 'straighten', 'turn', 'mirror']
 /** All that is done to a picture, top to bottom: framing for everything made from it, treatment, dots. */
-export function TreatmentStack({ job, node, operationId, card, onCard, hands, onHands, facts }: Props) {
+export const TreatmentStack = memo(function TreatmentStack({
+  job,
+  rested,
+  node,
+  operationId,
+  card,
+  onCard,
+  hands,
+  onHands,
+  facts,
+}: Props) {
   const edit = useEdit()
   const [menu, setMenu] = useState<HTMLElement | null>(null)
   const add = useRef<HTMLButtonElement>(null)
@@ -68,10 +78,7 @@ export function TreatmentStack({ job, node, operationId, card, onCard, hands, on
   const root = picturedRoot(job, node)
   const operation = operationId ? job.operations[operationId] : undefined
   const burn = operation?.kind === 'picture' ? operation : undefined
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  )
+  const sensors = useStepSensors()
   const open = (next: Card): void => {
     onHands({ sampling: null, mask: null })
     onCard(sameCard(card, next) ? null : next)
@@ -107,7 +114,9 @@ export function TreatmentStack({ job, node, operationId, card, onCard, hands, on
     onHands({ sampling: null, mask: kind === 'clear' ? { tool: 'brush', add: true, radius: 16, tolerance: 0.08 } : null })
     onCard({ kind: 'step', id })
   }
-  const framingIds = root.framing.map((_, i) => `frame-${i}`)
+  const framed = root.framing.length
+  const framingIds = useMemo(() => Array.from({ length: framed }, (_, i) => `frame-${i}`), [framed])
+  const stepIds = useMemo(() => [...picture.order], [picture.order])
   const dropped = ({ active, over }: DragEndEvent): void => {
     if (!over || active.id === over.id) return
     const from = String(active.id)
@@ -152,6 +161,8 @@ export function TreatmentStack({ job, node, operationId, card, onCard, hands, on
               id={`frame-${index}`}
               number={++number}
               step={step}
+              name={STEP_NAMES[step.kind]}
+              words={stepWords(step)}
               open={card?.kind === 'framing' && card.index === index}
               onOpen={() => open({ kind: 'framing', index })}
               onSwitch={(on) =>
@@ -176,7 +187,7 @@ export function TreatmentStack({ job, node, operationId, card, onCard, hands, on
           ))}
         </SortableContext>
         {root.kind === 'source' && plain('grey', 'Grey', greyWords(picture.grey), <GreyControls job={job} node={node} />)}
-        <SortableContext items={[...picture.order]} strategy={verticalListSortingStrategy}>
+        <SortableContext items={stepIds} strategy={verticalListSortingStrategy}>
           {picture.order.map((id) => {
             const step = picture.steps[id]
             return (
@@ -185,7 +196,8 @@ export function TreatmentStack({ job, node, operationId, card, onCard, hands, on
                 id={id}
                 number={++number}
                 step={step}
-                mask={step.mask ? picture.masks[step.mask]?.name : undefined}
+                name={STEP_NAMES[step.kind]}
+                words={stepWithMask(step, step.mask ? picture.masks[step.mask]?.name : undefined)}
                 open={card?.kind === 'step' && card.id === id}
                 onOpen={() => open({ kind: 'step', id })}
                 onSwitch={(on) =>
@@ -233,7 +245,7 @@ export function TreatmentStack({ job, node, operationId, card, onCard, hands, on
           reliefWords(burn),
           <ReliefControls job={job} id={operationId} operation={burn as PictureOperation} />,
         )}
-      <StartValues job={job} node={node} />
+      <StartValues job={rested} node={node} />
       <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)}>
         <ListSubheader sx={{ lineHeight: '28px' }}>For everything made from it</ListSubheader>
         {FRAMING.map((kind) => (
@@ -250,7 +262,7 @@ export function TreatmentStack({ job, node, operationId, card, onCard, hands, on
       </Menu>
     </Box>
   )
-}
+})
 
 const sameCard = (a: Card | null, b: Card): boolean =>
   a !== null &&
@@ -261,115 +273,5 @@ const sameCard = (a: Card | null, b: Card): boolean =>
       ? a.id === b.id
       : true)
 
-interface CardProps {
-  readonly name: string
-  readonly words: string
-  readonly number: number
-  readonly open: boolean
-  readonly off?: boolean
-  readonly onOpen: () => void
-  readonly handle?: ReactNode
-  readonly tail?: ReactNode
-  readonly children: ReactNode
-}
-
-function CardBox({ name, words, number, open, off = false, onOpen, handle, tail, children }: CardProps) {
-  return (
-    <Box
-      sx={{
-        mb: 0.9,
-        border: open ? 2 : 1,
-        borderColor: open ? 'primary.main' : 'divider',
-        borderRadius: 2,
-        bgcolor: open ? 'shop.selected' : 'background.paper',
-        p: open ? 0 : '1px',
-      }}
-    >
-      <Box sx={{ display: 'flex', alignItems: 'center', opacity: off ? 0.55 : 1 }}>
-        <Box sx={{ width: 24, display: 'grid', placeItems: 'center', color: 'text.secondary' }}>{handle}</Box>
-        <ButtonBase
-          onClick={onOpen}
-          aria-expanded={open}
-          data-testid={`card-${name.toLowerCase().split(/[ ,]/)[0]}`}
-          sx={{ flex: 1, minWidth: 0, display: 'block', textAlign: 'left', py: 0.7 }}
-        >
-          <Box sx={{ fontWeight: 700, fontSize: 13.5, display: 'flex' }}>
-            <span>{name}</span>
-            <Box component="span" sx={{ ml: 'auto', pr: 1, color: 'text.secondary', fontWeight: 400 }}>
-              {number}
-            </Box>
-          </Box>
-          <Box
-            sx={{ color: 'text.secondary', fontSize: 12.5, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
-          >
-            {words}
-          </Box>
-        </ButtonBase>
-        {tail}
-      </Box>
-      {open && <Box sx={{ px: 1.4, pb: 1.2 }}>{children}</Box>}
-    </Box>
-  )
-}
-
-interface StepCardProps {
-  readonly id: string
-  readonly number: number
-  readonly step: FramingStep | TreatmentStep
-  readonly mask?: string
-  readonly open: boolean
-  readonly onOpen: () => void
-  readonly onSwitch: (on: boolean) => void
-  readonly onRemove: () => void
-  readonly children: ReactNode
-}
-
-/** A step that can be moved, switched off and removed. */
-function StepCard({ id, number, step, mask, open, onOpen, onSwitch, onRemove, children }: StepCardProps) {
-  const { attributes, listeners, setNodeRef, transform, transition } = useSortable({ id })
-  const name = STEP_NAMES[step.kind]
-  return (
-    <Box ref={setNodeRef} style={{ transform: CSS.Translate.toString(transform), transition }}>
-      <CardBox
-        name={name}
-        words={mask ? `${stepWords(step)} · ${'outside' in step && step.outside ? 'not in ' : 'in '}${mask}` : stepWords(step)}
-        number={number}
-        open={open}
-        off={!step.on}
-        onOpen={onOpen}
-        handle={
-          <Tooltip title="Drag to another place; or Space, arrows, Space">
-            <Box
-              {...attributes}
-              {...listeners}
-              aria-label={`Move ${name}`}
-              sx={{ cursor: 'grab', display: 'grid', touchAction: 'none' }}
-            >
-              <DragIcon sx={{ fontSize: 17 }} />
-            </Box>
-          </Tooltip>
-        }
-        tail={
-          open ? (
-            <Tooltip title="Remove this step">
-              <IconButton size="small" onClick={onRemove} aria-label={`Remove ${name}`} data-testid="remove-step">
-                <DeleteIcon fontSize="small" />
-              </IconButton>
-            </Tooltip>
-          ) : (
-            <Tooltip title={step.on ? 'Leave it out for now' : 'Do it again'}>
-              <Switch
-                size="small"
-                checked={step.on}
-                onChange={(_, on) => onSwitch(on)}
-                slotProps={{ input: { 'aria-label': `${name} is done` } }}
-              />
-            </Tooltip>
-          )
-        }
-      >
-        {children}
-      </CardBox>
-    </Box>
-  )
-}
+const stepWithMask = (step: TreatmentStep, mask: string | undefined): string =>
+  mask ? `${stepWords(step)} · ${step.outside ? 'not in ' : 'in '}${mask}` : stepWords(step)

@@ -1,4 +1,4 @@
-import type { JobDocument } from '@neotaxis/core'
+import type { JobDocument, MeshNode } from '@neotaxis/core'
 import { useEffect, useState } from 'react'
 import { benchMask, benchPicture } from '../../workers/engine.ts'
 import type { BenchPicture } from '../../workers/shared.ts'
@@ -39,6 +39,12 @@ export function useBenchPicture(
     node.kind === 'picture' ? node.grey : '',
   ])
   return useBitmap(key, () => benchPicture(job, nodeId, upTo))
+}
+
+/** What a picture made from a mesh looks like, small. */
+export function useSmallHeights(job: JobDocument, nodeId: string, root: MeshNode, side: number): ImageBitmap | undefined {
+  const key = JSON.stringify({ ...root, name: '', side })
+  return useBitmap(key, () => benchPicture(job, nodeId, undefined, side))
 }
 
 /** A mask as a tint over its picture. */

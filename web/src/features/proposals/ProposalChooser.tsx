@@ -1,23 +1,29 @@
-import { Box, Button, ButtonBase, Dialog, LinearProgress, MenuItem, TextField, Typography } from '@mui/material'
-import { formatDuration, RANGES } from '@neotaxis/core'
+import { Box, Button, ButtonBase, Dialog, LinearProgress, Link, MenuItem, TextField, Typography } from '@mui/material'
+import { type Caught, FIRST_RULES, formatDuration, type ImportRule, type JobDocument, RANGES } from '@neotaxis/core'
 import { useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { type AssetFacts, api } from '../../api/api.ts'
-import { cancelWork, progressNow, proposals } from '../../workers/engine.ts'
+import { cancelWork, caughtByRules, progressNow, proposals } from '../../workers/engine.ts'
 import type { ProposalCard } from '../../workers/shared.ts'
 import { useCatalogue } from '../bar/use-catalogue.ts'
 import { LengthField } from '../field/quantities.tsx'
+import { processName } from '../run-line/process.ts'
+import { ImportRulesSheet } from './ImportRulesSheet.tsx'
 
 interface Props {
   readonly name: string
   readonly facts: AssetFacts
   readonly onClose: () => void
-  readonly onMade: (jobId: string) => void
+  /** A job of its own was made of it. */
+  readonly onMade?: (jobId: string) => void
+  /** The job that it becomes part of: its material, machine and workpiece hold. */
+  readonly into?: JobDocument
+  readonly onChosen?: (made: JobDocument) => void
   /** “2 of 5”, where several files were dropped together. */
   readonly place?: string
 }
 
 /** What a dropped picture could become: finished jobs with their picture and time. One choice makes the job. */
-export default function ProposalChooser({ name, facts, place, onClose, onMade }: Props) {
+export default function ProposalChooser({ name, facts, place, into, onClose, onMade, onChosen }: Props) {
   const catalogue = useCatalogue()
   const [materialId, setMaterialId] = useState('birch-ply-3')
   const [machineId, setMachineId] = useState('bench-60')
@@ -27,21 +33,45 @@ export default function ProposalChooser({ name, facts, place, onClose, onMade }:
   const [error, setError] = useState<string>()
   const [progress, setProgress] = useState(0)
   const [making, setMaking] = useState(false)
-  const material = catalogue?.materials.find(({ id }) => id === materialId)
-  const machine = catalogue?.machines.find(({ id }) => id === machineId)
+  const [rules, setRules] = useState<readonly ImportRule[]>()
+  const [caught, setCaught] = useState<readonly Caught[]>()
+  const [editing, setEditing] = useState(false)
+  const drawn = facts.drawing !== undefined
+  useEffect(() => {
+    if (!drawn) return
+    let gone = false
+    api.importRules().then(
+      (found) => {
+        if (!gone) setRules(found.rules)
+      },
+      () => {
+        if (!gone) setRules(FIRST_RULES)
+      },
+    )
+    return () => {
+      gone = true
+    }
+  }, [drawn])
+  useEffect(() => {
+    if (rules) void caughtByRules(facts.asset, rules).then(setCaught, () => {})
+  }, [rules, facts.asset])
+  const material = into?.material ?? catalogue?.materials.find(({ id }) => id === materialId)
+  const machine = into?.machine ?? catalogue?.machines.find(({ id }) => id === machineId)
+  const workpiece = into?.workpiece
 
   useEffect(() => {
-    if (!material || !machine) return
+    if (!material || !machine || (drawn && !rules)) return
     let gone = false
     setCards(undefined)
     setError(undefined)
     const timer = setInterval(() => setProgress(progressNow()), 150)
     proposals({
       facts: { ...facts, name },
-      workpiece: { ...size, thicknessMm: material.thicknessMm },
+      workpiece: workpiece ?? { ...size, thicknessMm: material.thicknessMm },
       material,
       machine,
       size: width ? { widthMm: width } : undefined,
+      ...(rules ? { rules } : {}),
     })
       .then((made) => {
         if (!gone && made) setCards(made)
@@ -54,12 +84,16 @@ export default function ProposalChooser({ name, facts, place, onClose, onMade }:
       gone = true
       clearInterval(timer)
     }
-  }, [facts, name, material, machine, size, width])
+  }, [facts, name, material, machine, workpiece, size, width, drawn, rules])
 
   const choose = async (card: ProposalCard): Promise<void> => {
+    if (onChosen) {
+      onChosen(card.job)
+      return
+    }
     setMaking(true)
     try {
-      onMade((await api.createJob(card.job)).id)
+      onMade?.((await api.createJob(card.job)).id)
     } catch (cause) {
       setError(cause instanceof Error ? cause.message : 'The job could not be made.')
       setMaking(false)
@@ -84,63 +118,102 @@ export default function ProposalChooser({ name, facts, place, onClose, onMade }:
         <Typography sx={{ color: 'text.secondary' }}>
           {facts.mesh
             ? `a mesh of ${facts.mesh.width.toFixed(0)} × ${facts.mesh.height.toFixed(0)} × ${facts.mesh.depth.toFixed(1)} mm`
-            : `${facts.widthPx} × ${facts.heightPx} px${facts.hasAlpha ? ', with transparency' : ''}`}
+            : facts.drawing
+              ? `a drawing of ${facts.drawing.shapes} ${facts.drawing.shapes === 1 ? 'shape' : 'shapes'}, ${facts.drawing.widthMm.toFixed(1)} × ${facts.drawing.heightMm.toFixed(1)} mm`
+              : `${facts.widthPx} × ${facts.heightPx} px${facts.hasAlpha ? ', with transparency' : ''}`}
         </Typography>
       </Box>
       <Box sx={{ display: 'flex', gap: 3, mb: 2.5, alignItems: 'center', flexWrap: 'wrap' }}>
-        <TextField
-          select
-          size="small"
-          label="Material"
-          value={material ? materialId : ''}
-          onChange={(event) => setMaterialId(event.target.value)}
-          sx={{ width: 250 }}
-        >
-          {catalogue?.materials.map(({ id, name: title, thicknessMm }) => (
-            <MenuItem key={id} value={id}>
-              {title}, {thicknessMm} mm
-            </MenuItem>
-          ))}
-        </TextField>
-        <TextField
-          select
-          size="small"
-          label="Machine"
-          value={machine ? machineId : ''}
-          onChange={(event) => setMachineId(event.target.value)}
-          sx={{ width: 190 }}
-        >
-          {catalogue?.machines.map(({ id, name: title }) => (
-            <MenuItem key={id} value={id}>
-              {title}
-            </MenuItem>
-          ))}
-        </TextField>
+        {!into && (
+          <>
+            <TextField
+              select
+              size="small"
+              label="Material"
+              value={material ? materialId : ''}
+              onChange={(event) => setMaterialId(event.target.value)}
+              sx={{ width: 250 }}
+            >
+              {catalogue?.materials.map(({ id, name: title, thicknessMm }) => (
+                <MenuItem key={id} value={id}>
+                  {title}, {thicknessMm} mm
+                </MenuItem>
+              ))}
+            </TextField>
+            <TextField
+              select
+              size="small"
+              label="Machine"
+              value={machine ? machineId : ''}
+              onChange={(event) => setMachineId(event.target.value)}
+              sx={{ width: 190 }}
+            >
+              {catalogue?.machines.map(({ id, name: title }) => (
+                <MenuItem key={id} value={id}>
+                  {title}
+                </MenuItem>
+              ))}
+            </TextField>
+            <Box sx={{ width: 210 }}>
+              <LengthField
+                label="Workpiece"
+                value={size.widthMm}
+                range={RANGES.workpieceMm}
+                onCommit={(widthMm) => setSize((s) => ({ ...s, widthMm }))}
+              />
+            </Box>
+            <Box sx={{ width: 160 }}>
+              <LengthField
+                label="×"
+                value={size.heightMm}
+                range={RANGES.workpieceMm}
+                onCommit={(heightMm) => setSize((s) => ({ ...s, heightMm }))}
+              />
+            </Box>
+          </>
+        )}
         <Box sx={{ width: 210 }}>
           <LengthField
-            label="Workpiece"
-            value={size.widthMm}
-            range={RANGES.workpieceMm}
-            onCommit={(widthMm) => setSize((s) => ({ ...s, widthMm }))}
-          />
-        </Box>
-        <Box sx={{ width: 160 }}>
-          <LengthField
-            label="×"
-            value={size.heightMm}
-            range={RANGES.workpieceMm}
-            onCommit={(heightMm) => setSize((s) => ({ ...s, heightMm }))}
-          />
-        </Box>
-        <Box sx={{ width: 210 }}>
-          <LengthField
-            label="Picture"
+            label="Artwork"
             value={width ?? cards?.[0].job.placements.source.widthMm ?? 0}
             range={RANGES.sizeMm}
             onCommit={setWidth}
           />
         </Box>
       </Box>
+      {caught && (
+        <Box
+          sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', alignItems: 'baseline', mb: 1.5, fontSize: 14 }}
+          data-testid="caught"
+        >
+          {caught
+            .filter(({ shapes }) => shapes > 0)
+            .map(({ rule, shapes }) => (
+              <span key={rule?.id ?? 'none'}>
+                <b>{shapes}</b> {rule ? `· ${rule.name}` : '· caught by no rule'}
+              </span>
+            ))}
+          <Link component="button" onClick={() => setEditing(true)} sx={{ fontWeight: 700 }} data-testid="edit-rules">
+            Change the rules
+          </Link>
+        </Box>
+      )}
+      {editing && rules && (
+        <ImportRulesSheet
+          rules={rules}
+          caught={caught}
+          onClose={() => setEditing(false)}
+          onSaved={(kept) => {
+            setEditing(false)
+            setRules(kept)
+          }}
+        />
+      )}
+      {facts.drawing?.notices.map((notice) => (
+        <Typography key={notice} sx={{ color: 'shop.ask', mb: 1, fontSize: 14 }}>
+          {notice}
+        </Typography>
+      ))}
       {error && (
         <Typography role="alert" sx={{ color: 'error.main', py: 2 }}>
           {error}
@@ -159,7 +232,10 @@ export default function ProposalChooser({ name, facts, place, onClose, onMade }:
             onClick={() => void choose(card)}
             data-testid={`proposal-${card.id}`}
             sx={{
-              display: 'block',
+              display: 'flex',
+              flexDirection: 'column',
+              alignItems: 'stretch',
+              justifyContent: 'flex-start',
               textAlign: 'left',
               bgcolor: 'background.paper',
               border: 1,
@@ -180,7 +256,7 @@ export default function ProposalChooser({ name, facts, place, onClose, onMade }:
               <Box sx={{ color: 'text.secondary', mt: 0.4 }}>{card.detail}</Box>
               <Box sx={{ color: 'text.secondary', mt: 0.4, fontSize: 13 }}>
                 {card.job.runOrder
-                  .map((id, i) => `${i + 1} ${card.job.operations[id].kind === 'cut' ? 'cut' : 'picture'}`)
+                  .map((id, i) => `${i + 1} ${processName(card.job, card.job.operations[id]).toLowerCase()}`)
                   .join(' → ')}
               </Box>
               {card.findings

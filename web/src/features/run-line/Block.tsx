@@ -5,7 +5,7 @@ import { type Finding, formatDuration, formatSpeed, type JobDocument } from '@ne
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { selected as select } from '../../store/view-slice.ts'
 import { runColour } from '../../theme/run-ramp.ts'
-import { PROCESS_NAMES, PROCESS_TEXTURES } from './process.ts'
+import { PROCESS_TEXTURES, processName } from './process.ts'
 
 interface Props {
   readonly id: string
@@ -32,14 +32,14 @@ export function Block({ id, job, index, width, seconds, stale, selected, finding
   const settings = `${formatSpeed(operation.speedMmS, speedUnit)} · ${Number((operation.power * 100).toFixed(1))} %${operation.passes > 1 ? ` · ${operation.passes} passes` : ''}`
   return (
     <Tooltip
-      title={`${PROCESS_NAMES[operation.kind]} of “${job.nodes[operation.node].name}”: ${settings}, ${time}. Drag, or Alt ← →, to run it at another time.`}
+      title={`${processName(job, operation)} of “${job.nodes[operation.node].name}”: ${settings}, ${time}. Drag, or Alt ← →, to run it at another time.`}
     >
       <Box
         ref={setNodeRef}
         {...attributes}
         {...listeners}
         role="listitem"
-        aria-label={`${index + 1}, ${PROCESS_NAMES[operation.kind]} of ${job.nodes[operation.node].name}, ${settings}, ${time}`}
+        aria-label={`${index + 1}, ${processName(job, operation)} of ${job.nodes[operation.node].name}, ${settings}, ${time}`}
         aria-current={selected}
         data-testid={`block-${id}`}
         data-seconds={seconds}
@@ -73,7 +73,7 @@ export function Block({ id, job, index, width, seconds, stale, selected, finding
       >
         <Box sx={{ display: 'flex', gap: 1, fontWeight: 700, fontSize: 14.5 }}>
           <span>
-            {index + 1} {PROCESS_NAMES[operation.kind]}
+            {index + 1} {processName(job, operation)}
           </span>
           <Box component="span" sx={{ ml: 'auto' }}>
             {time}

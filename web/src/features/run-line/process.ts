@@ -1,4 +1,4 @@
-import type { Operation } from '@neotaxis/core'
+import { givesLines, type JobDocument, type Operation } from '@neotaxis/core'
 
 /** Processes are told apart by texture: dots for pictures, an edge line for cuts. */
 export const PROCESS_TEXTURES: Record<Operation['kind'], string> = {
@@ -7,8 +7,12 @@ export const PROCESS_TEXTURES: Record<Operation['kind'], string> = {
   program: 'repeating-linear-gradient(135deg, rgb(255 255 255 / 14%) 0 2px, transparent 2px 9px)',
 }
 
-export const PROCESS_NAMES: Record<Operation['kind'], string> = {
+const PROCESS_NAMES: Record<Operation['kind'], string> = {
   picture: 'Picture',
   cut: 'Cut',
   program: 'Program',
 }
+
+/** What an operation does, in a word: lines that are followed are scored, whatever their dose comes to. */
+export const processName = (job: JobDocument, operation: Operation): string =>
+  operation.kind === 'cut' && givesLines(job, operation.node) ? 'Score' : PROCESS_NAMES[operation.kind]

@@ -4,7 +4,7 @@ import { Box, Button, IconButton, ToggleButton, ToggleButtonGroup, Typography } 
 import { type JobDocument, type RunChange, withOperation } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { type Look, type RunFull, runApi } from '../../api/runs.ts'
-import { PROCESS_NAMES } from '../run-line/process.ts'
+import { processName } from '../run-line/process.ts'
 import { useEdit } from '../use-edit.ts'
 import { useDoing } from './use-doing.ts'
 
@@ -59,7 +59,7 @@ export function LookList({ job, run, again, onLook, onAgain }: Props) {
         return (
           <Box key={id} sx={{ borderTop: 1, borderColor: 'divider', py: 1 }} data-testid={`look-${id}`}>
             <Box sx={{ fontWeight: 700 }}>
-              {job.runOrder.indexOf(id) + 1} {PROCESS_NAMES[op.kind]} of “{job.nodes[op.node].name}”:{' '}
+              {job.runOrder.indexOf(id) + 1} {processName(job, op)} of “{job.nodes[op.node].name}”:{' '}
               {op.kind === 'cut' ? 'through?' : 'as expected?'}
             </Box>
             <ToggleButtonGroup

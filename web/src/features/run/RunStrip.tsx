@@ -4,7 +4,7 @@ import { useLayoutEffect, useRef, useState } from 'react'
 import { useSelector } from '../../store/hooks.ts'
 import { runColour } from '../../theme/run-ramp.ts'
 import { Playhead } from '../run-line/Playhead.tsx'
-import { PROCESS_NAMES, PROCESS_TEXTURES } from '../run-line/process.ts'
+import { PROCESS_TEXTURES, processName } from '../run-line/process.ts'
 import { blockWidths, Ticks } from '../run-line/RunLine.tsx'
 import { timeScale } from '../run-line/time-scale.ts'
 
@@ -75,7 +75,7 @@ export function RunStrip({ job, seconds, chosen, live, onChosen, right, foot }: 
                   disabled={!onChosen}
                   role={onChosen ? 'checkbox' : undefined}
                   aria-checked={onChosen ? runs : undefined}
-                  aria-label={`${index + 1}, ${PROCESS_NAMES[op.kind]} of ${job.nodes[op.node].name}, ${settings}, ${formatDuration(times[i])}`}
+                  aria-label={`${index + 1}, ${processName(job, op)} of ${job.nodes[op.node].name}, ${settings}, ${formatDuration(times[i])}`}
                   data-testid={`strip-${id}`}
                   onClick={(event) => (event.shiftKey ? onChosen?.(job.runOrder.slice(index)) : toggle(id))}
                   style={{ width: widths[i] }}
@@ -98,7 +98,7 @@ export function RunStrip({ job, seconds, chosen, live, onChosen, right, foot }: 
                 >
                   <Box component="span" sx={{ display: 'flex', gap: 1, fontWeight: 700, fontSize: 14.5 }}>
                     <span>
-                      {index + 1} {PROCESS_NAMES[op.kind]}
+                      {index + 1} {processName(job, op)}
                     </span>
                     <Box component="span" sx={{ ml: 'auto' }}>
                       {runs ? formatDuration(times[i]) : 'left out'}

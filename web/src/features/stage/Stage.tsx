@@ -1,6 +1,6 @@
 import { Box, useTheme } from '@mui/material'
 import { type Bounds, type JobDocument, moved, resized, sourceOf } from '@neotaxis/core'
-import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
+import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useLayoutEffect, useMemo, useRef } from 'react'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { abandoned } from '../../store/job-slice.ts'
 import { store } from '../../store/store.ts'
@@ -21,7 +21,9 @@ import { StageTools } from './StageTools.tsx'
 import { drawArtwork } from './source-pictures.ts'
 import { fitView, type StageView, zoomed } from './stage-view.ts'
 import { Tiles } from './tiles.ts'
+import { useStageView } from './use-stage-view.ts'
 import { WorkState } from './WorkState.tsx'
+import { ZoneBox } from './ZoneBox.tsx'
 
 type Drag =
   | { readonly kind: 'pan'; readonly x: number; readonly y: number; readonly view: StageView }
@@ -51,6 +53,10 @@ interface Props {
 
 const NONE: readonly string[] = []
 
+/** Room around the workpiece for what stands over it, CSS px. */
+const ROOMY = { x: 70, top: 44, bottom: 118 }
+const QUIET = { x: 24, top: 52, bottom: 24 }
+
 /** Pointer movement in CSS pixels before a press counts as a drag. */
 const SLACK = 4
 
@@ -67,8 +73,6 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
   const edit = useEdit()
   const frame = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
-  const [size, setSize] = useState({ width: 0, height: 0 })
-  const [view, setView] = useState<StageView>()
   const tiles = useRef<Tiles>(undefined)
   const moments = useRef<MomentPainter>(undefined)
   const drag = useRef<Drag>(undefined)
@@ -96,27 +100,8 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
     }
   }, [repaint])
 
-  useLayoutEffect(() => {
-    const observer = new ResizeObserver(([entry]) =>
-      setSize({ width: entry.contentRect.width, height: entry.contentRect.height }),
-    )
-    observer.observe(frame.current!)
-    return () => observer.disconnect()
-  }, [])
-
   const { widthMm, heightMm } = job.workpiece
-  const whole = useCallback(() => {
-    if (size.width > 0)
-      setView(
-        fitView({ x0: 0, y0: 0, x1: widthMm, y1: heightMm }, size.width, size.height, {
-          x: passive ? 24 : 70,
-          top: passive ? 52 : 44,
-          bottom: passive ? 24 : 118,
-        }),
-      )
-  }, [size, widthMm, heightMm, passive])
-  // The first look, and whenever the workpiece or the window changes its size.
-  useEffect(whole, [whole])
+  const { size, view, setView, whole, at } = useStageView(frame, widthMm, heightMm, passive ? QUIET : ROOMY)
 
   const node = passive ? undefined : selectedNode(job, selection)
   const box = node && drawing?.bounds[node] && Number.isFinite(drawing.bounds[node].x0) ? drawing.bounds[node] : undefined
@@ -130,6 +115,9 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
     return { x: now.xMm - then.xMm, y: now.yMm - then.yMm }
   }, [node, job, drawn])
   const shownBox = box && { x0: box.x0 + shift.x, x1: box.x1 + shift.x, y0: box.y0 + shift.y, y1: box.y1 + shift.y }
+
+  const chosen = node ? job.nodes[node] : undefined
+  const zone = chosen?.kind === 'trace' ? chosen.zone : undefined
 
   const paintNow = (): void => {
     const element = canvas.current
@@ -205,32 +193,6 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
     paint.current = paintNow
     repaint()
   })
-
-  const at = useCallback((event: { clientX: number; clientY: number }) => {
-    const rect = frame.current!.getBoundingClientRect()
-    return { x: event.clientX - rect.left, y: event.clientY - rect.top }
-  }, [])
-
-  // React listens passively; a wheel that zooms must not scroll the page.
-  useEffect(() => {
-    const element = frame.current!
-    const wheel = (event: WheelEvent): void => {
-      event.preventDefault()
-      const { x, y } = at(event)
-      if (event.shiftKey || (Math.abs(event.deltaX) > Math.abs(event.deltaY) && !event.ctrlKey)) {
-        setView(
-          (v) =>
-            v && {
-              ...v,
-              x: v.x + (event.deltaX || event.deltaY) / v.scale,
-              y: v.y + (event.deltaX ? event.deltaY / v.scale : 0),
-            },
-        )
-      } else setView((v) => v && zoomed(v, Math.exp(-event.deltaY * (event.ctrlKey ? 0.01 : 0.0016)), x, y))
-    }
-    element.addEventListener('wheel', wheel, { passive: false })
-    return () => element.removeEventListener('wheel', wheel)
-  }, [at])
 
   const startResize = (h: number, v: number) => (event: ReactPointerEvent) => {
     if (!node || !shownBox) return
@@ -377,6 +339,9 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
       }}
     >
       <canvas ref={canvas} style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} aria-hidden />
+      {view && node && zone && !passive && (
+        <ZoneBox id={node} zone={zone} place={job.placements[sourceOf(job, node)]} view={view} />
+      )}
       {view && shownBox && node && (
         <>
           <SelectionBox box={shownBox} view={view} onHandle={startResize} />

@@ -22,12 +22,13 @@ interface Props {
   readonly onCloseUp: () => void
   readonly onZoom: (factor: number) => void
   readonly scale: number | undefined
+  /** It shows one thing only. */
+  readonly plain?: boolean
 }
 
 /** What the stage shows, and how large. */
-export function StageTools({ onWhole, onReal, onCloseUp, onZoom, scale }: Props) {
-  const dispatch = useDispatch()
-  const { shows, screenPxPerMm } = useSelector((state) => state.view)
+export function StageTools({ onWhole, onReal, onCloseUp, onZoom, scale, plain = false }: Props) {
+  const screenPxPerMm = useSelector((state) => state.view.screenPxPerMm)
   const [measuring, setMeasuring] = useState(false)
   const real = (): void => (screenPxPerMm ? onReal() : setMeasuring(true))
   useEffect(() =>
@@ -37,7 +38,6 @@ export function StageTools({ onWhole, onReal, onCloseUp, onZoom, scale }: Props)
       'view-close': onCloseUp,
       'view-in': () => onZoom(1.5),
       'view-out': () => onZoom(1 / 1.5),
-      'view-artwork': () => dispatch(stageShows(shows === 'artwork' ? 'forecast' : 'artwork')),
       'measure-screen': () => setMeasuring(true),
     }),
   )
@@ -58,24 +58,7 @@ export function StageTools({ onWhole, onReal, onCloseUp, onZoom, scale }: Props)
       onPointerDown={(event) => event.stopPropagation()}
       sx={{ position: 'absolute', left: 12, top: 10, display: 'flex', gap: 1, alignItems: 'center' }}
     >
-      <ToggleButtonGroup
-        exclusive
-        size="small"
-        value={shows}
-        onChange={(_, value) => value && dispatch(stageShows(value))}
-        aria-label="What the stage shows"
-        sx={{
-          bgcolor: 'background.paper',
-          '& button': { textTransform: 'none', py: 0.3, px: 1.2, minHeight: 32, color: 'text.primary' },
-        }}
-      >
-        <Tooltip title="The workpiece after the burn  (A)">
-          <ToggleButton value="forecast">after the burn</ToggleButton>
-        </Tooltip>
-        <Tooltip title="The pictures as they came: white is white, rings are transparent  (A)">
-          <ToggleButton value="artwork">artwork</ToggleButton>
-        </Tooltip>
-      </ToggleButtonGroup>
+      {!plain && <WhatIsShown />}
       <Box sx={{ flex: 1 }} />
       <Tooltip title="The whole workpiece  (W)">
         <Button {...text} onClick={onWhole}>
@@ -103,6 +86,33 @@ export function StageTools({ onWhole, onReal, onCloseUp, onZoom, scale }: Props)
       )}
       <MeasureScreen open={measuring} onClose={() => setMeasuring(false)} onDone={() => setTimeout(onReal)} />
     </Box>
+  )
+}
+
+/** The workpiece after the burn, or the artwork itself. */
+function WhatIsShown() {
+  const dispatch = useDispatch()
+  const shows = useSelector((state) => state.view.shows)
+  useEffect(() => onCommand({ 'view-artwork': () => dispatch(stageShows(shows === 'artwork' ? 'forecast' : 'artwork')) }))
+  return (
+    <ToggleButtonGroup
+      exclusive
+      size="small"
+      value={shows}
+      onChange={(_, value) => value && dispatch(stageShows(value))}
+      aria-label="What the stage shows"
+      sx={{
+        bgcolor: 'background.paper',
+        '& button': { textTransform: 'none', py: 0.3, px: 1.2, minHeight: 32, color: 'text.primary' },
+      }}
+    >
+      <Tooltip title="The workpiece after the burn  (A)">
+        <ToggleButton value="forecast">after the burn</ToggleButton>
+      </Tooltip>
+      <Tooltip title="The pictures as they came: white is white, rings are transparent  (A)">
+        <ToggleButton value="artwork">artwork</ToggleButton>
+      </Tooltip>
+    </ToggleButtonGroup>
   )
 }
 

@@ -22,17 +22,23 @@ function seeThrough(context: CanvasRenderingContext2D): CanvasPattern | null {
   return weave
 }
 
+/** A picture as it came, in colour; undefined until it is loaded. */
+export function sourceImage(asset: string, onLoad: () => void): HTMLImageElement | undefined {
+  let image = images.get(asset)
+  if (!image) {
+    image = new Image()
+    image.onload = onLoad
+    image.src = `/api/assets/${asset}`
+    images.set(asset, image)
+  }
+  return image.complete && image.naturalWidth > 0 ? image : undefined
+}
+
 /** The pictures as they came, in their places; where they are transparent, a weave of small rings shows. */
 export function drawArtwork(context: CanvasRenderingContext2D, job: JobDocument, view: StageView, onLoad: () => void): void {
   for (const [id, node] of Object.entries(job.nodes)) {
     if (node.kind !== 'source') continue
-    let image = images.get(node.asset)
-    if (!image) {
-      image = new Image()
-      image.onload = onLoad
-      image.src = `/api/assets/${node.asset}`
-      images.set(node.asset, image)
-    }
+    const image = sourceImage(node.asset, onLoad)
     const place = job.placements[id]
     const x = (place.xMm - view.x) * view.scale
     const y = (place.yMm - view.y) * view.scale
@@ -40,6 +46,6 @@ export function drawArtwork(context: CanvasRenderingContext2D, job: JobDocument,
     const h = place.heightMm * view.scale
     context.fillStyle = seeThrough(context) ?? '#b9d3d6'
     context.fillRect(x, y, w, h)
-    if (image.complete && image.naturalWidth > 0) context.drawImage(image, x, y, w, h)
+    if (image) context.drawImage(image, x, y, w, h)
   }
 }

@@ -1,0 +1,50 @@
+import {
+  type Bounds,
+  drawingBounds,
+  flattenPath,
+  type Ring,
+  readVectorFile,
+  ringLength,
+  ringsBounds,
+  writeSvgRings,
+} from '@neotaxis/core'
+import { type Io, readInput, tell, WorkError, writeOutput } from './io.ts'
+
+/** Closed outlines of an SVG or DXF file as polygons, mm, and the page they lie on. */
+export interface Drawing {
+  readonly rings: readonly Ring[]
+  readonly page: Bounds
+}
+
+/** @throws WorkError where it holds no closed outline */
+export function readDrawing(path: string, io: Io): Drawing {
+  const drawing = readVectorFile(readInput(path))
+  for (const notice of drawing.notices) io.err(`${path}: ${notice}\n`)
+  const closed = drawing.shapes.flatMap(({ paths }) => paths.filter((each) => each.closed))
+  if (closed.length === 0) throw new WorkError('The drawing holds no closed outline.')
+  return {
+    rings: closed.map((each) => flattenPath(each, 0.005)),
+    page: drawing.page ?? drawingBounds(drawing),
+  }
+}
+
+/** Writes outlines on a page that holds them and the pages they come from, and tells what they are. */
+export function writeDrawing(
+  rings: readonly Ring[],
+  pages: readonly Bounds[],
+  io: Io,
+  { output, json }: { readonly output?: string; readonly json: boolean },
+): void {
+  const boxes = rings.length > 0 ? [...pages, ringsBounds(rings)] : pages
+  const x = Math.min(...boxes.map(({ x0 }) => x0))
+  const y = Math.min(...boxes.map(({ y0 }) => y0))
+  const width = Math.max(...boxes.map(({ x1 }) => x1)) - x
+  const height = Math.max(...boxes.map(({ y1 }) => y1)) - y
+  const text = writeSvgRings(rings, width, height, x, y)
+  if (output) writeOutput(output, text)
+  else if (!json) io.out(text)
+  const lengthMm = rings.reduce((sum, ring) => sum + ringLength(ring), 0)
+  tell(io, json, { paths: rings.length, nodes: rings.reduce((sum, ring) => sum + ring.length / 2, 0), lengthMm }, [
+    `${rings.length} paths, ${lengthMm.toFixed(1)} mm`,
+  ])
+}

@@ -1,0 +1,42 @@
+import { ringBounds } from '../geometry/ring.ts'
+import type { Bench } from '../job/bench.ts'
+import { bridgesFor, withBridges } from '../job/bridge-edits.ts'
+import type { JobDocument } from '../job/document.ts'
+import { difference } from '../job/edit.ts'
+import { insideOf, type JobPiece, jobPieces } from '../job/hold.ts'
+import type { Found } from './finding.ts'
+
+const size = ({ outer }: JobPiece): string => {
+  const { x0, y0, x1, y1 } = ringBounds(outer)
+  return `${(x1 - x0).toFixed(1)} × ${(y1 - y0).toFixed(1)} mm`
+}
+
+/** Pieces that stand in what is cut away fall with it: the middle of an O. Bridges hold them. */
+export function fallsOut(job: JobDocument, bench: Bench): Found[] {
+  const lost = jobPieces(job, bench).filter(({ fate }) => fate === 'lost')
+  return [...new Set(lost.map(({ operation }) => operation!))].map((id) => {
+    const own = lost.filter(({ operation }) => operation === id).sort((a, b) => b.areaMm2 - a.areaMm2)
+    const [x, y] = insideOf(own[0])
+    const bridges = bridgesFor(job, job.operations[id].node, own, bench)
+    const names = new Set(Object.keys(job.nodes))
+    let node = 'bridged'
+    for (let i = 2; names.has(node); i++) node = `bridged${i}`
+    const held = difference(job, withBridges(job, id, bridges, node))
+    return {
+      id: `falls-out:${id}`,
+      kind: 'falls-out',
+      severity: 'ask' as const,
+      operation: id,
+      x,
+      y,
+      message:
+        own.length === 1
+          ? `A piece of ${size(own[0])} falls out with what is around it.`
+          : `${own.length} pieces fall out with what is around them, the largest ${size(own[0])}.`,
+      fixes:
+        bridges.length > 0
+          ? [{ label: `Hold ${own.length === 1 ? 'it' : 'them'} with ${bridges.length} bridges`, patches: held }]
+          : [],
+    }
+  })
+}

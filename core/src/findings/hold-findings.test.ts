@@ -1,0 +1,75 @@
+import { strToU8 } from 'fflate'
+import { describe, expect, it } from 'vitest'
+import { assetsBench } from '../job/assets-bench.ts'
+import type { JobDocument } from '../job/document.ts'
+import { applyPatches } from '../job/edit.ts'
+import { outlineLines } from '../job/evaluate.ts'
+import { proposalsFor } from '../job/proposals-for.ts'
+import { checkJob } from '../job/schema.ts'
+import { MACHINES, MATERIALS } from '../material/catalogue.ts'
+import { readDrawing } from '../vector/read-drawing.ts'
+import { checkFindings } from './check.ts'
+
+/** A drawing of thin lines as a job, and what is found of it. */
+function found(inside: string, proposal = 'cut-lines') {
+  const bytes = strToU8(
+    `<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="150mm" viewBox="0 0 200 150"><g fill="none" stroke="#000" stroke-width="0.05">${inside}</g></svg>`,
+  )
+  const bench = assetsBench(() => bytes)
+  const drawing = readDrawing(bytes)
+  const facts = { name: 'jetty.svg', asset: 'a'.repeat(64), widthPx: 9, heightPx: 9, hasAlpha: true, drawing }
+  const settings = { workpiece: { widthMm: 300, heightMm: 200, thicknessMm: 3 }, material: MATERIALS[0], machine: MACHINES[0] }
+  const { job } = proposalsFor(facts, settings, bench).find(({ id }) => id === proposal)!
+  const kinds = (of: JobDocument): string[] => checkFindings(of, bench).map(({ kind }) => kind)
+  return { job, bench, kinds, list: checkFindings(job, bench) }
+}
+
+describe('walls', () => {
+  const plate = (x: number): string => `<rect width="80" height="60"/><rect x="${x}" y="20" width="20" height="20"/>`
+
+  it('thinner than half the thickness are told, at their place; thicker ones are not', () => {
+    expect(found(plate(20)).list.map(({ kind }) => kind)).not.toContain('thin')
+    // Between hole and edge 0.8 mm stay.
+    const { list, job } = found(plate(0.8))
+    const thin = list.find(({ kind }) => kind === 'thin')!
+    expect(thin.message).toMatch(/thinner than 1\.5 mm/)
+    expect(Math.abs(thin.x - job.placements.source.xMm)).toBeLessThan(2)
+  })
+
+  it('between two cuts, and of the sheet to its edge, count as well', () => {
+    expect(
+      found('<rect width="60" height="60"/><circle cx="20" cy="30" r="8"/><circle cx="37" cy="30" r="8"/>').list.map(
+        ({ kind }) => kind,
+      ),
+    ).toContain('thin')
+    const { job, kinds } = found('<rect width="60" height="60"/>')
+    expect(kinds(job)).not.toContain('thin')
+    const { source } = job.placements
+    expect(kinds({ ...job, placements: { source: { ...source, xMm: 0.9 } } })).toContain('thin')
+  })
+})
+
+describe('outlines', () => {
+  it('that do not close are told, and joined by the fix where the gap is small', () => {
+    const { job, bench, list } = found('<path d="M0 0H60V40H0V0.3"/>')
+    const open = list.find(({ kind }) => kind === 'open-outline')!
+    const joined = checkJob(applyPatches(job, open.fixes[0].patches))
+    expect(outlineLines(joined, joined.operations.cut.node, bench)).toEqual([])
+    expect(found('<path d="M0 0H60V40H0V0.3"/>', 'score-lines').list.map(({ kind }) => kind)).not.toContain('open-outline')
+  })
+
+  it('that cross themselves are told', () => {
+    expect(found('<path d="M0 0L60 40V0L0 40Z"/>').list.map(({ kind }) => kind)).toContain('crossing')
+    expect(found('<path d="M0 0L60 40V0Z"/>').list.map(({ kind }) => kind)).not.toContain('crossing')
+  })
+})
+
+it('a cut through what is engraved is told, one beside it is not', () => {
+  const area = '<rect x="20" y="20" width="40" height="20" fill="#000" stroke="none"/>'
+  expect(found(`<rect width="80" height="60"/>${area}`, 'by-rules').list.map(({ kind }) => kind)).not.toContain(
+    'cut-through-engraving',
+  )
+  expect(found(`<rect width="40" height="60"/>${area}`, 'by-rules').list.map(({ kind }) => kind)).toContain(
+    'cut-through-engraving',
+  )
+})

@@ -1,0 +1,87 @@
+import { filledBy, shapeArea } from '../geometry/clip.ts'
+import { type Ring, ringArea } from '../geometry/ring.ts'
+import { type Bench, keyOf } from '../job/bench.ts'
+import { type CutOperation, givesLines, type JobDocument, type LineageNode } from '../job/document.ts'
+import { difference } from '../job/edit.ts'
+import { outlineKey, outlineLines, outlineRings } from '../job/evaluate.ts'
+import { withOutlineStep } from '../job/outline-edits.ts'
+import type { Found } from './finding.ts'
+
+const MOST_RINGS = 3000
+
+/** Outlines that are cut and do not close, or cross themselves. */
+export function outlineTrouble(job: JobDocument, bench: Bench): Found[] {
+  return job.runOrder.flatMap((id) => {
+    const operation = job.operations[id]
+    if (operation.kind !== 'cut' || givesLines(job, operation.node)) return []
+    return [...openOutlines(job, id, operation, bench), ...selfCrossings(job, id, operation, bench)]
+  })
+}
+
+/** Gaps that a step of clean-up closes at once, mm. */
+const GAP_MM = 0.5
+
+function openOutlines(job: JobDocument, id: string, { node }: CutOperation, bench: Bench): Found[] {
+  const lines = outlineLines(job, node, bench)
+  if (lines.length === 0) return []
+  const [x, y] = lines[0]
+  const step = freeName(job.nodes, 'join')
+  const joined = difference(
+    job,
+    withOutlineStep(job, node, { kind: 'join', on: true, gapMm: GAP_MM }, { step, node: freeName(job.nodes, 'cleaned') }),
+  )
+  return [
+    {
+      id: `open:${id}`,
+      kind: 'open-outline',
+      severity: 'note',
+      operation: id,
+      x,
+      y,
+      message:
+        lines.length === 1
+          ? 'An outline does not close: it is cut as a line, without its kerf.'
+          : `${lines.length} outlines do not close: they are cut as lines, without their kerf.`,
+      fixes: [{ label: `Join ends up to ${GAP_MM} mm`, patches: joined }],
+    },
+  ]
+}
+
+function freeName(nodes: Readonly<Record<string, LineageNode>>, name: string): string {
+  let free = name
+  for (let i = 2; free in nodes; i++) free = `${name}${i}`
+  return free
+}
+
+function selfCrossings(job: JobDocument, id: string, { node }: CutOperation, bench: Bench): Found[] {
+  const crossed = bench.cache.get(
+    keyOf('crossings', outlineKey(job, node, bench)),
+    () => {
+      const rings = outlineRings(job, node, bench)
+      return rings.length > MOST_RINGS ? [] : rings.filter(crossesItself)
+    },
+    () => 100,
+  )
+  if (crossed.length === 0) return []
+  return [
+    {
+      id: `crossing:${id}`,
+      kind: 'crossing',
+      severity: 'note',
+      operation: id,
+      x: crossed[0][0],
+      y: crossed[0][1],
+      message:
+        crossed.length === 1
+          ? 'An outline crosses itself: which side is the part is a guess.'
+          : `${crossed.length} outlines cross themselves: which side is the part is a guess.`,
+      fixes: [],
+    },
+  ]
+}
+
+/** Whether a ring crosses itself: where it does, its area by even-odd is not what goes around it. */
+function crossesItself(ring: Ring): boolean {
+  const whole = Math.abs(ringArea(ring))
+  return Math.abs(shapeArea(filledBy('evenodd', [ring])) - whole) > Math.max(1e-3, 1e-4 * whole)
+}

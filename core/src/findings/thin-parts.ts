@@ -1,0 +1,65 @@
+import { combine, offset } from '../geometry/clip.ts'
+import { type Ring, ringArea, ringBounds } from '../geometry/ring.ts'
+import { type Bench, keyOf } from '../job/bench.ts'
+import type { JobDocument } from '../job/document.ts'
+import { type JobPiece, jobPieces } from '../job/hold.ts'
+import type { Found } from './finding.ts'
+
+/** Walls thinner than this break or burn through, mm: half the thickness, at least a millimetre. */
+export const thinnestMm = ({ workpiece }: JobDocument): number => Math.max(1, Math.min(6, workpiece.thicknessMm / 2))
+
+/**
+ * Where what stays is thinner than holds: shrunk by half the limit, a piece falls apart, closes less holes or vanishes. Walls
+ * between cuts and to the sheet's edge are all walls of some piece.
+ */
+export function thinParts(job: JobDocument, bench: Bench): Found[] {
+  const limit = thinnestMm(job)
+  return jobPieces(job, bench)
+    .filter(({ fate }) => fate === 'part' || fate === 'stays')
+    .flatMap((piece, i): Found[] => {
+      const place = thinPlace(piece, limit, bench)
+      if (!place) return []
+      const operation = piece.operation ?? job.runOrder.find((id) => job.operations[id].kind === 'cut')
+      const what = piece.fate === 'part' ? 'The part' : 'The sheet'
+      return [
+        {
+          id: `thin:${operation}:${i}`,
+          kind: 'thin',
+          severity: 'note',
+          operation,
+          x: place[0],
+          y: place[1],
+          message: `${what} is thinner than ${limit.toFixed(1)} mm here: it may break, or burn through between cuts.`,
+          fixes: [],
+        },
+      ]
+    })
+}
+
+/** Rings with more corners than this are not looked at. */
+const MOST_CORNERS = 40_000
+
+/** Left over where an edge is curved or a corner is round: no wall, mm. */
+const SLIVER_MM = 0.1
+
+function thinPlace({ outer, holes }: JobPiece, limit: number, bench: Bench): readonly [number, number] | undefined {
+  const rings = [outer, ...holes]
+  const corners = rings.reduce((sum, ring) => sum + ring.length / 2, 0)
+  if (corners > MOST_CORNERS) return undefined
+  const digest = rings.map((ring) => [ring.length, Math.round(1e4 * ringArea(ring)), ring[0], ring[1]])
+  return bench.cache.get(
+    keyOf('thin', limit, digest),
+    () => {
+      const core = offset(rings, -limit / 2)
+      const count = (list: readonly Ring[], sign: 1 | -1): number =>
+        list.filter((ring) => Math.sign(ringArea(ring)) === sign).length
+      if (count(core, 1) === 1 && count(core, -1) === holes.length) return undefined
+      // What the limit takes away, most of it where the wall is thin.
+      const rest = offset(combine('subtract', rings, offset(core, limit / 2)), -SLIVER_MM)
+      const largest = rest.filter((ring) => ringArea(ring) > 0).sort((a, b) => ringArea(b) - ringArea(a))[0] ?? outer
+      const { x0, y0, x1, y1 } = ringBounds(largest)
+      return [(x0 + x1) / 2, (y0 + y1) / 2] as const
+    },
+    () => 100,
+  )
+}

@@ -1,0 +1,36 @@
+import { flattenPath, type Path } from '../geometry/path.ts'
+import type { Ring } from '../geometry/ring.ts'
+import { type JobDocument, type Placement, sourceOf } from './document.ts'
+
+/** How far the chords of an outline may lie off its curves, mm. */
+export const FLATTEN_MM = 0.008
+
+/** Something by the content it depends on. Local: mm from the placement's corner, unchanged when the artwork moves. */
+export interface Keyed<T> {
+  readonly made: T
+  readonly key: string
+}
+
+export const pathBytes = (paths: readonly Path[]): number => paths.reduce((sum, path) => sum + path.points.byteLength + 200, 0)
+export const ringBytes = (rings: readonly Ring[]): number => rings.reduce((sum, ring) => sum + ring.byteLength + 100, 0)
+
+export const placeOf = (job: JobDocument, nodeId: string): Placement => job.placements[sourceOf(job, nodeId)]
+
+/** Paths as polygons. Lines that do not close are there and back: they enclose nothing. */
+export const ringsOf = (paths: readonly Path[]): Ring[] =>
+  paths.map((path) => {
+    const flat = flattenPath(path, FLATTEN_MM)
+    return path.closed ? flat : thereAndBack(flat)
+  })
+
+/** A line there and back, for whatever looks at rings: it encloses nothing. */
+function thereAndBack(line: Ring): Ring {
+  const n = line.length
+  const out = new Float64Array(Math.max(n, 2 * n - 4))
+  out.set(line)
+  for (let i = n, from = n - 4; i < out.length; i += 2, from -= 2) {
+    out[i] = line[from]
+    out[i + 1] = line[from + 1]
+  }
+  return out
+}

@@ -1,0 +1,175 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { checkFindings } from '../../findings/check.ts'
+import { paintForecast } from '../../forecast/paint.ts'
+import { forecastScene } from '../../forecast/scene.ts'
+import { shapeArea } from '../../geometry/clip.ts'
+import { type Ring, ringArea } from '../../geometry/ring.ts'
+import { withBridges } from '../../job/bridge-edits.ts'
+import type { JobDocument } from '../../job/document.ts'
+import { applyPatches } from '../../job/edit.ts'
+import { kerfRings, outlineRings } from '../../job/evaluate.ts'
+import { jobPieces } from '../../job/hold.ts'
+import { checkJob } from '../../job/schema.ts'
+import { benchWith, greyPicture, sampleJob } from '../../testing/sample-job.ts'
+import { bestBridges, bridged, spanAt } from './bridges.ts'
+import { piecesOfSheet } from './pieces.ts'
+
+const box = (x: number, y: number, w: number, h = w): Ring => Float64Array.of(x, y, x + w, y, x + w, y + h, x, y + h)
+const round = (cx: number, cy: number, r: number, n = 180): Ring =>
+  Float64Array.from({ length: 2 * n }, (_, i) =>
+    i % 2 ? cy + r * Math.sin(((i - 1) * Math.PI) / n) : cx + r * Math.cos((i * Math.PI) / n),
+  )
+/** The band that a cut along a circle takes away. */
+const band = (cx: number, cy: number, r: number): Ring[] => [round(cx, cy, r + 0.1), round(cx, cy, r - 0.1)]
+
+describe('pieces of a sheet', () => {
+  it('are what no cut connects, each knowing what is around it', () => {
+    const pieces = piecesOfSheet(box(0, 0, 100), [...band(50, 50, 30), ...band(50, 50, 10), ...band(40, 68, 4)])
+    expect(pieces.map(({ depth }) => depth).sort()).toEqual([0, 1, 2, 2])
+    expect(pieces.find(({ depth }) => depth === 1)!.holes).toHaveLength(2)
+    const all = pieces.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)
+    const kerf = [...band(50, 50, 30), ...band(50, 50, 10), ...band(40, 68, 4)].reduce(
+      (sum, ring, i) => sum + (i % 2 ? -1 : 1) * Math.abs(ringArea(ring)),
+      0,
+    )
+    expect(all).toBeCloseTo(10_000 - kerf, 1)
+  })
+
+  it('of a cut from edge to edge are two, both at the outside', () => {
+    expect(piecesOfSheet(box(0, 0, 100), [box(40, -5, 0.2, 110)]).map(({ depth }) => depth)).toEqual([0, 0])
+  })
+})
+
+describe('bridges', () => {
+  it('cross what is cut away to the nearest edge, and stand where they are short', () => {
+    // An island off the middle of a hole: the shortest way is at its right.
+    const rings = [box(0, 0, 100, 60), box(20, 10, 60, 40), box(50, 20, 26, 20)]
+    const span = spanAt(rings, 76, 30)!
+    expect([...span.from, ...span.to]).toEqual([76, 30, 80, 30])
+    expect(spanAt([box(0, 0, 10)], 0, 5)).toBeUndefined()
+    const [first, ...rest] = bestBridges(rings, 2, 3, 2)
+    expect(first[0]).toBeCloseTo(76, 6)
+    expect(rest).toHaveLength(2)
+    // Never at a corner.
+    for (const [x, y] of [first, ...rest])
+      for (const cx of [50, 76]) for (const cy of [20, 40]) expect(Math.hypot(x - cx, y - cy)).toBeGreaterThan(1)
+  })
+
+  it('join the island to what is around it, added to parts and taken off what a stencil opens', () => {
+    const part = [box(0, 0, 100, 60), box(20, 10, 60, 40), box(40, 20, 20)]
+    expect(bridged(part, [])).toEqual(part)
+    const held = bridged(part, [{ x: 40, y: 30, widthMm: 3 }])
+    // The hole is a C now, the island is no ring of its own.
+    expect(held).toHaveLength(2)
+    expect(shapeArea(held.map((ring, i) => (i === 0 ? ring : ring)))).toBeCloseTo(6000 - 2400 + 400 + 20 * 3, 1)
+    const stencil = [box(20, 10, 60, 40), box(40, 20, 20)]
+    const open = bridged(stencil, [
+      { x: 40, y: 30, widthMm: 3 },
+      { x: 60, y: 30, widthMm: 3 },
+    ])
+    expect(open).toHaveLength(2)
+    expect(shapeArea(open)).toBeCloseTo(2400 - 400 - 2 * 60, 1)
+  })
+
+  it('that overlap are one strip: nothing of their overlap is open', () => {
+    const part = [box(0, 0, 100, 60), box(20, 10, 60, 40), box(40, 25, 10)]
+    const at = (y: number) => ({ x: 40, y, widthMm: 4 })
+    const alone = bridged(part, [at(30)])
+    expect(shapeArea(bridged(part, [at(30), at(30)]))).toBeCloseTo(shapeArea(alone), 3)
+    expect(shapeArea(bridged(part, [at(29), at(31)]))).toBeCloseTo(shapeArea(alone) + 2 * 20, 1)
+    const stencil = part.slice(1)
+    expect(shapeArea(bridged(stencil, [at(29), at(31)]))).toBeCloseTo(2400 - 100 - 6 * 20, 1)
+  })
+
+  it('hold any island in any hole: nothing is lost that has one', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 4, max: 12, noNaN: true }),
+        fc.double({ min: -3, max: 3, noNaN: true }),
+        fc.double({ min: -3, max: 3, noNaN: true }),
+        fc.integer({ min: 1, max: 4 }),
+        fc.double({ min: 0.8, max: 3, noNaN: true }),
+        (r, dx, dy, count, widthMm) => {
+          const rings = [box(0, 0, 60), round(30, 30, 18), round(30 + dx, 30 + dy, r)]
+          const places = bestBridges(rings, 2, count, widthMm)
+          expect(places.length).toBeGreaterThan(0)
+          const held = bridged(
+            rings,
+            places.map(([x, y]) => ({ x, y, widthMm })),
+          )
+          // One piece: an outer ring, and as many holes as there are bridges.
+          expect(held).toHaveLength(1 + places.length)
+        },
+      ),
+    )
+  })
+})
+
+describe('what falls', () => {
+  /** A disc with a hole in it, and a disc in the hole: 100 px are 60 mm. */
+  const picture = greyPicture(400, 400, (x, y) => {
+    const r = Math.hypot(x - 200, y - 200)
+    return r < 40 || (r > 90 && r < 180) ? 0 : 255
+  })
+  const bench = benchWith(picture)
+  const job: JobDocument = (() => {
+    const base = sampleJob({ picture, widthMm: 60 })
+    return { ...base, operations: { cut: { ...base.operations.cut, node: 'edge' } }, runOrder: ['cut'] }
+  })()
+
+  it('of a part: what is in its holes, and what stands in those is lost', () => {
+    expect(
+      jobPieces(job, bench)
+        .map(({ fate }) => fate)
+        .sort(),
+    ).toEqual(['lost', 'part', 'stays', 'waste'])
+    const [finding] = checkFindings(job, bench).filter(({ kind }) => kind === 'falls-out')
+    expect(finding.message).toMatch(/A piece of 1[12]\.\d × 1[12]\.\d mm falls out/)
+    const held = checkJob(applyPatches(job, finding.fixes[0].patches))
+    expect(jobPieces(held, bench).map(({ fate }) => fate)).not.toContain('lost')
+    expect(checkFindings(held, bench).map(({ kind }) => kind)).not.toContain('falls-out')
+  })
+
+  it('of a stencil: all within its outlines, and the kerf is kept inside', () => {
+    const stencil = { ...job, operations: { cut: { ...job.operations.cut, keeps: 'sheet' as const } } }
+    expect(checkJob(stencil)).toEqual(stencil)
+    expect(
+      jobPieces(stencil, bench)
+        .map(({ fate }) => fate)
+        .sort(),
+    ).toEqual(['lost', 'part', 'stays', 'waste'].map((f) => (f === 'part' ? 'waste' : f)).sort())
+    const area = (rings: readonly Ring[]): number => shapeArea(rings)
+    expect(area(kerfRings(stencil, 'edge', -0.1, bench))).toBeLessThan(area(outlineRings(stencil, 'edge', bench)))
+  })
+
+  it('is not there any more in the forecast', () => {
+    const { placements } = job
+    const at = (dx: number, dy: number) => ({
+      x: placements.source.xMm + 30 + dx,
+      y: placements.source.yMm + 30 + dy,
+      pxPerMm: 4,
+      widthPx: 1,
+      heightPx: 1,
+    })
+    const alpha = (j: JobDocument, dx: number, dy: number): number => paintForecast(forecastScene(j, bench), at(dx, dy))[3]
+    // The island and its hole are gone, the part is there.
+    expect([alpha(job, 0, 0), alpha(job, 10, 0), alpha(job, 20, 0)]).toEqual([0, 0, 255])
+    const [finding] = checkFindings(job, bench).filter(({ kind }) => kind === 'falls-out')
+    const held = applyPatches(job, finding.fixes[0].patches)
+    expect(alpha(held, 0, 0)).toBe(255)
+  })
+
+  it('is nothing where the dose only marks, and bridges add up', () => {
+    const weak = { ...job, operations: { cut: { ...job.operations.cut, power: 0.01 } as never } }
+    expect(jobPieces(weak, bench)).toEqual([])
+    const two = withBridges(
+      withBridges(job, 'cut', [{ x: 0.6, y: 0.5, widthMm: 2 }], 'held'),
+      'cut',
+      [{ x: 0.4, y: 0.5, widthMm: 2 }],
+      'unused',
+    )
+    expect(Object.keys((two.nodes.held as { bridges: object }).bridges)).toEqual(['b1', 'b2'])
+    expect(jobPieces(two, bench).map(({ fate }) => fate)).not.toContain('lost')
+  })
+})

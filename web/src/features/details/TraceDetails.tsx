@@ -1,0 +1,209 @@
+import { Box, MenuItem, Switch, TextField } from '@mui/material'
+import { formatLength, type JobDocument, RANGES, type TraceNode, withNode } from '@neotaxis/core'
+import { useSelector } from '../../store/hooks.ts'
+import { tracePalette } from '../../workers/engine.ts'
+import { useEvaluation } from '../../workers/use-evaluation.ts'
+import { CountField, LengthField, PercentField } from '../field/quantities.tsx'
+import { useEdit } from '../use-edit.ts'
+import { ColourFields, FIRST_COLOURS } from './ColourFields.tsx'
+import { Heading } from './Heading.tsx'
+import { ValueSlider } from './ValueSlider.tsx'
+
+/** The zone that is offered first. */
+const MIDDLE = { x: 0.2, y: 0.2, width: 0.6, height: 0.6 }
+/** How far below the threshold a band begins at first. */
+const BAND = 0.2
+
+/** How outlines are found in a picture, and what came of it. */
+export function TraceDetails({ job, id, node }: { readonly job: JobDocument; readonly id: string; readonly node: TraceNode }) {
+  const edit = useEdit()
+  const unit = useSelector((state) => state.view.lengthUnit)
+  const numbers = useEvaluation(({ measure }) => measure?.outlines[id])
+  const source = job.nodes[node.from]
+  const lines = node.mode === 'centreline'
+  const colours = node.mode === 'colours'
+  const outline = node.mode === undefined
+  const alpha = source.kind === 'source' && source.hasAlpha
+  // A band stays a band: its lower end keeps under the threshold.
+  const set = (threshold: number) => (base: JobDocument) => {
+    const now = base.nodes[id]
+    const above = now.kind === 'trace' && now.above !== undefined ? Math.min(now.above, threshold - 0.01) : undefined
+    return withNode(base, id, { threshold, ...(above === undefined ? {} : { above: Math.max(0, above) }) })
+  }
+  const counts = node.channel === 'alpha' ? 'Opacity' : 'Lightness'
+  const percent = (v: number): string => `${Math.round(v * 100)} %`
+  const toggle = (name: string, label: string, on: boolean, change: (on: boolean) => Partial<TraceNode>) => (
+    <Box sx={{ display: 'flex', alignItems: 'center' }}>
+      <Box component="label" htmlFor={`${name}-${id}`} sx={{ flex: 1 }}>
+        {label}
+      </Box>
+      <Switch
+        size="small"
+        id={`${name}-${id}`}
+        checked={on}
+        onChange={(_, next) => edit(next ? label.toLowerCase() : `no ${name}`, (base) => withNode(base, id, change(next)))}
+        slotProps={{ input: { 'aria-label': label } }}
+        data-testid={`trace-${name}`}
+      />
+    </Box>
+  )
+  return (
+    <>
+      <Heading>Trace of “{source.name}”</Heading>
+      <TextField
+        select
+        size="small"
+        fullWidth
+        label="What is traced"
+        value={node.mode ?? 'outline'}
+        onChange={(event) => {
+          const wanted = event.target.value
+          if (wanted === 'colours')
+            void tracePalette(job, id, FIRST_COLOURS).then((found) =>
+              edit('outlines of colours', (base) => withNode(base, id, { ...found, mode: 'colours' })),
+            )
+          else
+            edit(wanted === 'centreline' ? 'lines in strokes' : 'outlines', (base) =>
+              withNode(base, id, { mode: wanted === 'centreline' ? 'centreline' : undefined }),
+            )
+        }}
+        sx={{ my: 1 }}
+        data-testid="trace-mode"
+      >
+        <MenuItem value="outline">outlines, to cut along</MenuItem>
+        <MenuItem value="centreline">its strokes, as lines to score</MenuItem>
+        <MenuItem value="colours">its colours, side by side</MenuItem>
+      </TextField>
+      {colours ? (
+        <ColourFields job={job} id={id} node={node} />
+      ) : (
+        <>
+          <PercentField
+            label="Threshold"
+            value={node.threshold}
+            range={RANGES.threshold}
+            hint={
+              node.channel === 'alpha' ? 'Opacity from which a pixel counts.' : 'Lightness below which a pixel counts as dark.'
+            }
+            onCommit={(v) => edit(`threshold ${percent(v)}`, set(v))}
+          />
+          <ValueSlider
+            label="Threshold"
+            value={node.threshold}
+            min={RANGES.threshold.min}
+            max={RANGES.threshold.max}
+            step={0.01}
+            text={percent}
+            change={set}
+            name={(v) => `threshold ${percent(v)}`}
+          />
+        </>
+      )}
+      {outline && (
+        <>
+          {toggle('band', 'Only a band of tones', node.above !== undefined, (on) => ({
+            above: on ? Math.max(0, Math.round(100 * (node.threshold - BAND)) / 100) : undefined,
+          }))}
+          {node.above !== undefined && (
+            <>
+              <PercentField
+                label="Band from"
+                value={node.above}
+                range={{ min: 0, max: node.threshold - 0.01 }}
+                hint={`${counts} above which a pixel counts; up to the threshold.`}
+                onCommit={(above) => edit(`band from ${percent(above)}`, (base) => withNode(base, id, { above }))}
+              />
+              <ValueSlider
+                label="Band from"
+                value={node.above}
+                min={0}
+                max={node.threshold - 0.01}
+                step={0.01}
+                text={percent}
+                change={(above) => (base) => withNode(base, id, { above })}
+                name={(above) => `band from ${percent(above)}`}
+              />
+            </>
+          )}
+        </>
+      )}
+      {alpha && !colours && (
+        <TextField
+          select
+          size="small"
+          fullWidth
+          label="Traced from"
+          value={node.channel}
+          onChange={(event) =>
+            edit('trace another channel', (base) => withNode(base, id, { channel: event.target.value as TraceNode['channel'] }))
+          }
+          sx={{ mb: 1 }}
+        >
+          <MenuItem value="alpha">its transparency</MenuItem>
+          <MenuItem value="grey">its darkness</MenuItem>
+        </TextField>
+      )}
+      {outline && (
+        <>
+          <LengthField
+            label="Smoothing"
+            value={node.smoothMm ?? 0}
+            range={RANGES.smoothMm}
+            digits={2}
+            step={0.05}
+            hint="Ripples narrower than this go; corners get rounder too."
+            onCommit={(smoothMm) => edit(`smoothing ${formatLength(smoothMm, unit)}`, (base) => withNode(base, id, { smoothMm }))}
+          />
+          <CountField
+            label="Corner from"
+            unit="°"
+            value={node.cornerDeg}
+            range={RANGES.cornerDeg}
+            onCommit={(cornerDeg) => edit('corner angle', (base) => withNode(base, id, { cornerDeg }))}
+          />
+        </>
+      )}
+      <LengthField
+        label="Fit within"
+        value={node.toleranceMm}
+        range={RANGES.toleranceMm}
+        digits={3}
+        step={0.01}
+        hint="How far curves may lie off the edge; 0 follows the picture's own sharpness."
+        onCommit={(toleranceMm) => edit('fit of the trace', (base) => withNode(base, id, { toleranceMm }))}
+      />
+      {!lines && (
+        <CountField
+          label="Specks under"
+          unit="mm²"
+          value={node.minAreaMm2}
+          range={RANGES.minAreaMm2}
+          onCommit={(v) => edit('drop specks', (base) => withNode(base, id, { minAreaMm2: v }))}
+        />
+      )}
+      {toggle('zone', 'Only in a zone of the picture', node.zone !== undefined, (on) => ({ zone: on ? MIDDLE : undefined }))}
+      {numbers && (
+        <Box sx={{ fontSize: 13, color: 'text.secondary', pt: 0.8 }} data-testid="trace-numbers">
+          {numbers.paths === 0 ? (
+            <b>Nothing to trace here: another threshold, or another zone.</b>
+          ) : (
+            <>
+              <b>{numbers.paths}</b> {`${lines ? 'line' : 'outline'}${numbers.paths === 1 ? '' : 's'}`}, <b>{numbers.nodes}</b>{' '}
+              nodes, <b>{formatLength(numbers.lengthMm, unit)}</b>; {lines ? 'thinnest stroke' : 'smallest'}{' '}
+              {formatLength(numbers.smallestMm, unit)} {lines ? 'wide' : 'across'}.
+            </>
+          )}
+        </Box>
+      )}
+      {numbers?.pixelMm !== undefined && numbers.pixelMm > COARSE_MM && (
+        <Box sx={{ fontSize: 13, pt: 0.6, fontWeight: 700 }} data-testid="trace-coarse">
+          One pixel is {formatLength(numbers.pixelMm, unit)} here: edges will be soft or stepped. A larger picture, or a smaller
+          size, traces better.
+        </Box>
+      )}
+    </>
+  )
+}
+
+/** Pixels larger than this show in a cut edge, mm. */
+const COARSE_MM = 0.25

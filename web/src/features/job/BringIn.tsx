@@ -1,0 +1,127 @@
+import AddIcon from '@mui/icons-material/Add'
+import ShapeIcon from '@mui/icons-material/CategoryOutlined'
+import { Box, IconButton, Tooltip } from '@mui/material'
+import { type JobDocument, withArtwork } from '@neotaxis/core'
+import { useSnackbar } from 'notistack'
+import { lazy, type ReactNode, Suspense, useCallback, useEffect, useState } from 'react'
+import { useDropzone } from 'react-dropzone'
+import { type AssetFacts, api } from '../../api/api.ts'
+import { newId } from '../picture/pointer.ts'
+import { useEdit } from '../use-edit.ts'
+import { DrawSheet } from './DrawSheet.tsx'
+
+const ProposalChooser = lazy(() => import('../proposals/ProposalChooser.tsx'))
+
+/** A job that takes more artwork: files dropped on it, pasted, or chosen become part of it by one of their proposals. */
+export function BringIn({ job, children }: { readonly job: JobDocument; readonly children: ReactNode }) {
+  const edit = useEdit()
+  const { enqueueSnackbar } = useSnackbar()
+  const [waiting, setWaiting] = useState<readonly File[]>([])
+  const [dropped, setDropped] = useState<{ readonly name: string; readonly facts: AssetFacts }>()
+  const [drawing, setDrawing] = useState(false)
+  const take = useCallback((files: readonly File[]) => setWaiting((now) => [...now, ...files]), [])
+  const [first] = waiting
+  useEffect(() => {
+    if (!first || dropped) return
+    let left = false
+    api.bringIn(first).then(
+      (facts) => {
+        if (!left) setDropped({ name: first.name, facts })
+      },
+      (cause: unknown) => {
+        if (left) return
+        enqueueSnackbar(`${first.name}: ${cause instanceof Error ? cause.message : 'It cannot be read.'}`, {
+          variant: 'error',
+          autoHideDuration: 10_000,
+        })
+        setWaiting((now) => now.slice(1))
+      },
+    )
+    return () => {
+      left = true
+    }
+  }, [first, dropped, enqueueSnackbar])
+  useEffect(() => {
+    const paste = (event: ClipboardEvent): void => take([...(event.clipboardData?.files ?? [])])
+    window.addEventListener('paste', paste)
+    return () => window.removeEventListener('paste', paste)
+  }, [take])
+  const done = (): void => {
+    setDropped(undefined)
+    setWaiting((now) => now.slice(1))
+  }
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    noClick: true,
+    noKeyboard: true,
+    multiple: true,
+    onDrop: take,
+  })
+  return (
+    <Box {...getRootProps()} sx={{ position: 'relative', height: '100%' }} data-testid="bring-in">
+      <input {...getInputProps()} data-testid="bring-in-file" />
+      {children}
+      <Tooltip title="Bring more artwork into this job: a picture, a drawing, a mesh. Or drop it here.">
+        <IconButton
+          onClick={open}
+          aria-label="Bring artwork in"
+          sx={{ position: 'absolute', right: 12, top: 8, bgcolor: 'background.paper', border: 1, borderColor: 'divider' }}
+        >
+          <AddIcon fontSize="small" />
+        </IconButton>
+      </Tooltip>
+      <Tooltip title="Draw a shape by exact numbers, once, in rows, or around a circle">
+        <IconButton
+          onClick={() => setDrawing(true)}
+          aria-label="Draw a shape"
+          data-testid="draw-shape"
+          sx={{ position: 'absolute', right: 58, top: 8, bgcolor: 'background.paper', border: 1, borderColor: 'divider' }}
+        >
+          <ShapeIcon fontSize="small" />
+        </IconButton>
+      </Tooltip>
+      {drawing && (
+        <DrawSheet
+          onClose={() => setDrawing(false)}
+          onDrawn={(file) => {
+            setDrawing(false)
+            take([file])
+          }}
+        />
+      )}
+      {isDragActive && (
+        <Box
+          sx={{
+            position: 'absolute',
+            inset: 8,
+            border: '3px dashed',
+            borderColor: 'primary.main',
+            borderRadius: 3,
+            display: 'grid',
+            placeItems: 'center',
+            fontSize: 18,
+            fontWeight: 700,
+            bgcolor: 'shop.raised',
+            opacity: 0.92,
+          }}
+        >
+          Into this job
+        </Box>
+      )}
+      {dropped && (
+        <Suspense fallback={null}>
+          <ProposalChooser
+            name={dropped.name}
+            facts={dropped.facts}
+            into={job}
+            onClose={done}
+            onChosen={(made) => {
+              const tag = newId().slice(0, 8)
+              edit(`bring ${dropped.name} in`, (base) => withArtwork(base, made, tag))
+              done()
+            }}
+          />
+        </Suspense>
+      )}
+    </Box>
+  )
+}

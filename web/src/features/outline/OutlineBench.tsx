@@ -1,0 +1,127 @@
+import { Box, Slider } from '@mui/material'
+import {
+  bridgeWidth,
+  cleanerOf,
+  formatLength,
+  type JobDocument,
+  type OutlineStep,
+  withBridgeAt,
+  withOutlineStep,
+} from '@neotaxis/core'
+import { useDeferredValue, useEffect, useState } from 'react'
+import { useNavigate, useParams } from 'react-router'
+import { useSelector } from '../../store/hooks.ts'
+import { useEvaluation, workOut } from '../../workers/use-evaluation.ts'
+import { onCommand } from '../bar/commands.ts'
+import { newId } from '../picture/pointer.ts'
+import { useEdit } from '../use-edit.ts'
+import { rememberMade } from './made-from.ts'
+import { OutlineStack } from './OutlineStack.tsx'
+import { OutlineStage } from './OutlineStage.tsx'
+import { type OutlineTool, OutlineTools } from './OutlineTools.tsx'
+import { useOutlineView } from './use-outline-view.ts'
+
+/** One outline: what it is made of, itself over its picture, and its numbers. */
+export function OutlineBench({ job, node }: { readonly job: JobDocument; readonly node: string }) {
+  const { id = '' } = useParams()
+  const navigate = useNavigate()
+  const edit = useEdit()
+  const calm = useDeferredValue(job)
+  const view = useOutlineView(calm, node)
+  const [tool, setTool] = useState<OutlineTool | null>(null)
+  const [fade, setFade] = useState(0.45)
+  useEffect(() => {
+    workOut('outlines')
+  }, [])
+  useEffect(() => onCommand({ 'leave-tool': () => setTool(null) }))
+  const onNode = (next: string): void => {
+    if (!job.nodes[next]) rememberMade(next, node)
+    void navigate(`/jobs/${id}/outline/${next}`, { replace: true })
+  }
+  const onStep = (name: string, step: OutlineStep): void => {
+    const ids = { step: newId(), node: newId() }
+    const isNew = cleanerOf(job, node) === undefined
+    edit(name, (base) => withOutlineStep(base, node, step, ids))
+    if (isNew) onNode(ids.node)
+  }
+  const onBridge = (x: number, y: number): void => {
+    const ids = { node: newId(), bridge: newId() }
+    edit('set a bridge', (base) => withBridgeAt(base, node, { x, y, widthMm: bridgeWidth(base) }, ids))
+    if (job.nodes[node].kind !== 'bridged') onNode(ids.node)
+  }
+  return (
+    <>
+      <Box sx={{ gridArea: 'stack', minHeight: 0 }}>
+        <OutlineStack job={calm} node={node} view={view} onNode={onNode} />
+      </Box>
+      <Box
+        sx={{ gridArea: 'stage', minHeight: 0, position: 'relative' }}
+        component="section"
+        aria-label={`Outline bench: ${job.nodes[node].name}`}
+      >
+        <OutlineStage job={job} node={node} view={view} tool={tool} fade={fade} onStep={onStep} onBridge={onBridge} />
+        <Box
+          sx={{
+            position: 'absolute',
+            right: 16,
+            top: 12,
+            display: 'flex',
+            alignItems: 'center',
+            gap: 1.4,
+            width: 190,
+            px: 1.4,
+            borderRadius: 2,
+            bgcolor: 'shop.raised',
+            fontSize: 13,
+          }}
+        >
+          picture
+          <Slider
+            size="small"
+            aria-label="How much of the picture shows"
+            value={fade}
+            min={0}
+            max={1}
+            step={0.05}
+            onChange={(_, value) => setFade(value as number)}
+          />
+        </Box>
+      </Box>
+      <Box sx={{ gridArea: 'facts', minHeight: 0, borderTop: 1, borderColor: 'divider', bgcolor: 'shop.panel', px: 2, py: 1 }}>
+        <OutlineTools tool={tool} onTool={setTool} />
+        <OutlineNumbers node={node} />
+      </Box>
+    </>
+  )
+}
+
+function OutlineNumbers({ node }: { readonly node: string }) {
+  const facts = useEvaluation(({ measure }) => measure?.outlines[node])
+  const unit = useSelector((state) => state.view.lengthUnit)
+  const told = facts && [
+    ['outlines', String(facts.paths - facts.open)],
+    ['open lines', String(facts.open)],
+    ['nodes', String(facts.nodes)],
+    ['length', formatLength(facts.lengthMm, unit)],
+    ['smallest', `${formatLength(facts.smallestMm, unit)} across`],
+    ...(facts.pixelMm === undefined ? [] : [['a pixel is', formatLength(facts.pixelMm, unit)]]),
+  ]
+  return (
+    <Box
+      component="dl"
+      sx={{ display: 'flex', gap: 3.5, m: 0, mt: 1, fontSize: 14, minHeight: 40 }}
+      data-testid="outline-numbers"
+    >
+      {(told ?? []).map(([name, value]) => (
+        <Box key={name}>
+          <Box component="dt" sx={{ color: 'text.secondary', fontSize: 12 }}>
+            {name}
+          </Box>
+          <Box component="dd" sx={{ m: 0, fontWeight: 700 }}>
+            {value}
+          </Box>
+        </Box>
+      ))}
+    </Box>
+  )
+}

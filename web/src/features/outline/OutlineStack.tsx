@@ -1,0 +1,224 @@
+import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core'
+import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable'
+import { Box, Button, Divider, Menu, MenuItem, Typography } from '@mui/material'
+import {
+  type CleanNode,
+  cleanerOf,
+  isOutline,
+  type JobDocument,
+  othersFor,
+  withCombination,
+  withOffset,
+  withOutlineStep,
+  withoutOutlineStep,
+  withStepChanged,
+  withStepMoved,
+} from '@neotaxis/core'
+import { useRef, useState } from 'react'
+import { useSelector } from '../../store/hooks.ts'
+import type { OutlineView } from '../../workers/shared.ts'
+import { OffsetDetails } from '../details/OffsetDetails.tsx'
+import { TraceDetails } from '../details/TraceDetails.tsx'
+import { newId } from '../picture/pointer.ts'
+import { CardBox, StepCard, useStepSensors } from '../steps/StepCards.tsx'
+import { useEdit } from '../use-edit.ts'
+import { BridgeFields } from './BridgeFields.tsx'
+import { CombineFields } from './CombineFields.tsx'
+import { OutlineStepFields } from './OutlineStepFields.tsx'
+import { COMBINED, MENU_STEPS, newOutlineStep, OUTLINE_STEP_NAMES, outlineStepWords } from './outline-words.ts'
+import { PartFields } from './PartFields.tsx'
+
+interface Props {
+  readonly job: JobDocument
+  readonly node: string
+  readonly view: OutlineView
+  readonly onNode: (id: string) => void
+}
+
+/** What an outline is made of, from its picture or drawing down: every stage can be opened and changed. */
+export function OutlineStack({ job, node, view, onNode }: Props) {
+  const edit = useEdit()
+  const unit = useSelector((state) => state.view.lengthUnit)
+  const sensors = useStepSensors()
+  const [open, setOpen] = useState<string | null>(null)
+  const [menu, setMenu] = useState<HTMLElement | null>(null)
+  const add = useRef<HTMLButtonElement>(null)
+  const chain: string[] = []
+  for (let id: string | undefined = node; id && isOutline(job.nodes[id]); ) {
+    chain.unshift(id)
+    const each: JobDocument['nodes'][string] = job.nodes[id]
+    id = isOutline(each) ? each.from : undefined
+  }
+  const cleaner = cleanerOf(job, node)
+  const steps = cleaner ? (job.nodes[cleaner] as CleanNode) : undefined
+  const addStep = (kind: (typeof MENU_STEPS)[number]): void => {
+    setMenu(null)
+    const ids = { step: newId(), node: newId() }
+    edit(OUTLINE_STEP_NAMES[kind].toLowerCase(), (base) => withOutlineStep(base, node, newOutlineStep(kind), ids))
+    setOpen(ids.step)
+    if (!cleaner) onNode(ids.node)
+  }
+  const addOffset = (): void => {
+    setMenu(null)
+    const id = newId()
+    edit('outline at a distance', (base) => withOffset(base, node, 3, id))
+    onNode(id)
+  }
+  const others = othersFor(job, node)
+  const addCombination = (other: string): void => {
+    setMenu(null)
+    const id = newId()
+    edit('combine outlines', (base) => withCombination(base, node, other, 'subtract', id))
+    onNode(id)
+  }
+  const toggle = (id: string): void => setOpen(open === id ? null : id)
+  const dropped = ({ active, over }: DragEndEvent): void => {
+    if (over && active.id !== over.id && cleaner && steps)
+      edit('other order of steps', (base) =>
+        withStepMoved(base, cleaner, String(active.id), steps.order.indexOf(String(over.id))),
+      )
+  }
+  let number = 0
+  return (
+    <Box
+      component="aside"
+      aria-label="How the outline is made, top to bottom"
+      sx={{ height: '100%', overflow: 'auto', p: 1.6, bgcolor: 'shop.panel', borderRight: 1, borderColor: 'divider' }}
+    >
+      <Box sx={{ display: 'flex', alignItems: 'center', mb: 1 }}>
+        <Typography variant="h3" component="h2" sx={{ flex: 1 }}>
+          From edge to outline
+        </Typography>
+        <Button ref={add} size="small" onClick={() => setMenu(add.current)} data-testid="add-outline-step">
+          Add a step
+        </Button>
+      </Box>
+      {chain.map((id) => {
+        const each = job.nodes[id]
+        if (each.kind === 'trace')
+          return (
+            <CardBox key={id} name="Trace" words={each.name} number={++number} open={open === id} onOpen={() => toggle(id)}>
+              <TraceDetails job={job} id={id} node={each} />
+            </CardBox>
+          )
+        if (each.kind === 'offset')
+          return (
+            <CardBox
+              key={id}
+              name="At a distance"
+              words={each.name}
+              number={++number}
+              open={open === id}
+              onOpen={() => toggle(id)}
+            >
+              <OffsetDetails id={id} node={each} />
+            </CardBox>
+          )
+        if (each.kind === 'combine')
+          return (
+            <CardBox
+              key={id}
+              name="Combined"
+              words={COMBINED[each.op]}
+              number={++number}
+              open={open === id}
+              onOpen={() => toggle(id)}
+            >
+              <CombineFields job={job} id={id} node={each} />
+            </CardBox>
+          )
+        if (each.kind === 'bridged')
+          return (
+            <CardBox
+              key={id}
+              name="Bridges"
+              words={`${Object.keys(each.bridges).length} hold what would fall`}
+              number={++number}
+              open={open === id}
+              onOpen={() => toggle(id)}
+            >
+              <BridgeFields id={id} node={each} />
+            </CardBox>
+          )
+        if (each.kind === 'part')
+          return (
+            <CardBox
+              key={id}
+              name="From the drawing"
+              words={each.name}
+              number={++number}
+              open={open === id}
+              onOpen={() => toggle(id)}
+            >
+              <PartFields id={id} node={each} />
+            </CardBox>
+          )
+        const clean = each as CleanNode
+        if (id !== cleaner)
+          return (
+            <CardBox
+              key={id}
+              name="Cleaned up"
+              words={`${clean.order.length} steps: open it to change them`}
+              number={++number}
+              open={false}
+              onOpen={() => onNode(id)}
+            >
+              {null}
+            </CardBox>
+          )
+        return (
+          <DndContext key={id} sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
+            <SortableContext items={[...clean.order]} strategy={verticalListSortingStrategy}>
+              {clean.order.map((stepId) => {
+                const step = clean.steps[stepId]
+                return (
+                  <StepCard
+                    key={stepId}
+                    id={stepId}
+                    number={++number}
+                    step={step}
+                    name={OUTLINE_STEP_NAMES[step.kind]}
+                    words={outlineStepWords(step, unit, view.reports[stepId])}
+                    open={open === stepId}
+                    onOpen={() => toggle(stepId)}
+                    onSwitch={(on) =>
+                      edit(`${OUTLINE_STEP_NAMES[step.kind].toLowerCase()} ${on ? 'on' : 'off'}`, (base) =>
+                        withStepChanged(base, id, stepId, { on }),
+                      )
+                    }
+                    onRemove={() => {
+                      setOpen(null)
+                      if (clean.order.length === 1) onNode(clean.from)
+                      edit(`remove ${OUTLINE_STEP_NAMES[step.kind].toLowerCase()}`, (base) =>
+                        withoutOutlineStep(base, id, stepId),
+                      )
+                    }}
+                  >
+                    <OutlineStepFields cleaner={id} id={stepId} step={step} />
+                  </StepCard>
+                )
+              })}
+            </SortableContext>
+          </DndContext>
+        )
+      })}
+      <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)}>
+        {MENU_STEPS.map((kind) => (
+          <MenuItem key={kind} onClick={() => addStep(kind)} data-testid={`add-${kind}`}>
+            {OUTLINE_STEP_NAMES[kind]}
+          </MenuItem>
+        ))}
+        <Divider />
+        <MenuItem onClick={addOffset} data-testid="add-offset">
+          An outline at a distance
+        </MenuItem>
+        {others.map((other) => (
+          <MenuItem key={other} onClick={() => addCombination(other)} data-testid={`combine-${other}`}>
+            Combine with “{job.nodes[other].name}”
+          </MenuItem>
+        ))}
+      </Menu>
+    </Box>
+  )
+}

@@ -1,0 +1,33 @@
+import { LinearProgress } from '@mui/material'
+import { cleanerOf, isOutline, type JobDocument } from '@neotaxis/core'
+import { useDeferredValue } from 'react'
+import { Navigate, useParams } from 'react-router'
+import { BenchFrame } from '../features/bar/BenchFrame.tsx'
+import { JobTrouble } from '../features/job/JobTrouble.tsx'
+import { useOpenJob } from '../features/job/use-open-job.ts'
+import { thereOrBefore } from '../features/outline/made-from.ts'
+import { OutlineBench } from '../features/outline/OutlineBench.tsx'
+import { useSelector } from '../store/hooks.ts'
+
+/** The outline that an address means, cleaned up where it is; the first one where it names none. */
+function meant(job: JobDocument, node: string): string | undefined {
+  const there = thereOrBefore(node, (id) => isOutline(job.nodes[id]))
+  const found = isOutline(job.nodes[there]) ? there : Object.keys(job.nodes).find((id) => isOutline(job.nodes[id]))
+  return found && (cleanerOf(job, found) ?? found)
+}
+
+/** The outline bench: traced, cleaned and combined outlines over what they come from. */
+export default function OutlinePage() {
+  const { id = '', node = '' } = useParams()
+  const { job, trouble, again } = useOpenJob(id, `outline/${node}`)
+  const rested = useDeferredValue(useSelector((state) => state.job.base))
+  if (trouble) return <JobTrouble trouble={trouble} onAgain={again} />
+  if (!job || !rested) return <LinearProgress aria-label="Opening the job" />
+  const shown = meant(job, node)
+  if (!shown) return <Navigate to={`/jobs/${id}/compose`} replace />
+  return (
+    <BenchFrame job={rested} id={id} facts="auto">
+      <OutlineBench job={job} node={shown} />
+    </BenchFrame>
+  )
+}
