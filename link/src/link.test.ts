@@ -1,4 +1,4 @@
-import { type AddressInfo, createServer, type Server } from 'node:net'
+import { type AddressInfo, connect as connectTo, createServer, type Server } from 'node:net'
 import { Bed, type Fault, Machine, serveMachine, TRUTHS } from '@neotaxis/stand-ins'
 import { afterEach, describe, expect, it } from 'vitest'
 import { LinkError, MachineLink, readReport } from './machine-link.ts'
@@ -200,11 +200,11 @@ describe('a run', () => {
     const whole = await undisturbed()
     for (let i = 0; i < 4; i++) {
       const bed = bedOf()
-      // A buffer of one line or two: the plan runs empty again and again.
-      const machine = new Machine({ ...TRUTHS['bench-60'], receiveBytes: 24 }, bed)
+      // A buffer of a few lines: most of the program has not reached the machine yet.
+      const machine = new Machine({ ...TRUTHS['bench-60'], receiveBytes: 48 }, bed)
       const run = await ProgramRun.start(await connect(machine, [], 60), programOf(mixed), { token: 'test', askMs: 20 })
       await expect.poll(() => run.state.place?.driven ?? 0, { interval: 3 }).toBeGreaterThan(60 + i * 100)
-      await expect.poll(() => machine.queued, { interval: 1 }).toBe(0)
+      while (machine.finishMove());
       machine.lid(true)
       await expect.poll(() => run.state.report?.lidOpen).toBe(true)
       machine.lid(false)
@@ -214,6 +214,33 @@ describe('a run', () => {
       expect(gaps + twice).toBeLessThanOrEqual(2)
       link?.close()
     }
+  })
+
+  it('is not done before it began: a machine that says it is idle together with its answer has driven nothing yet', async () => {
+    // Answers that wait for each other come as one: the answer to `begin` and a report behind it.
+    const bunch = createServer((near) => {
+      let held = ''
+      const far = connectTo((server!.address() as AddressInfo).port, '127.0.0.1')
+      const flush = setInterval(() => {
+        if (held !== '') near.write(held, 'latin1')
+        held = ''
+      }, 30)
+      far.on('data', (data) => {
+        held += data.toString('latin1')
+      })
+      near.on('data', (data) => far.write(data))
+      near.on('error', () => {})
+      near.on('close', () => {
+        clearInterval(flush)
+        far.destroy()
+      })
+    })
+    server = await serveMachine(new Machine(TRUTHS['bench-60']), { port: 0, pace: Infinity })
+    await new Promise<void>((resolve) => bunch.listen(0, '127.0.0.1', resolve))
+    link = await MachineLink.open(addressOf(bunch))
+    const run = await ProgramRun.start(link, programOf('G21\nG90\nG1X10F6000\nM2'), { token: 'test', askMs: 2 })
+    expect((await run.finished).place?.driven).toBe(4)
+    bunch.close()
   })
 
   it('cannot go on in the middle of a program that sets its own zero, and says so', async () => {

@@ -195,10 +195,13 @@ export class ProgramRun {
 
   private async begin(from: Place | undefined): Promise<void> {
     const rest = from && goingOn(this.program, from)
+    // Until lines are under way, a report of a machine that has nothing to do is no report of a program that is done.
+    this.busy = true
     this.base = rest ? { preamble: rest.preamble.length, from } : FROM_START
     await this.link.command(`begin ${tokenOf(this.options.token, this.base)}`)
     if (this.options.armed && !from) await this.link.command('arm')
     this.change({ phase: this.options.armed && !from ? 'armed' : 'running', reason: '' })
+    this.busy = false
     if (rest) this.stream(rest.preamble[Symbol.iterator](), rest.lines[Symbol.iterator]())
     else this.stream(this.program.lines(1)[Symbol.iterator]())
   }
