@@ -8,6 +8,7 @@ const VERBS: Record<string, { does: string; load: () => Promise<{ run: Verb }> }
   picture: { does: 'picture → prepared picture (PNG)', load: () => import('./verbs/picture.ts') },
   offset: { does: 'outlines → offset outlines (SVG)', load: () => import('./verbs/offset.ts') },
   combine: { does: 'two drawings → union, difference, intersection (SVG)', load: () => import('./verbs/combine.ts') },
+  draw: { does: 'shape or text, by numbers → drawing (SVG)', load: () => import('./verbs/draw.ts') },
   propose: { does: 'picture → job, by a proposal', load: () => import('./verbs/propose.ts') },
   plan: { does: 'job → G-code and times', load: () => import('./verbs/plan.ts') },
   check: { does: 'job → findings', load: () => import('./verbs/check.ts') },

@@ -5,6 +5,7 @@ import {
   decodePng,
   drawingKind,
   encodePng,
+  isFont,
   isStl,
   MAX_PIXELS,
   MeshError,
@@ -19,6 +20,7 @@ import {
   type Triangles,
   tooLarge,
 } from '@neotaxis/core'
+import { FontError, readFont } from '@neotaxis/core/text/outline-font'
 import { imageSize } from 'image-size'
 import { decodeBmp } from './bmp.ts'
 import { decodeGif } from './gif.ts'
@@ -43,6 +45,8 @@ export interface Intake {
     readonly shapes: number
     readonly notices: readonly string[]
   }
+  /** Of a font: what it is called. */
+  readonly font?: { readonly name: string }
 }
 
 /** What a decoder of a format gives back. */
@@ -76,6 +80,7 @@ export async function takeIn(bytes: Uint8Array): Promise<Intake> {
   if (bytes.length > MAX_BYTES)
     throw new PictureError(`The file has ${Math.round(bytes.length / 1e6)} MB; at most ${MAX_BYTES / 1e6} MB can be read.`)
   if (!pngSize(bytes) && isStl(bytes)) return takeInMesh(bytes)
+  if (isFont(bytes)) return takeInFont(bytes)
   if (drawingKind(bytes)) return takeInDrawing(bytes)
   const { type, width, height } = header(bytes)
   const decoder = DECODERS[type]
@@ -139,6 +144,16 @@ function takeInMesh(bytes: Uint8Array): Intake {
   }
 }
 
+/** A font is kept byte for byte. */
+function takeInFont(bytes: Uint8Array): Intake {
+  try {
+    const { name } = readFont(bytes)
+    return { asset: sha256(bytes), bytes, widthPx: 1, heightPx: 1, hasAlpha: false, font: { name } }
+  } catch (cause) {
+    throw new PictureError(cause instanceof FontError ? cause.message : 'The font is damaged.', { cause })
+  }
+}
+
 /** A drawing is kept byte for byte; its pixels are those of a small picture of it. */
 function takeInDrawing(bytes: Uint8Array): Intake {
   try {
@@ -167,7 +182,7 @@ function header(bytes: Uint8Array): { type: string; width: number; height: numbe
     return { type, width, height }
   } catch (cause) {
     throw new PictureError(
-      'This is no picture that can be read. PNG, JPEG, GIF, BMP, TIFF and WebP are understood, of drawings SVG and DXF, of meshes STL.',
+      'This is no picture that can be read. PNG, JPEG, GIF, BMP, TIFF and WebP are understood, of drawings SVG and DXF, of meshes STL, of fonts TTF, OTF and WOFF.',
       { cause },
     )
   }

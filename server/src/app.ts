@@ -10,6 +10,7 @@ import type { Desks } from './machines/desks.ts'
 import { Refusal } from './refusal.ts'
 import { assetRoutes } from './routes/assets.ts'
 import { catalogueRoutes } from './routes/catalogue.ts'
+import { fontRoutes } from './routes/fonts.ts'
 import { healthRoutes } from './routes/health.ts'
 import { importRuleRoutes } from './routes/import-rules.ts'
 import { jobRoutes } from './routes/jobs.ts'
@@ -65,6 +66,7 @@ export function createApp({ sequelize, log, desks, page }: AppSettings): Express
     healthRoutes(sequelize),
     assetRoutes(),
     catalogueRoutes(),
+    fontRoutes(),
     importRuleRoutes(),
     jobRoutes(),
     machineRoutes(desks),

@@ -4,12 +4,14 @@ import pino from 'pino'
 import { createApp } from './app.ts'
 import { fillCatalogue } from './catalogue.ts'
 import { databaseSettings, openDatabase } from './database.ts'
+import { fillFonts } from './fonts.ts'
 import { Desks, readSimulated } from './machines/desks.ts'
 import { serveLive } from './machines/live.ts'
 
 const log = pino({ level: process.env.NEOTAXIS_LOG ?? 'info' })
 const sequelize = await openDatabase(databaseSettings(process.env))
 await fillCatalogue()
+await fillFonts()
 const desks = new Desks(readSimulated(process.env.NEOTAXIS_SIMULATED), log)
 const page = process.env.NEOTAXIS_PAGE ?? join(fileURLToPath(import.meta.url), '../../../web/dist')
 const server = createApp({ sequelize, log, desks, page }).listen(

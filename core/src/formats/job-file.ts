@@ -2,6 +2,7 @@ import { sha256 } from '@noble/hashes/sha2.js'
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import { assetsOf, isRoot, type JobDocument } from '../job/document.ts'
 import { checkJob, JobError } from '../job/schema.ts'
+import { isFont } from '../text/font-kind.ts'
 import { drawingKind } from '../vector/read-drawing.ts'
 import { isStl } from './stl.ts'
 
@@ -14,13 +15,13 @@ export function assetName(bytes: Uint8Array): string {
 
 const MAX_FILE_BYTES = 1_000_000_000
 
-const ASSET = /^assets\/([0-9a-f]{64})\.(png|stl|svg|dxf|gcode)$/
+const ASSET = /^assets\/([0-9a-f]{64})\.(png|stl|svg|dxf|font|gcode)$/
 
-/** What an asset is, by how it begins: a picture, a mesh, a drawing or a program. */
-export const assetKind = (bytes: Uint8Array): 'png' | 'stl' | 'svg' | 'dxf' | 'gcode' =>
-  bytes[0] === 0x89 && bytes[1] === 0x50 ? 'png' : isStl(bytes) ? 'stl' : (drawingKind(bytes) ?? 'gcode')
+/** What an asset is, by how it begins: a picture, a font, a mesh, a drawing or a program. */
+export const assetKind = (bytes: Uint8Array): 'png' | 'stl' | 'svg' | 'dxf' | 'font' | 'gcode' =>
+  bytes[0] === 0x89 && bytes[1] === 0x50 ? 'png' : isFont(bytes) ? 'font' : isStl(bytes) ? 'stl' : (drawingKind(bytes) ?? 'gcode')
 
-/** A job and its assets as one `.neotaxis` file: a ZIP of `job.json` and `assets/<sha-256>.png`, `.stl`, `.svg`, `.dxf` or `.gcode`. */
+/** A job and its assets as one `.neotaxis` file: a ZIP of `job.json` and `assets/<sha-256>.png`, `.stl`, `.svg`, `.dxf`, `.font` or `.gcode`. */
 export function packJob(job: JobDocument, asset: (name: string) => Uint8Array): Uint8Array {
   const files: Record<string, [Uint8Array, { level: 0 | 6; mtime: string }]> = {}
   // One fixed date: the same job gives the same file.
@@ -73,8 +74,9 @@ export function unpackJob(bytes: Uint8Array): UnpackedJob {
   for (const name of assetsOf(job)) {
     const asset = there.get(name)
     const node = Object.values(job.nodes).find((n) => isRoot(n) && n.asset === name)
-    if (!asset) throw new JobError(`The picture “${node?.name}” is missing from the job file.`)
-    if (assetName(asset) !== name) throw new JobError(`The picture “${node?.name}” in the job file is damaged.`)
+    const called = node ? `The picture “${node.name}”` : 'A font'
+    if (!asset) throw new JobError(`${called} is missing from the job file.`)
+    if (assetName(asset) !== name) throw new JobError(`${called} in the job file is damaged.`)
     assets.set(name, asset)
   }
   return { job, assets }

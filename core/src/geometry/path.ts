@@ -25,6 +25,16 @@ export function mapPath(path: Path, sx: number, sy: number, dx: number, dy: numb
   return { closed: path.closed, kinds: path.kinds, points }
 }
 
+/** The path turned, then moved. @param cos,sin of the angle that turns x towards y */
+export function turnPath(path: Path, cos: number, sin: number, dx: number, dy: number): Path {
+  const points = new Float64Array(path.points.length)
+  for (let i = 0; i < points.length; i += 2) {
+    points[i] = path.points[i] * cos - path.points[i + 1] * sin + dx
+    points[i + 1] = path.points[i] * sin + path.points[i + 1] * cos + dy
+  }
+  return { closed: path.closed, kinds: path.kinds, points }
+}
+
 /**
  * The path as a polygon whose chords stay within `tolerance` of the curve.
  * The number of chords of a cubic follows from its second differences (Wang's bound, in Goldman,

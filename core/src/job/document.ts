@@ -4,6 +4,8 @@ import type { Material, Rgb } from '../material/material.ts'
 import type { OutlineStep } from '../outline/clean/steps.ts'
 import type { Channel } from '../outline/ink.ts'
 import type { Dots, FramingStep, GreyWeights, Treatment } from '../picture/steps.ts'
+import { type Drawn, drawnAssets } from '../vector/drawn.ts'
+import type { Provenance } from './provenance.ts'
 
 /** The version this program writes. A newer one is refused, older ones are brought up. */
 export const JOB_VERSION = 3
@@ -16,6 +18,7 @@ export interface SourceNode {
   readonly widthPx: number
   readonly heightPx: number
   readonly hasAlpha: boolean
+  readonly provenance?: Provenance
   /** How it is cropped, straightened, turned and mirrored, for everything that is made from it. */
   readonly framing: readonly FramingStep[]
 }
@@ -35,6 +38,7 @@ export interface MeshNode {
   /** Size of its height map. */
   readonly widthPx: number
   readonly heightPx: number
+  readonly provenance?: Provenance
   readonly framing: readonly FramingStep[]
 }
 
@@ -130,6 +134,9 @@ export interface DrawingNode {
   /** Size of the box around all that it draws, mm. */
   readonly widthMm: number
   readonly heightMm: number
+  /** What was drawn or written here, so that it can be changed; the asset is the drawing that it makes. */
+  readonly drawn?: Drawn
+  readonly provenance?: Provenance
 }
 
 /** What an import rule caught in a drawing: all that looks alike. */
@@ -337,4 +344,10 @@ export function usesOf(job: JobDocument, nodeId: string): string[] {
 
 /** SHA-256 of every asset that the job needs. */
 export const assetsOf = (job: JobDocument): string[] =>
-  [...new Set(Object.values(job.nodes).flatMap((node) => (isRoot(node) ? [node.asset] : [])))].sort()
+  [
+    ...new Set(
+      Object.values(job.nodes).flatMap((node) =>
+        isRoot(node) ? [node.asset, ...(node.kind === 'drawing' ? drawnAssets(node.drawn) : [])] : [],
+      ),
+    ),
+  ].sort()

@@ -32,6 +32,7 @@ export function proposeDrawing(
     asset: facts.asset,
     widthMm: Math.max(0.001, drawing.widthMm),
     heightMm: Math.max(0.001, drawing.heightMm),
+    ...(facts.drawn ? { drawn: facts.drawn } : {}),
   }
   const part = (name: string, looks: readonly string[], as: PartNode['as']): LineageNode => ({
     kind: 'part',
@@ -89,8 +90,10 @@ export function proposeDrawing(
     return { id: 'by-rules', title: 'By the shop’s rules', detail: ruleWords(caught), job: job(nodes, operations, order) }
   }
   const seen = part('as seen', all, 'seen')
-  const ruled = byRules()
-  return [
+  const { drawn } = facts
+  // What was drawn here has no strokes and fills that would mean something.
+  const ruled = drawn ? undefined : byRules()
+  const made: Proposal[] = [
     ...(ruled ? [ruled] : []),
     {
       id: 'cut-lines',
@@ -133,6 +136,10 @@ export function proposeDrawing(
       ),
     },
   ]
+  if (drawn?.kind !== 'text') return made
+  const first: Proposal['id'][] =
+    drawn.font.kind === 'strokes' ? ['score-lines', 'engrave-seen'] : ['engrave-seen', 'engrave-seen-cut-around']
+  return [...first.flatMap((id) => made.filter((each) => each.id === id)), ...made.filter(({ id }) => !first.includes(id))]
 }
 
 /** What the rules caught, in words. */

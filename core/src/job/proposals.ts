@@ -11,6 +11,7 @@ import { histogram, otsuThreshold } from '../picture/histogram.ts'
 import { judgePicture } from '../picture/judge.ts'
 import type { GreyPicture } from '../picture/picture.ts'
 import { LUMA, NO_TREATMENT, PLAIN_DOTS } from '../picture/steps.ts'
+import type { Drawn } from '../vector/drawn.ts'
 import type { Bench } from './bench.ts'
 import { JOB_VERSION, type JobDocument, type LineageNode, type Placement, type Workpiece } from './document.ts'
 import { outlinePaths } from './evaluate.ts'
@@ -30,6 +31,8 @@ export interface SourceFacts {
   readonly mesh?: MeshExtent
   /** Of a vector drawing: the size of what it draws, mm. */
   readonly drawing?: { readonly widthMm: number; readonly heightMm: number }
+  /** Of what was drawn or written here: by which numbers. */
+  readonly drawn?: Drawn
 }
 
 export type ProposalId =

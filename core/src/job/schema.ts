@@ -1,8 +1,10 @@
 import Joi from 'joi'
 import { FINISHES } from '../material/material.ts'
+import { drawnSchema } from '../vector/drawn-schema.ts'
 import { bringUp } from './bring-up.ts'
 import { isOutline, isRoot, JOB_VERSION, type JobDocument, type PictureNode, parentsOf } from './document.ts'
 import { outlineStepSchema } from './outline-schema.ts'
+import { provenanceSchema } from './provenance.ts'
 import { RANGES } from './ranges.ts'
 import { byKind, dotsSchema, framingSchema, treatmentShape } from './treatment-schema.ts'
 
@@ -136,6 +138,7 @@ const node = byKind(
       widthPx: sidePx,
       heightPx: sidePx,
       hasAlpha: Joi.boolean().required(),
+      provenance: provenanceSchema.optional(),
       framing: framingSchema,
     },
     mesh: {
@@ -146,6 +149,7 @@ const node = byKind(
       far: Joi.number().greater(Joi.ref('near')).max(1).required(),
       widthPx: sidePx,
       heightPx: sidePx,
+      provenance: provenanceSchema.optional(),
       framing: framingSchema,
     },
     program: { name: name.required(), asset },
@@ -176,7 +180,14 @@ const node = byKind(
       looks: Joi.array().items(Joi.string().max(300)).min(1).max(500).required(),
       as: Joi.valid('edges', 'lines', 'seen').required(),
     },
-    drawing: { name: name.required(), asset, widthMm: within(RANGES.drawingMm), heightMm: within(RANGES.drawingMm) },
+    drawing: {
+      name: name.required(),
+      asset,
+      widthMm: within(RANGES.drawingMm),
+      heightMm: within(RANGES.drawingMm),
+      drawn: drawnSchema.optional(),
+      provenance: provenanceSchema.optional(),
+    },
     clean: {
       name: name.required(),
       from: id.required(),

@@ -2,11 +2,11 @@ import { strToU8 } from 'fflate'
 import { describe, expect, it } from 'vitest'
 import { flattenPath } from '../geometry/path.ts'
 import { ringArea, ringsBounds } from '../geometry/ring.ts'
+import { type Drawn, drawnSvg } from './drawn.ts'
 import { readDrawing } from './read-drawing.ts'
-import { type ShapeSpec, shapeSvg } from './shapes.ts'
 
-const drawn = (spec: ShapeSpec) => {
-  const drawing = readDrawing(strToU8(shapeSvg(spec)))
+const drawn = (spec: Drawn) => {
+  const drawing = readDrawing(strToU8(drawnSvg(spec).svg))
   const rings = drawing.shapes.flatMap(({ paths }) => paths.map((path) => flattenPath(path, 0.0005)))
   return { drawing, rings, area: rings.reduce((sum, ring) => sum + Math.abs(ringArea(ring)), 0) }
 }
@@ -46,7 +46,7 @@ describe('shapes by their numbers', () => {
       expect(Math.hypot((b.x0 + b.x1) / 2 - cx, (b.y0 + b.y1) / 2 - cy)).toBeCloseTo(30, 2)
     }
     expect(() =>
-      shapeSvg({ kind: 'line', lengthMm: 1, angleDeg: 0, repeat: { kind: 'round', count: 9999, diameterMm: 9 } }),
+      drawnSvg({ kind: 'line', lengthMm: 1, angleDeg: 0, repeat: { kind: 'round', count: 9999, diameterMm: 9 } }),
     ).toThrow('copies')
   })
 })

@@ -1,30 +1,30 @@
+/** How often something is drawn. Lengths in mm. */
+export type Repeat =
+  | {
+      readonly kind: 'grid'
+      readonly columns: number
+      readonly rows: number
+      readonly pitchXMm: number
+      readonly pitchYMm: number
+    }
+  | { readonly kind: 'round'; readonly count: number; readonly diameterMm: number }
+
 /** A shape that is drawn by its numbers. Lengths in mm. */
-export type ShapeSpec = {
-  /** In rows and columns, from middle to middle; or around a circle, turned outwards. Absent: once. */
-  readonly repeat?:
-    | {
-        readonly kind: 'grid'
-        readonly columns: number
-        readonly rows: number
-        readonly pitchXMm: number
-        readonly pitchYMm: number
-      }
-    | { readonly kind: 'round'; readonly count: number; readonly diameterMm: number }
-} & (
+export type ShapeSpec =
   | { readonly kind: 'rectangle'; readonly widthMm: number; readonly heightMm: number; readonly radiusMm: number }
   | { readonly kind: 'ellipse'; readonly widthMm: number; readonly heightMm: number }
   | { readonly kind: 'polygon'; readonly sides: number; readonly diameterMm: number }
   | { readonly kind: 'star'; readonly points: number; readonly diameterMm: number; readonly innerShare: number }
   | { readonly kind: 'line'; readonly lengthMm: number; readonly angleDeg: number }
-)
-
-/** More copies than this are not drawn. */
-const MOST_COPIES = 5000
+  /** Part of a circle, clockwise; 0° points right. */
+  | { readonly kind: 'arc'; readonly diameterMm: number; readonly fromDeg: number; readonly sweepDeg: number }
+  /** Drawn by hand: SVG path data, mm. */
+  | { readonly kind: 'path'; readonly data: string }
 
 const n = (v: number): string => String(Number(v.toFixed(4)))
 
-/** A shape around its middle, as SVG path data. */
-function data(spec: ShapeSpec): string {
+/** A shape around its middle, as SVG path data, mm. */
+export function shapeData(spec: ShapeSpec): string {
   switch (spec.kind) {
     case 'rectangle': {
       const [w, h] = [spec.widthMm / 2, spec.heightMm / 2]
@@ -46,6 +46,15 @@ function data(spec: ShapeSpec): string {
       const [x, y] = [(spec.lengthMm / 2) * Math.cos(a), (spec.lengthMm / 2) * Math.sin(a)]
       return `M${n(-x)} ${n(-y)}L${n(x)} ${n(y)}`
     }
+    case 'arc': {
+      const r = spec.diameterMm / 2
+      const at = (deg: number): string => `${n(r * Math.cos((deg * Math.PI) / 180))} ${n(r * Math.sin((deg * Math.PI) / 180))}`
+      const [from, half, to] = [0, 0.5, 1].map((t) => at(spec.fromDeg + t * spec.sweepDeg))
+      // In two halves, so that each is told by its ends.
+      return `M${from}A${n(r)} ${n(r)} 0 0 1 ${half}A${n(r)} ${n(r)} 0 0 1 ${to}`
+    }
+    case 'path':
+      return spec.data
   }
 }
 
@@ -56,35 +65,4 @@ function corners(count: number, radius: (i: number) => number): string {
     return `${n(radius(i) * Math.cos(a))} ${n(radius(i) * Math.sin(a))}`
   })
   return `M${points.join('L')}Z`
-}
-
-/**
- * A shape as an SVG drawing, thin black lines without a fill. @throws RangeError with a sentence where its numbers make no shape
- */
-export function shapeSvg(spec: ShapeSpec): string {
-  const d = data(spec)
-  const { repeat } = spec
-  const places: string[] = []
-  if (!repeat) places.push('')
-  else if (repeat.kind === 'grid') {
-    if (repeat.columns * repeat.rows > MOST_COPIES) throw new RangeError(`At most ${MOST_COPIES} copies are drawn.`)
-    for (let row = 0; row < repeat.rows; row++)
-      for (let column = 0; column < repeat.columns; column++)
-        places.push(` transform="translate(${n(column * repeat.pitchXMm)} ${n(row * repeat.pitchYMm)})"`)
-  } else {
-    if (repeat.count > MOST_COPIES) throw new RangeError(`At most ${MOST_COPIES} copies are drawn.`)
-    for (let i = 0; i < repeat.count; i++)
-      places.push(` transform="rotate(${n((360 * i) / repeat.count)}) translate(0 ${n(-repeat.diameterMm / 2)})"`)
-  }
-  const paths = places.map((transform) => `<path d="${d}"${transform}/>`)
-  return `<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="100mm" viewBox="0 0 100 100"><g fill="none" stroke="#000" stroke-width="0.1">${paths.join('')}</g></svg>`
-}
-
-/** What a shape is called. */
-export const SHAPE_NAMES: Readonly<Record<ShapeSpec['kind'], string>> = {
-  rectangle: 'rectangle',
-  ellipse: 'ellipse',
-  polygon: 'polygon',
-  star: 'star',
-  line: 'line',
 }

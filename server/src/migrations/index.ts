@@ -2,6 +2,7 @@ import type { QueryInterface } from 'sequelize'
 import * as first from './0001-first.ts'
 import * as runs from './0002-runs.ts'
 import * as settings from './0003-shop-settings.ts'
+import * as fontsAndLibrary from './0004-fonts-and-library.ts'
 
 export interface Migration {
   readonly name: string
@@ -13,4 +14,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0001-first', up: first.up },
   { name: '0002-runs', up: runs.up },
   { name: '0003-shop-settings', up: settings.up },
+  { name: '0004-fonts-and-library', up: fontsAndLibrary.up },
 ]

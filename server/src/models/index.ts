@@ -7,6 +7,7 @@ import {
   type Sequelize,
 } from 'sequelize'
 
+import { defineArtworkModels } from './artwork.ts'
 import { defineRunModels } from './runs.ts'
 
 /** The bytes of an asset stand in chunks, so that no packet grows too large. */
@@ -86,6 +87,7 @@ export class Card extends Model<InferAttributes<Card>, InferCreationAttributes<C
 
 export function defineModels(sequelize: Sequelize): void {
   defineRunModels(sequelize)
+  defineArtworkModels(sequelize)
   const key = (type: DataTypes.DataType) => ({ type, primaryKey: true })
   const created = { sequelize, updatedAt: false as const }
   const bare = { sequelize, timestamps: false }

@@ -3,6 +3,7 @@ import express, { Router } from 'express'
 import Joi from 'joi'
 import { assetBytes, keepAsset } from '../assets/store.ts'
 import { takeInPicture } from '../assets/take-in.ts'
+import { FontRow } from '../models/artwork.ts'
 import { Asset } from '../models/index.ts'
 import { Refusal } from '../refusal.ts'
 import { validated } from './validate.ts'
@@ -16,6 +17,7 @@ const TYPES = {
   stl: 'model/stl',
   svg: 'text/plain; charset=utf-8',
   dxf: 'text/plain',
+  font: 'application/octet-stream',
   gcode: 'text/plain; charset=latin1',
 }
 
@@ -26,6 +28,9 @@ export function assetRoutes(): Router {
     if (!Buffer.isBuffer(request.body)) throw new Refusal(400, 'empty', 'The file is empty.')
     const intake = await takeInPicture(request.body)
     await keepAsset(intake)
+    const { font, asset } = intake
+    if (font)
+      await FontRow.findOrCreate({ where: { sha256: asset }, defaults: { sha256: asset, name: font.name, shipped: false } })
     const { bytes, ...facts } = intake
     response.status(201).json({ ...facts, bytes: bytes.length })
   })

@@ -41,6 +41,14 @@ export interface AssetFacts {
     readonly shapes: number
     readonly notices: readonly string[]
   }
+  /** Of a font: what it is called. */
+  readonly font?: { readonly name: string }
+}
+
+export interface Font {
+  readonly asset: string
+  readonly name: string
+  readonly shipped: boolean
 }
 
 export interface CardFacts {
@@ -74,6 +82,7 @@ export const api = {
   card: (id: string) => read<CardFacts>(call(`/jobs/${id}/card`)),
   bringIn: (file: Blob) =>
     read<AssetFacts>(call('/assets', { method: 'POST', headers: { 'Content-Type': 'application/octet-stream' }, body: file })),
+  fonts: () => read<{ fonts: Font[] }>(call('/fonts')),
   materials: () => read<{ materials: Material[] }>(call('/materials')),
   machines: () => read<{ machines: Machine[] }>(call('/machines')),
   importRules: () => read<{ rules: ImportRule[] }>(call('/import-rules')),

@@ -1,4 +1,15 @@
-import type { Caught, ImportRule, JobDocument, Judgement, MeshExtent, Start, TraceNode, Track, ViewAxis } from '@neotaxis/core'
+import type {
+  Caught,
+  Drawn,
+  ImportRule,
+  JobDocument,
+  Judgement,
+  MeshExtent,
+  Start,
+  TraceNode,
+  Track,
+  ViewAxis,
+} from '@neotaxis/core'
 import { proxy, type Remote, transfer, wrap } from 'comlink'
 import type { Engine } from './engine.worker.ts'
 import type { Painter } from './painter.worker.ts'
@@ -7,6 +18,7 @@ import {
   type BenchPicture,
   type BurnComparison,
   type Drawing,
+  type DrawnFile,
   type Measure,
   type OutlineView,
   PROGRESS,
@@ -98,6 +110,9 @@ export const benchPicture = (job: JobDocument, nodeId: string, upTo?: number, si
 /** What each import rule catches of a drawing. */
 export const caughtByRules = (asset: string, rules: readonly ImportRule[]): Promise<readonly Caught[]> =>
   start().engine.caughtBy(asset, rules)
+
+/** What is drawn by numbers, as a drawing file. @throws where its numbers make nothing, with a sentence */
+export const drawnFile = (drawn: Drawn): Promise<DrawnFile> => start().engine.drawnFile(drawn)
 
 /** A palette of the picture that a trace comes from, with its ground left out. */
 export const tracePalette = (

@@ -8,7 +8,11 @@ import {
   caughtBy,
   checkFindings,
   cleanReports,
+  type Drawn,
   decodePng,
+  drawingBounds,
+  drawnAssets,
+  drawnSvg,
   forecastScene,
   framedColours,
   framedPicture,
@@ -17,6 +21,7 @@ import {
   type JobDocument,
   type Judgement,
   judgePicture,
+  looksOf,
   type MeshExtent,
   measureJob,
   meshExtent,
@@ -30,6 +35,7 @@ import {
   proposalsFor,
   ResultCache,
   type Ring,
+  readVectorFile,
   recordJob,
   ringsBounds,
   type Start,
@@ -50,6 +56,7 @@ import {
   type BenchPicture,
   type BurnComparison,
   type Drawing,
+  type DrawnFile,
   type Measure,
   type OutlineView,
   PROGRESS,
@@ -83,9 +90,9 @@ async function fetchAssets(names: readonly string[]): Promise<void> {
     const response = await fetch(`/api/assets/${name}`)
     if (!response.ok) throw new PictureError('A picture of this job cannot be fetched from the server.')
     assets.set(name, new Uint8Array(await response.arrayBuffer()))
-    // Files of jobs closed long ago make room.
-    if (assets.size > 8) assets.delete(assets.keys().next().value!)
   }
+  // Files of jobs closed long ago make room.
+  for (const name of assets.keys()) if (assets.size > Math.max(8, names.length) && !names.includes(name)) assets.delete(name)
 }
 
 /** Evaluation that nothing stops. */
@@ -248,6 +255,24 @@ const engine = {
   async caughtBy(asset: string, rules: readonly ImportRule[]): Promise<readonly Caught[]> {
     await fetchAssets([asset])
     return caughtBy(calmBench().drawing!(asset), rules)
+  },
+
+  /** What is drawn by numbers, as a drawing. */
+  async drawnFile(drawn: Drawn): Promise<DrawnFile> {
+    const names = drawnAssets(drawn)
+    await fetchAssets(names)
+    const [font] = names
+    const { readFont } = await import('@neotaxis/core/text/outline-font')
+    const face = font
+      ? cache.get(
+          `font ${font}`,
+          () => readFont(assets.get(font)!),
+          () => 1_000_000,
+        )
+      : undefined
+    const { svg, notices } = drawnSvg(drawn, face)
+    const drawing = readVectorFile(new TextEncoder().encode(svg))
+    return { svg, notices, box: drawingBounds(drawing), looks: [...looksOf(drawing).keys()] }
   },
 
   /** A palette of a trace's picture; its ground is left out. */

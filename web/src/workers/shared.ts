@@ -16,6 +16,15 @@ import type {
   Workpiece,
 } from '@neotaxis/core'
 
+/** What was drawn by numbers, as a drawing file. */
+export interface DrawnFile {
+  readonly svg: string
+  readonly looks: readonly string[]
+  /** The box around all that it draws, in the drawing's own mm. */
+  readonly box: Bounds
+  readonly notices: readonly string[]
+}
+
 /** What the stage draws. */
 export interface Drawing {
   /** Outlines of traces and offsets, job mm. */

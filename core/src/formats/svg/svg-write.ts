@@ -4,7 +4,8 @@ import { drawingBounds, type VectorDrawing } from '../../vector/drawing.ts'
 
 const number = (v: number): string => String(Number(v.toFixed(4)))
 
-function pathData(path: Path): string {
+/** A path as SVG path data, to a ten-thousandth. */
+export function pathData(path: Path): string {
   const { kinds, points } = path
   let d = `M${number(points[0])} ${number(points[1])}`
   let at = 2
@@ -16,6 +17,9 @@ function pathData(path: Path): string {
   }
   return path.closed ? `${d}Z` : d
 }
+
+/** Several paths as SVG path data. */
+export const outlineData = (paths: readonly Path[]): string => paths.map(pathData).join('')
 
 const ringData = (ring: Ring): string => {
   let d = ''

@@ -1,11 +1,13 @@
 import { Box, Button, Tooltip } from '@mui/material'
 import { activeSteps, isRoot, type JobDocument, type PictureNode } from '@neotaxis/core'
-import { Fragment } from 'react'
+import { Fragment, lazy, Suspense } from 'react'
 import { Link, useParams } from 'react-router'
 import { dotsWords, STEP_NAMES, stepWords } from '../picture/step-words.ts'
 import { Heading } from './Heading.tsx'
 import { OffsetDetails } from './OffsetDetails.tsx'
 import { TraceDetails } from './TraceDetails.tsx'
+
+const DrawnDetails = lazy(() => import('../draw/DrawnDetails.tsx'))
 
 /** What a piece of artwork was made with, and what that was made from, up to its source: all can be changed. */
 export function ArtworkDetails({ job, node: first }: { readonly job: JobDocument; readonly node: string }) {
@@ -27,6 +29,14 @@ export function ArtworkDetails({ job, node: first }: { readonly job: JobDocument
       )
     if (node.kind === 'clean' || node.kind === 'combine' || node.kind === 'part' || node.kind === 'bridged')
       return <ToOutlineBench key={id} id={id} />
+    if (node.kind === 'drawing' && node.drawn) {
+      const { drawn } = node
+      return (
+        <Suspense key={id} fallback={null}>
+          <DrawnDetails job={job} id={id} node={{ ...node, drawn }} />
+        </Suspense>
+      )
+    }
     if (node.kind === 'picture') return <PictureDetails key={id} id={id} node={node} />
     return null
   })

@@ -1,15 +1,15 @@
 import AddIcon from '@mui/icons-material/Add'
 import ShapeIcon from '@mui/icons-material/CategoryOutlined'
 import { Box, IconButton, Tooltip } from '@mui/material'
-import { type JobDocument, withArtwork } from '@neotaxis/core'
+import { type Drawn, type JobDocument, withArtwork } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { lazy, type ReactNode, Suspense, useCallback, useEffect, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
 import { type AssetFacts, api } from '../../api/api.ts'
 import { newId } from '../picture/pointer.ts'
 import { useEdit } from '../use-edit.ts'
-import { DrawSheet } from './DrawSheet.tsx'
 
+const DrawSheet = lazy(() => import('../draw/DrawSheet.tsx'))
 const ProposalChooser = lazy(() => import('../proposals/ProposalChooser.tsx'))
 
 /** A job that takes more artwork: files dropped on it, pasted, or chosen become part of it by one of their proposals. */
@@ -17,7 +17,12 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
   const edit = useEdit()
   const { enqueueSnackbar } = useSnackbar()
   const [waiting, setWaiting] = useState<readonly File[]>([])
-  const [dropped, setDropped] = useState<{ readonly name: string; readonly facts: AssetFacts }>()
+  const [dropped, setDropped] = useState<{
+    readonly name: string
+    readonly facts: AssetFacts
+    readonly drawn?: Drawn
+    readonly at?: At
+  }>()
   const [drawing, setDrawing] = useState(false)
   const take = useCallback((files: readonly File[]) => setWaiting((now) => [...now, ...files]), [])
   const [first] = waiting
@@ -69,10 +74,10 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
           <AddIcon fontSize="small" />
         </IconButton>
       </Tooltip>
-      <Tooltip title="Draw a shape by exact numbers, once, in rows, or around a circle">
+      <Tooltip title="Draw a shape by exact numbers, or write a text; once, in rows, around a circle, or for a list of names">
         <IconButton
           onClick={() => setDrawing(true)}
-          aria-label="Draw a shape"
+          aria-label="Draw or write"
           data-testid="draw-shape"
           sx={{ position: 'absolute', right: 58, top: 8, bgcolor: 'background.paper', border: 1, borderColor: 'divider' }}
         >
@@ -80,13 +85,16 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
         </IconButton>
       </Tooltip>
       {drawing && (
-        <DrawSheet
-          onClose={() => setDrawing(false)}
-          onDrawn={(file) => {
-            setDrawing(false)
-            take([file])
-          }}
-        />
+        <Suspense fallback={null}>
+          <DrawSheet
+            job={job}
+            onClose={() => setDrawing(false)}
+            onDrawn={(made) => {
+              setDrawing(false)
+              setDropped(made)
+            }}
+          />
+        </Suspense>
       )}
       {isDragActive && (
         <Box
@@ -112,11 +120,12 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
           <ProposalChooser
             name={dropped.name}
             facts={dropped.facts}
+            drawn={dropped.drawn}
             into={job}
             onClose={done}
             onChosen={(made) => {
               const tag = newId().slice(0, 8)
-              edit(`bring ${dropped.name} in`, (base) => withArtwork(base, made, tag))
+              edit(`bring ${dropped.name} in`, (base) => withArtwork(base, inPlace(made, dropped.at), tag))
               done()
             }}
           />
@@ -124,4 +133,16 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
       )}
     </Box>
   )
+}
+
+/** Where something was drawn on the workpiece, mm. */
+interface At {
+  readonly xMm: number
+  readonly yMm: number
+}
+
+/** What was drawn in a place stays there. */
+function inPlace(made: JobDocument, at: At | undefined): JobDocument {
+  const { source } = made.placements
+  return at && source ? { ...made, placements: { ...made.placements, source: { ...source, ...at } } } : made
 }

@@ -1,5 +1,5 @@
 import { Box, Button, ButtonBase, Dialog, LinearProgress, Link, MenuItem, TextField, Typography } from '@mui/material'
-import { type Caught, FIRST_RULES, formatDuration, type ImportRule, type JobDocument, RANGES } from '@neotaxis/core'
+import { type Caught, type Drawn, FIRST_RULES, formatDuration, type ImportRule, type JobDocument, RANGES } from '@neotaxis/core'
 import { useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { type AssetFacts, api } from '../../api/api.ts'
 import { cancelWork, caughtByRules, progressNow, proposals } from '../../workers/engine.ts'
@@ -12,6 +12,8 @@ import { ImportRulesSheet } from './ImportRulesSheet.tsx'
 interface Props {
   readonly name: string
   readonly facts: AssetFacts
+  /** The numbers of what was drawn or written here. */
+  readonly drawn?: Drawn
   readonly onClose: () => void
   /** A job of its own was made of it. */
   readonly onMade?: (jobId: string) => void
@@ -23,7 +25,7 @@ interface Props {
 }
 
 /** What a dropped picture could become: finished jobs with their picture and time. One choice makes the job. */
-export default function ProposalChooser({ name, facts, place, into, onClose, onMade, onChosen }: Props) {
+export default function ProposalChooser({ name, facts, drawn: byNumbers, place, into, onClose, onMade, onChosen }: Props) {
   const catalogue = useCatalogue()
   const [materialId, setMaterialId] = useState('birch-ply-3')
   const [machineId, setMachineId] = useState('bench-60')
@@ -36,7 +38,7 @@ export default function ProposalChooser({ name, facts, place, into, onClose, onM
   const [rules, setRules] = useState<readonly ImportRule[]>()
   const [caught, setCaught] = useState<readonly Caught[]>()
   const [editing, setEditing] = useState(false)
-  const drawn = facts.drawing !== undefined
+  const drawn = facts.drawing !== undefined && byNumbers === undefined
   useEffect(() => {
     if (!drawn) return
     let gone = false
@@ -66,7 +68,7 @@ export default function ProposalChooser({ name, facts, place, into, onClose, onM
     setError(undefined)
     const timer = setInterval(() => setProgress(progressNow()), 150)
     proposals({
-      facts: { ...facts, name },
+      facts: { ...facts, name, ...(byNumbers ? { drawn: byNumbers } : {}) },
       workpiece: workpiece ?? { ...size, thicknessMm: material.thicknessMm },
       material,
       machine,
@@ -84,7 +86,7 @@ export default function ProposalChooser({ name, facts, place, into, onClose, onM
       gone = true
       clearInterval(timer)
     }
-  }, [facts, name, material, machine, workpiece, size, width, drawn, rules])
+  }, [facts, name, byNumbers, material, machine, workpiece, size, width, drawn, rules])
 
   const choose = async (card: ProposalCard): Promise<void> => {
     if (onChosen) {

@@ -1,0 +1,121 @@
+import { assetName, columnOf, type Drawn, drawnSchema, drawnSvg, readDrawing, readTable, type TextSpec } from '@neotaxis/core'
+import { readFont } from '@neotaxis/core/text/outline-font'
+import { shippedFonts } from '@neotaxis/intake'
+import {
+  type Io,
+  lengthOption,
+  numberOption,
+  readInput,
+  readOptions,
+  tell,
+  UsageError,
+  WorkError,
+  wordOption,
+  writeOutput,
+} from '../io.ts'
+
+/** Shape or text, by its numbers → SVG. */
+export async function run(args: readonly string[], io: Io): Promise<number> {
+  const { values, positionals } = readOptions(
+    args,
+    {
+      text: { type: 'string' },
+      font: { type: 'string' },
+      'cap-mm': { type: 'string' },
+      'letter-mm': { type: 'string' },
+      lines: { type: 'string' },
+      align: { type: 'string' },
+      'circle-mm': { type: 'string' },
+      at: { type: 'string' },
+      series: { type: 'string' },
+      column: { type: 'string' },
+      columns: { type: 'string' },
+      'pitch-mm': { type: 'string' },
+    },
+    { min: 0, max: 1, what: 'one file of numbers, or a --text' },
+  )
+  if ((values.text === undefined) === (positionals.length === 0))
+    throw new UsageError('give a file with a drawing’s numbers as JSON, or a --text.')
+  if (!values.output && !values.json) throw new UsageError('say where the drawing goes with -o OUT.')
+  const font = fontOf(values.font ?? 'strokes')
+  const circle = lengthOption('circle-mm', values['circle-mm'])
+  const text: TextSpec | undefined =
+    values.text === undefined
+      ? undefined
+      : {
+          kind: 'text',
+          text: values.text.replaceAll('\\n', '\n'),
+          font: font.choice,
+          capMm: lengthOption('cap-mm', values['cap-mm']) ?? 8,
+          letterMm: lengthOption('letter-mm', values['letter-mm']) ?? 0,
+          lineShare: numberOption('lines', values.lines, 0.2, 20) ?? 1.6,
+          align: wordOption('align', values.align, ['left', 'middle', 'right'] as const) ?? 'left',
+          ...(circle === undefined
+            ? {}
+            : {
+                along: {
+                  kind: 'circle',
+                  diameterMm: circle,
+                  at: wordOption('at', values.at, ['top', 'bottom'] as const) ?? 'top',
+                },
+              }),
+          ...seriesOf(values),
+        }
+  const drawn = text ?? numbersOf(positionals[0])
+  const face = text
+    ? font.face
+    : drawn.kind === 'text' && drawn.font.kind === 'file'
+      ? fontOf(values.font ?? drawn.font.name).face
+      : undefined
+  const made = drawnSvg(drawn, face)
+  const { widthMm, heightMm, shapes } = readDrawing(new TextEncoder().encode(made.svg))
+  if (values.output) writeOutput(values.output, made.svg)
+  const paths = shapes.reduce((sum, { paths: own }) => sum + own.length, 0)
+  tell(io, values.json, { widthMm, heightMm, paths, notices: made.notices }, [
+    ...made.notices,
+    `${widthMm.toFixed(2)} × ${heightMm.toFixed(2)} mm, ${paths} paths`,
+  ])
+  return 0
+}
+
+/** A font by name, or from a file. */
+function fontOf(name: string) {
+  if (name === 'strokes') return { choice: { kind: 'strokes' } as const, face: undefined }
+  const shipped = shippedFonts().find(({ id }) => id === name)
+  const known = ['strokes', ...shippedFonts().map(({ id }) => id)].join(', ')
+  if (!shipped && !/\.(ttf|otf|woff)$/i.test(name))
+    throw new UsageError(`--font is one of ${known}, or a file (TTF, OTF, WOFF); not ${name}.`)
+  const bytes = shipped?.bytes ?? readInput(name)
+  const face = readFont(bytes)
+  return { choice: { kind: 'file', asset: assetName(bytes), name: face.name } as const, face }
+}
+
+function seriesOf(values: { series?: string; column?: string; columns?: string; 'pitch-mm'?: string }): Pick<TextSpec, 'series'> {
+  if (values.series === undefined) return {}
+  const table = readTable(new TextDecoder().decode(readInput(values.series)))
+  const column = values.column === undefined ? 0 : table.columns.indexOf(values.column)
+  if (column < 0) throw new WorkError(`The table has no column “${values.column}”. It has: ${table.columns.join(', ')}.`)
+  const [pitchXMm, pitchYMm] = (values['pitch-mm'] ?? '60,20').split(',').map((part) => lengthOption('pitch-mm', part) ?? 0)
+  if (!(pitchXMm > 0 && pitchYMm > 0)) throw new UsageError('--pitch-mm is written like 60,20.')
+  return {
+    series: {
+      entries: columnOf(table, column),
+      columns: numberOption('columns', values.columns, 1, 200) ?? 1,
+      pitchXMm,
+      pitchYMm,
+    },
+  }
+}
+
+function numbersOf(path: string): Drawn {
+  let value: unknown
+  try {
+    value = JSON.parse(new TextDecoder().decode(readInput(path)))
+  } catch (cause) {
+    if (cause instanceof WorkError) throw cause
+    throw new WorkError(`${path} holds no numbers of a drawing.`)
+  }
+  const { error, value: drawn } = drawnSchema.validate(value, { convert: false })
+  if (error) throw new WorkError(`${path}: ${error.message}.`)
+  return drawn as Drawn
+}

@@ -1,0 +1,52 @@
+import { lookKey, looksOf } from '../vector/drawing.ts'
+import type { Drawn } from '../vector/drawn.ts'
+import type { PlacedDrawing } from '../vector/read-drawing.ts'
+import type { DrawingNode, JobDocument, LineageNode, Placement } from './document.ts'
+
+/** What a drawn thing became: its drawing as an asset, and its size. */
+export interface RedrawnAs {
+  readonly drawn: Drawn
+  readonly asset: string
+  readonly widthMm: number
+  readonly heightMm: number
+  /** The looks of the new drawing. */
+  readonly looks: readonly string[]
+}
+
+/** The looks of a drawing, as parts name them. */
+export const drawingLooks = (drawing: PlacedDrawing): readonly string[] =>
+  [...looksOf(drawing).values()].map(({ look }) => lookKey(look))
+
+/**
+ * A drawing that was drawn or written here, by other numbers: all that comes from it follows. It keeps the scale that it was
+ * given, its middle where it is; a text keeps the edge that its lines are aligned to, and its top.
+ */
+export function redrawn(job: JobDocument, nodeId: string, as: RedrawnAs): JobDocument {
+  const node = job.nodes[nodeId]
+  if (node?.kind !== 'drawing') throw new Error(`“${nodeId}” is no drawing.`)
+  const { drawn, asset, widthMm, heightMm, looks } = as
+  const changed: DrawingNode = { ...node, drawn, asset, widthMm: Math.max(0.001, widthMm), heightMm: Math.max(0.001, heightMm) }
+  const place = moved(job.placements[nodeId], node, changed)
+  const nodes = Object.fromEntries(
+    Object.entries(job.nodes).map(([id, each]): [string, LineageNode] =>
+      each.kind === 'part' && each.from === nodeId && each.looks.some((look) => !looks.includes(look))
+        ? [id, { ...each, looks }]
+        : [id, each],
+    ),
+  )
+  return { ...job, nodes: { ...nodes, [nodeId]: changed }, placements: { ...job.placements, [nodeId]: place } }
+}
+
+function moved(place: Placement, before: DrawingNode, after: DrawingNode): Placement {
+  const [sx, sy] = [place.widthMm / before.widthMm || 1, place.heightMm / before.heightMm || 1]
+  const [widthMm, heightMm] = [Math.max(0.5, after.widthMm * sx), Math.max(0.5, after.heightMm * sy)]
+  const drawn = after.drawn
+  const line = drawn?.kind === 'text' && !drawn.along
+  const stays = !line || drawn.align === 'middle' ? 0.5 : drawn.align === 'left' ? 0 : 1
+  return {
+    xMm: place.xMm + (place.widthMm - widthMm) * stays,
+    yMm: place.yMm + (place.heightMm - heightMm) * (line ? 0 : 0.5),
+    widthMm,
+    heightMm,
+  }
+}

@@ -1,0 +1,40 @@
+/** The font of a text: the single strokes that ship, or a font file that is an asset of the job. */
+export type FontChoice = { readonly kind: 'strokes' } | { readonly kind: 'file'; readonly asset: string; readonly name: string }
+
+/** What letters stand on instead of a straight line. */
+export type Along =
+  /** A circle: over its top, or along its bottom with the letters' heads inwards. */
+  | { readonly kind: 'circle'; readonly diameterMm: number; readonly at: 'top' | 'bottom' }
+  /** A line, as SVG path data in mm; its longest path counts. */
+  | { readonly kind: 'path'; readonly data: string }
+
+/** A text that is written once, or once for each entry of a series. Lengths in mm. */
+export interface TextSpec {
+  readonly kind: 'text'
+  /** Lines are parted by line breaks; with a series, `{}` stands for its entry. */
+  readonly text: string
+  readonly font: FontChoice
+  /** Height of capital letters. */
+  readonly capMm: number
+  /** What is added between two letters. */
+  readonly letterMm: number
+  /** From line to line, as a share of the height of capitals. */
+  readonly lineShare: number
+  readonly align: 'left' | 'middle' | 'right'
+  readonly along?: Along
+  readonly series?: Series
+}
+
+/** One text for each entry, in rows and columns. */
+export interface Series {
+  readonly entries: readonly string[]
+  readonly columns: number
+  readonly pitchXMm: number
+  readonly pitchYMm: number
+}
+
+/** More letters than this are not set. */
+export const MOST_LETTERS = 20_000
+
+/** The text of one entry: where `{}` stands, else instead of the text. */
+export const entryText = (text: string, entry: string): string => (text.includes('{}') ? text.replaceAll('{}', entry) : entry)

@@ -1,0 +1,19 @@
+import type { Path } from '../geometry/path.ts'
+
+/** One letter, or several that are drawn as one. Its capitals are 1 high, the baseline at 0, y down. */
+export interface Letter {
+  readonly paths: readonly Path[]
+  /** From its own origin to that of the next letter, kerning included. */
+  readonly advance: number
+}
+
+/** A font, whatever it is made of. */
+export interface Typeface {
+  readonly name: string
+  /** Letters are lines to be followed, not outlines. */
+  readonly strokes: boolean
+  /** The letters of one line. */
+  readonly set: (line: string) => readonly Letter[]
+  /** Characters that it has no letter for. */
+  readonly lacks: (text: string) => readonly string[]
+}

@@ -1,0 +1,91 @@
+import { Box, Button, Dialog, DialogActions, DialogTitle } from '@mui/material'
+import { type Drawn, drawnName, formatLength, type JobDocument } from '@neotaxis/core'
+import { useState } from 'react'
+import { type AssetFacts, api } from '../../api/api.ts'
+import { useSelector } from '../../store/hooks.ts'
+import { Choice } from './Choice.tsx'
+import { DrawnFields } from './DrawnFields.tsx'
+import { DrawnPicture } from './DrawnPicture.tsx'
+import { FIRST, KIND_WORDS } from './first-numbers.ts'
+import { HandDrawing } from './HandDrawing.tsx'
+import { useDrawnFile } from './use-drawn-file.ts'
+
+interface Props {
+  readonly job: JobDocument
+  readonly onClose: () => void
+  readonly onDrawn: (made: {
+    readonly name: string
+    readonly facts: AssetFacts
+    readonly drawn: Drawn
+    readonly at?: { readonly xMm: number; readonly yMm: number }
+  }) => void
+}
+
+/** A text or a shape, by exact numbers or by hand, with its picture beside the numbers. */
+export default function DrawSheet({ job, onClose, onDrawn }: Props) {
+  const unit = useSelector((state) => state.view.lengthUnit)
+  const [drawn, setDrawn] = useState<Drawn>(FIRST.text)
+  const [busy, setBusy] = useState(false)
+  const [failed, setFailed] = useState<string>()
+  const { file, error } = useDrawnFile(drawn)
+  const draw = async (): Promise<void> => {
+    if (!file) return
+    setBusy(true)
+    try {
+      const name = drawnName(drawn)
+      // What is drawn on the workpiece, or written along a line of it, is where it should be.
+      const isPlaced = drawn.kind === 'path' || (drawn.kind === 'text' && drawn.along?.kind === 'path')
+      const at = isPlaced ? { at: { xMm: file.box.x0, yMm: file.box.y0 } } : {}
+      onDrawn({ name, drawn, ...at, facts: await api.bringIn(new Blob([file.svg])) })
+    } catch (cause) {
+      setFailed(cause instanceof Error ? cause.message : 'It could not be brought in.')
+      setBusy(false)
+    }
+  }
+  const complaint = failed ?? error
+  return (
+    <Dialog open onClose={onClose} maxWidth="md" fullWidth data-testid="draw">
+      <DialogTitle>Draw or write</DialogTitle>
+      <Box sx={{ display: 'flex', minHeight: 0, px: 3, gap: 3 }}>
+        <Box sx={{ width: 340, flexShrink: 0, overflow: 'auto', maxHeight: '66vh', pr: 1 }}>
+          <Choice
+            label="What"
+            testId="draw-kind"
+            value={drawn.kind}
+            options={KIND_WORDS}
+            onChoose={(kind) => setDrawn({ ...FIRST[kind], ...(drawn.repeat ? { repeat: drawn.repeat } : {}) })}
+          />
+          <DrawnFields drawn={drawn} job={job} onChange={setDrawn} />
+        </Box>
+        <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column', gap: 1 }}>
+          {drawn.kind === 'path' ? (
+            <HandDrawing workpiece={job.workpiece} onDrawn={(data) => setDrawn({ ...drawn, data })} />
+          ) : (
+            <DrawnPicture file={file} />
+          )}
+          <Box sx={{ minHeight: 40, fontSize: 13.5, color: 'text.secondary' }} data-testid="draw-facts">
+            {complaint && drawn.kind !== 'path' ? (
+              <Box role="alert" sx={{ color: 'error.main' }}>
+                {complaint}
+              </Box>
+            ) : (
+              file &&
+              `${formatLength(file.box.x1 - file.box.x0, unit)} × ${formatLength(file.box.y1 - file.box.y0, unit)}. What becomes of it, cut, scored or engraved, is chosen next.`
+            )}
+            {file?.notices.map((notice) => (
+              <Box key={notice} sx={{ color: 'shop.ask' }}>
+                {notice}
+              </Box>
+            ))}
+          </Box>
+        </Box>
+      </Box>
+      <DialogActions>
+        <Button onClick={onClose}>Leave it</Button>
+        <Button variant="contained" onClick={() => void draw()} disabled={!file || busy} data-testid="draw-it">
+          Draw it
+        </Button>
+      </DialogActions>
+    </Dialog>
+  )
+}

@@ -1,0 +1,140 @@
+import { Box, Button } from '@mui/material'
+import { columnOf, numberSeries, readTable, type Table, type TextSpec } from '@neotaxis/core'
+import { useRef, useState } from 'react'
+import { CountField, LengthField } from '../field/quantities.tsx'
+import { Choice } from './Choice.tsx'
+
+interface Props {
+  readonly text: TextSpec
+  readonly onChange: (text: TextSpec) => void
+}
+
+const PITCH = { min: 0.1, max: 10_000 }
+
+/** One text for each number or name of a list, in rows and columns. */
+export function SeriesFields({ text, onChange }: Props) {
+  const { series } = text
+  const [counts, setCounts] = useState({ from: 1, to: 12, digits: 2 })
+  const [table, setTable] = useState<Table>()
+  const [error, setError] = useState<string>()
+  const input = useRef<HTMLInputElement>(null)
+  const entries = (found: readonly string[]): void => {
+    setError(found.length === 0 ? 'This column holds nothing.' : undefined)
+    if (found.length > 0) onChange({ ...text, series: { columns: 3, pitchXMm: 60, pitchYMm: 20, ...series, entries: found } })
+  }
+  const sentence = (cause: unknown): string => (cause instanceof Error ? cause.message : 'It cannot be read.')
+  const count = (now: typeof counts): void => {
+    setCounts(now)
+    try {
+      entries(numberSeries(now.from, now.to, 1, now.digits))
+    } catch (cause) {
+      setError(sentence(cause))
+    }
+  }
+  const open = async (file: File): Promise<void> => {
+    try {
+      const found = readTable(await file.text())
+      setTable(found)
+      entries(columnOf(found, 0))
+    } catch (cause) {
+      setError(`${file.name}: ${sentence(cause)}`)
+    }
+  }
+  const kind = series === undefined ? 'one' : table ? 'table' : 'list'
+  return (
+    <>
+      <Choice
+        label="For whom"
+        testId="draw-series"
+        value={kind}
+        options={{
+          one: 'one text',
+          list: series && !table ? `a list of ${series.entries.length}` : 'numbers in a row',
+          table: table ? 'a column of a table' : 'a column of a table (CSV)…',
+        }}
+        onChoose={(value) => {
+          setTable(undefined)
+          if (value === 'one') onChange({ ...text, series: undefined })
+          else if (value === 'list') count(counts)
+          else input.current?.click()
+        }}
+      />
+      <input
+        ref={input}
+        type="file"
+        hidden
+        accept=".csv,.tsv,.txt"
+        data-testid="series-file"
+        onChange={(event) => {
+          const [file] = event.target.files ?? []
+          event.target.value = ''
+          if (file) void open(file)
+        }}
+      />
+      {kind === 'list' && (
+        <>
+          <CountField
+            label="From"
+            value={counts.from}
+            range={{ min: 0, max: 999_999 }}
+            onCommit={(from) => count({ ...counts, from })}
+          />
+          <CountField label="To" value={counts.to} range={{ min: 0, max: 999_999 }} onCommit={(to) => count({ ...counts, to })} />
+          <CountField
+            label="Digits"
+            value={counts.digits}
+            range={{ min: 1, max: 9 }}
+            onCommit={(digits) => count({ ...counts, digits })}
+          />
+        </>
+      )}
+      {table && (
+        <Choice
+          label="Column"
+          testId="series-column"
+          value={String(table.columns.findIndex((_, i) => columnOf(table, i).join('\n') === series?.entries.join('\n')))}
+          options={Object.fromEntries(table.columns.map((name, i) => [String(i), name]))}
+          onChoose={(value) => entries(columnOf(table, Number(value)))}
+        />
+      )}
+      {series && (
+        <>
+          <Box sx={{ color: 'text.secondary', fontSize: 13, py: 0.5 }} data-testid="series-facts">
+            {series.entries.length} texts: {series.entries.slice(0, 3).join(', ')}
+            {series.entries.length > 3 ? ` … ${series.entries.at(-1)}` : ''}. Where the text has {'{}'}, the entry stands there.
+          </Box>
+          <CountField
+            label="Side by side"
+            value={series.columns}
+            range={{ min: 1, max: 200 }}
+            onCommit={(columns) => onChange({ ...text, series: { ...series, columns } })}
+          />
+          <LengthField
+            label="Pitch across"
+            value={series.pitchXMm}
+            range={PITCH}
+            digits={2}
+            onCommit={(pitchXMm) => onChange({ ...text, series: { ...series, pitchXMm } })}
+          />
+          <LengthField
+            label="Pitch down"
+            value={series.pitchYMm}
+            range={PITCH}
+            digits={2}
+            onCommit={(pitchYMm) => onChange({ ...text, series: { ...series, pitchYMm } })}
+          />
+          {table && (
+            <Button size="small" color="secondary" onClick={() => input.current?.click()}>
+              Another table
+            </Button>
+          )}
+        </>
+      )}
+      {error && (
+        <Box role="alert" sx={{ color: 'error.main', fontSize: 13 }}>
+          {error}
+        </Box>
+      )}
+    </>
+  )
+}

@@ -1,0 +1,185 @@
+import { Box, Button, TextField, Tooltip } from '@mui/material'
+import { isOutline, type JobDocument, outlineData, type TextSpec } from '@neotaxis/core'
+import { useSnackbar } from 'notistack'
+import { useEffect, useRef, useState } from 'react'
+import { api, type Font } from '../../api/api.ts'
+import { outlineView } from '../../workers/engine.ts'
+import { LengthField, PercentField } from '../field/quantities.tsx'
+import { Choice } from './Choice.tsx'
+import { SeriesFields } from './SeriesFields.tsx'
+
+interface Props {
+  readonly text: TextSpec
+  readonly job: JobDocument
+  readonly onChange: (text: TextSpec) => void
+}
+
+/** What is written, with which letters, and on what they stand. */
+export function TextFields({ text, job, onChange }: Props) {
+  const set = (values: Partial<TextSpec>): void => onChange({ ...text, ...values })
+  // What is typed is taken after a short rest, and when the field is left.
+  const [typed, setTyped] = useState<string>()
+  const now = useRef({ text, onChange })
+  now.current = { text, onChange }
+  useEffect(() => {
+    if (typed === undefined) return
+    const timer = setTimeout(() => {
+      now.current.onChange({ ...now.current.text, text: typed })
+      setTyped(undefined)
+    }, 350)
+    return () => clearTimeout(timer)
+  }, [typed])
+  const { along } = text
+  const outlines = Object.fromEntries(
+    Object.entries(job.nodes).flatMap(([id, node]) => (isOutline(node) ? [[`on ${id}`, `along “${node.name}”`]] : [])),
+  )
+  const standOn = async (value: string): Promise<void> => {
+    if (value === 'straight') set({ along: undefined })
+    else if (value === 'circle top' || value === 'circle bottom')
+      set({
+        along: {
+          kind: 'circle',
+          diameterMm: along?.kind === 'circle' ? along.diameterMm : 80,
+          at: value === 'circle top' ? 'top' : 'bottom',
+        },
+      })
+    else if (value.startsWith('on ')) {
+      const { paths } = await outlineView(job, value.slice(3))
+      set({ along: { kind: 'path', data: outlineData(paths) } })
+    }
+  }
+  return (
+    <>
+      <TextField
+        multiline
+        fullWidth
+        minRows={2}
+        maxRows={6}
+        size="small"
+        label="What is written"
+        value={typed ?? text.text}
+        onChange={(event) => setTyped(event.target.value)}
+        sx={{ my: 1 }}
+        slotProps={{ htmlInput: { 'data-testid': 'draw-text', 'data-typed': typed === undefined ? 'no' : 'yes' } }}
+      />
+      <FontField font={text.font} onChange={(font) => set({ font })} />
+      <LengthField
+        label="Height of capitals"
+        value={text.capMm}
+        range={{ min: 0.2, max: 2000 }}
+        digits={2}
+        onCommit={(capMm) => set({ capMm })}
+      />
+      <LengthField
+        label="Between letters"
+        value={text.letterMm}
+        range={{ min: -100, max: 500 }}
+        digits={2}
+        hint="Added to what the font has; less than 0 draws them together."
+        onCommit={(letterMm) => set({ letterMm })}
+      />
+      <PercentField
+        label="Line to line"
+        value={text.lineShare}
+        range={{ min: 0.2, max: 20 }}
+        hint="From base line to base line, as a share of the height of capitals."
+        onCommit={(lineShare) => set({ lineShare })}
+      />
+      <Choice<string>
+        label="Stands"
+        testId="draw-along"
+        value={along === undefined ? 'straight' : along.kind === 'circle' ? `circle ${along.at}` : 'path'}
+        options={{
+          straight: 'in a straight line',
+          'circle top': 'over the top of a circle',
+          'circle bottom': 'along the bottom of a circle',
+          ...(along?.kind === 'path' ? { path: 'along the line it was put on' } : {}),
+          ...outlines,
+        }}
+        onChoose={(value) => void standOn(value)}
+      />
+      {along?.kind === 'circle' && (
+        <LengthField
+          label="Circle of"
+          value={along.diameterMm}
+          range={{ min: 1, max: 10_000 }}
+          digits={2}
+          onCommit={(diameterMm) => set({ along: { ...along, diameterMm } })}
+        />
+      )}
+      {along?.kind !== 'circle' && (
+        <Choice
+          label="Lines meet"
+          value={text.align}
+          options={{ left: 'at the left', middle: 'in the middle', right: 'at the right' }}
+          onChoose={(align) => set({ align })}
+        />
+      )}
+      <SeriesFields text={text} onChange={onChange} />
+    </>
+  )
+}
+
+function FontField({ font, onChange }: { readonly font: TextSpec['font']; readonly onChange: (font: TextSpec['font']) => void }) {
+  const { enqueueSnackbar } = useSnackbar()
+  const [fonts, setFonts] = useState<readonly Font[]>([])
+  const input = useRef<HTMLInputElement>(null)
+  useEffect(() => {
+    let gone = false
+    api.fonts().then(
+      (found) => {
+        if (!gone) setFonts(found.fonts)
+      },
+      () => {},
+    )
+    return () => {
+      gone = true
+    }
+  }, [])
+  const bring = async (file: File): Promise<void> => {
+    try {
+      const facts = await api.bringIn(file)
+      if (!facts.font) throw new Error('This is no font. TTF, OTF and WOFF are understood.')
+      setFonts((await api.fonts()).fonts)
+      onChange({ kind: 'file', asset: facts.asset, name: facts.font.name })
+    } catch (cause) {
+      enqueueSnackbar(`${file.name}: ${cause instanceof Error ? cause.message : 'It cannot be read.'}`, { variant: 'error' })
+    }
+  }
+  const missing = font.kind === 'file' && !fonts.some(({ asset }) => asset === font.asset) ? { [font.asset]: font.name } : {}
+  return (
+    <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+      <Choice<string>
+        label="Letters"
+        testId="draw-font"
+        value={font.kind === 'strokes' ? 'strokes' : font.asset}
+        options={{
+          strokes: 'Single stroke, for scoring',
+          ...Object.fromEntries(fonts.map(({ asset, name }) => [asset, name])),
+          ...missing,
+        }}
+        onChoose={(value) => {
+          const found = fonts.find(({ asset }) => asset === value)
+          onChange(found ? { kind: 'file', asset: found.asset, name: found.name } : { kind: 'strokes' })
+        }}
+      />
+      <Tooltip title="A font of your own: TTF, OTF or WOFF">
+        <Button variant="outlined" color="secondary" sx={{ whiteSpace: 'nowrap' }} onClick={() => input.current?.click()}>
+          Own font
+        </Button>
+      </Tooltip>
+      <input
+        ref={input}
+        type="file"
+        hidden
+        accept=".ttf,.otf,.woff"
+        data-testid="own-font"
+        onChange={(event) => {
+          const [file] = event.target.files ?? []
+          event.target.value = ''
+          if (file) void bring(file)
+        }}
+      />
+    </Box>
+  )
+}
