@@ -1,6 +1,4 @@
-import { lookKey, looksOf } from '../vector/drawing.ts'
-import type { Drawn } from '../vector/drawn.ts'
-import type { PlacedDrawing } from '../vector/read-drawing.ts'
+import { type Drawn, drawnName } from '../vector/drawn.ts'
 import type { DrawingNode, JobDocument, LineageNode, Placement } from './document.ts'
 
 /** What a drawn thing became: its drawing as an asset, and its size. */
@@ -13,10 +11,6 @@ export interface RedrawnAs {
   readonly looks: readonly string[]
 }
 
-/** The looks of a drawing, as parts name them. */
-export const drawingLooks = (drawing: PlacedDrawing): readonly string[] =>
-  [...looksOf(drawing).values()].map(({ look }) => lookKey(look))
-
 /**
  * A drawing that was drawn or written here, by other numbers: all that comes from it follows. It keeps the scale that it was
  * given, its middle where it is; a text keeps the edge that its lines are aligned to, and its top.
@@ -25,7 +19,15 @@ export function redrawn(job: JobDocument, nodeId: string, as: RedrawnAs): JobDoc
   const node = job.nodes[nodeId]
   if (node?.kind !== 'drawing') throw new Error(`“${nodeId}” is no drawing.`)
   const { drawn, asset, widthMm, heightMm, looks } = as
-  const changed: DrawingNode = { ...node, drawn, asset, widthMm: Math.max(0.001, widthMm), heightMm: Math.max(0.001, heightMm) }
+  const name = node.drawn && node.name === drawnName(node.drawn) ? drawnName(drawn) : node.name
+  const changed: DrawingNode = {
+    ...node,
+    name,
+    drawn,
+    asset,
+    widthMm: Math.max(0.001, widthMm),
+    heightMm: Math.max(0.001, heightMm),
+  }
   const place = moved(job.placements[nodeId], node, changed)
   const nodes = Object.fromEntries(
     Object.entries(job.nodes).map(([id, each]): [string, LineageNode] =>

@@ -1,5 +1,5 @@
 /** What is used of the package: it ships without types. */
-declare module 'opentype.js' {
+declare module 'opentype.js/dist/opentype.mjs' {
   export type Command =
     | { readonly type: 'M'; readonly x: number; readonly y: number }
     | { readonly type: 'L'; readonly x: number; readonly y: number }

@@ -1,8 +1,9 @@
 /// <reference path="./opentype.d.ts" />
-import { type Font, type Glyph, parse } from 'opentype.js'
+import { type Font, type Glyph, parse } from 'opentype.js/dist/opentype.mjs'
 import { LINE, type Path } from '../geometry/path.ts'
 import { isFont } from './font-kind.ts'
 import type { Letter, Typeface } from './typeface.ts'
+import { unpackWoff } from './woff.ts'
 
 /** A font that cannot be used; `message` is a sentence for the operator. */
 export class FontError extends Error {}
@@ -11,6 +12,9 @@ export class FontError extends Error {}
 const MAX_BYTES = 20_000_000
 /** Height of capitals where a font does not say it, share of the em: the usual one. */
 const USUAL_CAP = 0.7
+
+/** Letters that every font is tried with. */
+const PRINTABLE = String.fromCharCode(...Array.from({ length: 94 }, (_, i) => 33 + i))
 
 /** Reads a font: TrueType, OpenType (CFF) or WOFF. @throws FontError with a sentence */
 export function readFont(bytes: Uint8Array): Typeface {
@@ -22,10 +26,10 @@ export function readFont(bytes: Uint8Array): Typeface {
     throw new FontError(`The font has ${Math.round(bytes.length / 1e6)} MB; at most ${MAX_BYTES / 1e6} MB can be read.`)
   let font: Font
   try {
-    font = parse(bytes.slice().buffer)
+    font = parse((tag === 'wOFF' ? unpackWoff(bytes) : bytes.slice()).buffer as ArrayBuffer)
     if (!(font.unitsPerEm > 0) || !(font.glyphs.length > 1)) throw new Error('it has no letters')
     // A damaged table shows when a letter is drawn, not before.
-    typefaceOf(font).set('A')
+    typefaceOf(font).set(PRINTABLE)
   } catch (cause) {
     throw new FontError('The font is damaged and cannot be read.', { cause })
   }

@@ -70,7 +70,9 @@ function straight(width: number, down: number, align: TextSpec['align']): Place 
 }
 
 function placesAlong(along: NonNullable<TextSpec['along']>, width: number, down: number, align: TextSpec['align']): Place {
-  const { line, closed } = lineOf(along)
+  // Further lines around a circle stand on smaller ones (along its bottom on larger ones), else beside the line, letter by letter.
+  const { line, closed } = lineOf(along, down)
+  const beside = along.kind === 'path' ? down : 0
   const lengths = new Float64Array(line.length / 2)
   for (let i = 1; i < lengths.length; i++)
     lengths[i] = lengths[i - 1] + Math.hypot(line[2 * i] - line[2 * i - 2], line[2 * i + 1] - line[2 * i - 1])
@@ -92,17 +94,17 @@ function placesAlong(along: NonNullable<TextSpec['along']>, width: number, down:
     const [mx, my] = point(middle)
     const chord = Math.hypot(bx - ax, by - ay) || 1
     const [cos, sin] = [(bx - ax) / chord, (by - ay) / chord]
-    // Further lines stand inwards, on the line's right-hand side.
-    const [x, y] = [mx - sin * down, my + cos * down]
+    const [x, y] = [mx - sin * beside, my + cos * beside]
     return turnPath(letter, cos, sin, x - (wide / 2) * cos, y - (wide / 2) * sin)
   }
 }
 
 /** The line as a polyline; one that closes ends where it begins. */
-function lineOf(along: NonNullable<TextSpec['along']>): { readonly line: Ring; readonly closed: boolean } {
+function lineOf(along: NonNullable<TextSpec['along']>, down: number): { readonly line: Ring; readonly closed: boolean } {
   if (along.kind === 'circle') {
-    const r = along.diameterMm / 2
     const top = along.at === 'top'
+    const r = along.diameterMm / 2 + (top ? -down : down)
+    if (!(r > 0)) throw new RangeError('The text has more lines than fit into its circle.')
     // Begins opposite, so that its middle is where the text has its own.
     const data = `M0 ${top ? r : -r}A${r} ${r} 0 0 ${top ? 1 : 0} 0 ${top ? -r : r}A${r} ${r} 0 0 ${top ? 1 : 0} 0 ${top ? r : -r}`
     return { line: flattenPath(pathsOf(data)[0], LINE_TOLERANCE), closed: true }

@@ -128,19 +128,19 @@ export function HandDrawing({ workpiece, onDrawn }: Props) {
             ? 'The line is closed.'
             : 'Press for a corner, pull for a bend; the first corner closes the line. Whole millimetres, any place with Alt.'}
       </Box>
-      <Box sx={{ display: 'flex', gap: 2, alignItems: 'center' }}>
-        <Box sx={{ width: 210 }}>
+      <Box sx={{ display: 'flex', columnGap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
+        <Box sx={{ width: 190 }}>
           <LengthField
-            label="Corner at"
+            label="Across"
             value={next.x}
             range={{ min: -10_000, max: 10_000 }}
             digits={2}
             onCommit={(x) => setNext({ ...next, x })}
           />
         </Box>
-        <Box sx={{ width: 170 }}>
+        <Box sx={{ width: 190 }}>
           <LengthField
-            label=","
+            label="Down"
             value={next.y}
             range={{ min: -10_000, max: 10_000 }}
             digits={2}
@@ -155,7 +155,7 @@ export function HandDrawing({ workpiece, onDrawn }: Props) {
           onClick={() => take([...points, next], false)}
           data-testid="hand-add"
         >
-          Set it
+          Set a corner there
         </Button>
         <Tooltip title="Backspace">
           <span>

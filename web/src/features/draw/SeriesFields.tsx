@@ -1,6 +1,7 @@
 import { Box, Button } from '@mui/material'
-import { columnOf, numberSeries, readTable, type Table, type TextSpec } from '@neotaxis/core'
+import { columnOf, entryText, numberSeries, readTable, type Table, type TextSpec } from '@neotaxis/core'
 import { useRef, useState } from 'react'
+import { drawnFile } from '../../workers/engine.ts'
 import { CountField, LengthField } from '../field/quantities.tsx'
 import { Choice } from './Choice.tsx'
 
@@ -11,22 +12,33 @@ interface Props {
 
 const PITCH = { min: 0.1, max: 10_000 }
 
+/** Room from one text to the next: that of the longest one and a capital's height. */
+async function roomFor(text: TextSpec, entries: readonly string[]): Promise<{ pitchXMm: number; pitchYMm: number }> {
+  const longest = entries.reduce((a, b) => (b.length > a.length ? b : a))
+  const { box } = await drawnFile({ ...text, text: entryText(text.text, longest), series: undefined })
+  return { pitchXMm: Math.ceil(box.x1 - box.x0 + text.capMm), pitchYMm: Math.ceil(box.y1 - box.y0 + text.capMm) }
+}
+
 /** One text for each number or name of a list, in rows and columns. */
 export function SeriesFields({ text, onChange }: Props) {
   const { series } = text
   const [counts, setCounts] = useState({ from: 1, to: 12, digits: 2 })
+  const [counting, setCounting] = useState(false)
   const [table, setTable] = useState<Table>()
   const [error, setError] = useState<string>()
   const input = useRef<HTMLInputElement>(null)
-  const entries = (found: readonly string[]): void => {
+  const entries = async (found: readonly string[]): Promise<void> => {
     setError(found.length === 0 ? 'This column holds nothing.' : undefined)
-    if (found.length > 0) onChange({ ...text, series: { columns: 3, pitchXMm: 60, pitchYMm: 20, ...series, entries: found } })
+    if (found.length === 0) return
+    onChange({ ...text, series: { columns: 3, ...(series ?? (await roomFor(text, found))), entries: found } })
   }
   const sentence = (cause: unknown): string => (cause instanceof Error ? cause.message : 'It cannot be read.')
   const count = (now: typeof counts): void => {
     setCounts(now)
+    setTable(undefined)
+    setCounting(true)
     try {
-      entries(numberSeries(now.from, now.to, 1, now.digits))
+      void entries(numberSeries(now.from, now.to, 1, now.digits))
     } catch (cause) {
       setError(sentence(cause))
     }
@@ -35,28 +47,32 @@ export function SeriesFields({ text, onChange }: Props) {
     try {
       const found = readTable(await file.text())
       setTable(found)
-      entries(columnOf(found, 0))
+      setCounting(false)
+      await entries(columnOf(found, 0))
     } catch (cause) {
       setError(`${file.name}: ${sentence(cause)}`)
     }
   }
-  const kind = series === undefined ? 'one' : table ? 'table' : 'list'
+  const kind = series === undefined ? 'one' : table ? 'table' : counting ? 'numbers' : 'kept'
   return (
     <>
-      <Choice
+      <Choice<string>
         label="For whom"
         testId="draw-series"
         value={kind}
         options={{
           one: 'one text',
-          list: series && !table ? `a list of ${series.entries.length}` : 'numbers in a row',
+          ...(kind === 'kept' && series ? { kept: `these ${series.entries.length}` } : {}),
+          numbers: 'numbers in a row',
           table: table ? 'a column of a table' : 'a column of a table (CSV)…',
         }}
         onChoose={(value) => {
-          setTable(undefined)
-          if (value === 'one') onChange({ ...text, series: undefined })
-          else if (value === 'list') count(counts)
-          else input.current?.click()
+          if (value === 'one') {
+            setTable(undefined)
+            setCounting(false)
+            onChange({ ...text, series: undefined })
+          } else if (value === 'numbers') count(counts)
+          else if (value === 'table') input.current?.click()
         }}
       />
       <input
@@ -71,7 +87,7 @@ export function SeriesFields({ text, onChange }: Props) {
           if (file) void open(file)
         }}
       />
-      {kind === 'list' && (
+      {kind === 'numbers' && (
         <>
           <CountField
             label="From"
@@ -94,7 +110,7 @@ export function SeriesFields({ text, onChange }: Props) {
           testId="series-column"
           value={String(table.columns.findIndex((_, i) => columnOf(table, i).join('\n') === series?.entries.join('\n')))}
           options={Object.fromEntries(table.columns.map((name, i) => [String(i), name]))}
-          onChoose={(value) => entries(columnOf(table, Number(value)))}
+          onChoose={(value) => void entries(columnOf(table, Number(value)))}
         />
       )}
       {series && (

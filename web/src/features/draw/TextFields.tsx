@@ -64,14 +64,15 @@ export function TextFields({ text, job, onChange }: Props) {
       />
       <FontField font={text.font} onChange={(font) => set({ font })} />
       <LengthField
-        label="Height of capitals"
+        label="Capitals"
+        hint="Height of capital letters."
         value={text.capMm}
         range={{ min: 0.2, max: 2000 }}
         digits={2}
         onCommit={(capMm) => set({ capMm })}
       />
       <LengthField
-        label="Between letters"
+        label="Letter gap"
         value={text.letterMm}
         range={{ min: -100, max: 500 }}
         digits={2}
