@@ -124,6 +124,13 @@ export function growLines(lines: readonly Ring[], halfMm: number): Ring[] {
   return fromGrid(Clipper.simplifyPaths(grown, 0.002 * UNITS_PER_MM))
 }
 
+/** Between two pieces that were one, mm: far less than any kerf. */
+const SPLIT_MM = 0.01
+
+/** A filled shape (even-odd) parted where lines run through it. @param rings mm @param lines polylines, mm @returns rings in mm */
+export const splitBy = (rings: readonly Ring[], lines: readonly Ring[]): Ring[] =>
+  combine('subtract', rings, growLines(lines, SPLIT_MM / 2))
+
 /** The parts of lines that lie within a filled shape (even-odd). @param lines polylines, mm @returns polylines, mm */
 export function linesWithin(lines: readonly Ring[], shape: readonly Ring[]): Ring[] {
   const clipper = new Clipper64()

@@ -17,6 +17,7 @@ export function withArtwork(job: JobDocument, other: JobDocument, tag: string): 
   const operations = Object.fromEntries(
     Object.entries(other.operations).map(([id, op]): [string, Operation] => [named(id), { ...op, node: named(op.node) }]),
   )
+  const groups = Object.fromEntries(Object.entries(other.groups ?? {}).map(([id, group]) => [named(id), named(group)]))
   const isCut = (id: string): boolean => other.operations[id].kind === 'cut' && !id.startsWith('score')
   const marks = other.runOrder.filter((id) => !isCut(id)).map(named)
   const cuts = other.runOrder.filter(isCut).map(named)
@@ -27,6 +28,7 @@ export function withArtwork(job: JobDocument, other: JobDocument, tag: string): 
     nodes: { ...job.nodes, ...nodes },
     placements: { ...job.placements, ...placements },
     operations: { ...job.operations, ...operations },
+    ...(job.groups || other.groups ? { groups: { ...job.groups, ...groups } } : {}),
     runOrder: [...job.runOrder.slice(0, at), ...marks, ...job.runOrder.slice(at), ...cuts],
   }
 }

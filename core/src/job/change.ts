@@ -25,18 +25,60 @@ const withPlacement = (job: JobDocument, sourceId: string, place: Placement): Jo
   },
 })
 
-/** A family of artwork moved as one. */
+/** A placement changed, and what is grouped with it changed likewise. */
+function withGroup(job: JobDocument, sourceId: string, next: Placement): JobDocument {
+  const old = job.placements[sourceId]
+  const group = job.groups?.[sourceId]
+  const placed = withPlacement(job, sourceId, next)
+  if (group === undefined) return placed
+  const [sx, sy] = [next.widthMm / old.widthMm, next.heightMm / old.heightMm]
+  return Object.keys(job.groups ?? {})
+    .filter((id) => id !== sourceId && job.groups![id] === group)
+    .reduce((sum, id) => {
+      const { xMm, yMm, widthMm, heightMm } = job.placements[id]
+      return withPlacement(sum, id, {
+        xMm: next.xMm + (xMm - old.xMm) * sx,
+        yMm: next.yMm + (yMm - old.yMm) * sy,
+        widthMm: widthMm * sx,
+        heightMm: heightMm * sy,
+      })
+    }, placed)
+}
+
+/** Artwork that moves and grows with a piece of artwork, by the roots of their families. */
+export function groupedWith(job: JobDocument, nodeId: string): string[] {
+  const root = sourceOf(job, nodeId)
+  const group = job.groups?.[root]
+  return group === undefined ? [] : Object.keys(job.groups!).filter((id) => id !== root && job.groups![id] === group)
+}
+
+/** Two families, with what each is grouped with, as one group. @param tag names a group that is new */
+export function grouped(job: JobDocument, nodeId: string, otherId: string, tag: string): JobDocument {
+  const roots = [nodeId, otherId].flatMap((id) => [sourceOf(job, id), ...groupedWith(job, id)])
+  return { ...job, groups: { ...job.groups, ...Object.fromEntries(roots.map((root) => [root, tag])) } }
+}
+
+/** A family taken out of its group; a group of one is none. */
+export function ungrouped(job: JobDocument, nodeId: string): JobDocument {
+  const rest = groupedWith(job, nodeId)
+  const gone = [sourceOf(job, nodeId), ...(rest.length === 1 ? rest : [])]
+  const groups = Object.fromEntries(Object.entries(job.groups ?? {}).filter(([id]) => !gone.includes(id)))
+  const { groups: _, ...bare } = job
+  return Object.keys(groups).length > 0 ? { ...bare, groups } : bare
+}
+
+/** A family of artwork moved as one, with its group. */
 export function moved(job: JobDocument, nodeId: string, dxMm: number, dyMm: number): JobDocument {
   const sourceId = sourceOf(job, nodeId)
   const place = job.placements[sourceId]
-  return withPlacement(job, sourceId, { ...place, xMm: place.xMm + dxMm, yMm: place.yMm + dyMm })
+  return withGroup(job, sourceId, { ...place, xMm: place.xMm + dxMm, yMm: place.yMm + dyMm })
 }
 
 /** How far a node's outline stands out beyond what scales with the picture: twice the sum of its offsets, mm. */
 export function standsOut(job: JobDocument, nodeId: string): number {
   let sum = 0
   for (let node: LineageNode | undefined = job.nodes[nodeId]; node && !isRoot(node); node = job.nodes[node.from]) {
-    if (node.kind === 'offset') sum += node.distanceMm
+    if (node.kind === 'offset') sum += (node.both ? Math.abs(node.distanceMm) : node.distanceMm) * (node.steps ?? 1)
   }
   return 2 * sum
 }
@@ -78,7 +120,7 @@ export function resized(
     const fixed = low + anchor * size
     return fixed - anchor * then + out / 2 - (low + out / 2 - at) * scale
   }
-  return withPlacement(job, sourceId, {
+  return withGroup(job, sourceId, {
     widthMm: place.widthMm * scaleX,
     heightMm: place.heightMm * scaleY,
     xMm: start(box.x0, width, place.xMm, options.anchorX, scaleX),

@@ -90,6 +90,10 @@ export interface OffsetNode {
   readonly distanceMm: number
   readonly join: Join
   readonly outermost: boolean
+  /** So many outlines, each as far again from the one before; absent: one. */
+  readonly steps?: number
+  /** Inside as well as outside. */
+  readonly both?: true
 }
 
 /** Outlines cleaned up, step by step. */
@@ -107,7 +111,8 @@ export interface CombineNode {
   readonly name: string
   readonly from: string
   readonly with: string
-  readonly op: Combination
+  /** `split`: the outlines parted where the lines of the other run. */
+  readonly op: Combination | 'split'
 }
 
 /** A strip that holds a piece: it crosses what is cut away, from an edge to the edge across. */
@@ -205,6 +210,8 @@ export function givesLines(job: JobDocument, nodeId: string): boolean {
   const node = job.nodes[nodeId]
   if (node?.kind === 'trace') return node.mode === 'centreline'
   if (node?.kind === 'part') return node.as === 'lines'
+  // Several edges, one within the other, are no edge of a part.
+  if (node?.kind === 'offset') return (node.steps ?? 1) > 1 || node.both === true
   return node?.kind === 'clean' && givesLines(job, node.from)
 }
 
@@ -318,6 +325,8 @@ export interface JobDocument {
   readonly operations: Readonly<Record<string, Operation>>
   /** Ids of the operations in the order in which they run; one that is not named is put aside with its settings. */
   readonly runOrder: readonly string[]
+  /** Artwork that moves and grows together: root → the group that it belongs to. */
+  readonly groups?: Readonly<Record<string, string>>
   /** Findings marked as meant: finding id → what it said then. */
   readonly meant: Readonly<Record<string, string>>
 }

@@ -1,4 +1,4 @@
-import { combine, growLines, offset } from '../geometry/clip.ts'
+import { combine, growLines, offset, splitBy } from '../geometry/clip.ts'
 import { flattenPath, mapPath, type Path, pathFromRing } from '../geometry/path.ts'
 import { mapRing, type Ring } from '../geometry/ring.ts'
 import { type Cleaned, cleaned } from '../outline/clean/clean.ts'
@@ -45,13 +45,15 @@ function cleanedBy(job: JobDocument, nodeId: string, { from, steps, order }: Cle
 function localRings(job: JobDocument, nodeId: string, bench: Bench): Keyed<readonly Ring[]> {
   const node = job.nodes[nodeId]
   if (node?.kind === 'offset') {
-    const { distanceMm, join, outermost } = node
+    const { distanceMm, join, outermost, steps = 1, both } = node
     const parent = localRings(job, node.from, bench)
-    const key = keyOf('offset', parent.key, { distanceMm, join, outermost })
-    const make = (): Ring[] =>
+    const key = keyOf('offset', parent.key, { distanceMm, join, outermost, steps, both })
+    const at = (mm: number): Ring[] =>
       givesLines(job, node.from)
-        ? growLines(closedLines(parent.made), distanceMm)
-        : offset(parent.made, distanceMm, { join, outermost, progress: bench.progress })
+        ? growLines(closedLines(parent.made), mm)
+        : offset(parent.made, mm, { join, outermost, progress: bench.progress })
+    const make = (): Ring[] =>
+      Array.from({ length: steps }, (_, i) => distanceMm * (i + 1)).flatMap((mm) => (both ? [...at(mm), ...at(-mm)] : at(mm)))
     return { key, made: bench.cache.get(key, make, ringBytes) }
   }
   if (node?.kind === 'bridged') {
@@ -68,13 +70,13 @@ function localRings(job: JobDocument, nodeId: string, bench: Bench): Keyed<reado
     const there = placeOf(job, node.with)
     const dx = there.xMm - here.xMm
     const dy = there.yMm - here.yMm
-    const key = keyOf('combine', own.key, other.key, node.op, dx, dy)
-    const make = (): Ring[] =>
-      combine(
-        node.op,
-        own.made,
-        other.made.map((ring) => mapRing(ring, 1, 1, dx, dy)),
-      )
+    const { op } = node
+    const split = op === 'split' ? localLines(job, node.with, bench) : []
+    const key = keyOf('combine', own.key, other.key, op, dx, dy)
+    const make = (): Ring[] => {
+      const there = (rings: readonly Ring[]): Ring[] => rings.map((ring) => mapRing(ring, 1, 1, dx, dy))
+      return op === 'split' ? splitBy(own.made, there(split)) : combine(op, own.made, there(other.made))
+    }
     return { key, made: bench.cache.get(key, make, ringBytes) }
   }
   if (node?.kind === 'part') return partRings(job, nodeId, bench)
@@ -122,6 +124,13 @@ export function strokeWidths(job: JobDocument, nodeId: string, bench: Bench): nu
   const { widths, sx } = traced(job, nodeId, node, bench)
   return widths.map((width) => width * sx)
 }
+
+/** All paths of an outline as polylines; those that close end where they begin. */
+const localLines = (job: JobDocument, nodeId: string, bench: Bench): Ring[] =>
+  localPaths(job, nodeId, bench).made.map((path) => {
+    const line = flattenPath(path, FLATTEN_MM)
+    return path.closed ? Float64Array.of(...line, line[0], line[1]) : line
+  })
 
 /**
  * What is followed as it is: all lines where a node gives lines, else those that do not close. Those that close end where

@@ -1,6 +1,5 @@
-import type { Combination } from '../geometry/clip.ts'
 import type { OutlineStep } from '../outline/clean/steps.ts'
-import { type CleanNode, isOutline, isRoot, type JobDocument, type LineageNode } from './document.ts'
+import { type CleanNode, type CombineNode, isOutline, isRoot, type JobDocument, type LineageNode } from './document.ts'
 
 /** Operations and artwork that used one node use another one instead, but for those named. */
 function redirected(job: JobDocument, from: string, to: string): JobDocument {
@@ -107,8 +106,14 @@ export const withOffset = (job: JobDocument, outline: string, distanceMm: number
 })
 
 /** An outline combined with another; what burned it burns the combination. */
-export function withCombination(job: JobDocument, outline: string, other: string, op: Combination, id: string): JobDocument {
-  const word = { union: 'and', subtract: 'without', intersect: 'within', exclude: 'or' }[op]
+export function withCombination(
+  job: JobDocument,
+  outline: string,
+  other: string,
+  op: CombineNode['op'],
+  id: string,
+): JobDocument {
+  const word = { union: 'and', subtract: 'without', intersect: 'within', exclude: 'or', split: 'split by' }[op]
   const name = `${job.nodes[outline].name} ${word} ${job.nodes[other].name}`
   return insertedAfter(job, outline, id, { kind: 'combine', name, from: outline, with: other, op })
 }

@@ -8,6 +8,9 @@ import { type Bench, keyOf } from './bench.ts'
 import type { JobDocument } from './document.ts'
 import { type Keyed, pathBytes, placeOf, ringBytes, ringsOf } from './local.ts'
 
+/** A drawing that is thinner than this has no width that could be scaled, mm. */
+const NO_SIZE_MM = 1e-6
+
 /** The shapes of a part of a drawing, in the size that it has in the job. */
 function localShapes(job: JobDocument, nodeId: string, bench: Bench): Keyed<readonly Shape[]> {
   const node = job.nodes[nodeId]
@@ -16,7 +19,11 @@ function localShapes(job: JobDocument, nodeId: string, bench: Bench): Keyed<read
   if (!bench.drawing) throw new Error('Drawings cannot be read here.')
   const drawing = bench.drawing(root.asset)
   const { widthMm, heightMm } = placeOf(job, nodeId)
-  const [sx, sy] = [widthMm / drawing.widthMm || 1, heightMm / drawing.heightMm || 1]
+  // An upright line has no width, whatever its place says.
+  const [sx, sy] = [
+    drawing.widthMm > NO_SIZE_MM ? widthMm / drawing.widthMm : 1,
+    drawing.heightMm > NO_SIZE_MM ? heightMm / drawing.heightMm : 1,
+  ]
   const looks = new Set(node.looks)
   const key = keyOf('shapes', root.asset, [...looks].sort(), sx, sy)
   const make = (): readonly Shape[] =>

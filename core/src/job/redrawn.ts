@@ -1,5 +1,6 @@
 import { type Drawn, drawnName } from '../vector/drawn.ts'
 import type { DrawingNode, JobDocument, LineageNode, Placement } from './document.ts'
+import { RANGES } from './ranges.ts'
 
 /** What a drawn thing became: its drawing as an asset, and its size. */
 export interface RedrawnAs {
@@ -40,8 +41,11 @@ export function redrawn(job: JobDocument, nodeId: string, as: RedrawnAs): JobDoc
 }
 
 function moved(place: Placement, before: DrawingNode, after: DrawingNode): Placement {
-  const [sx, sy] = [place.widthMm / before.widthMm || 1, place.heightMm / before.heightMm || 1]
-  const [widthMm, heightMm] = [Math.max(0.5, after.widthMm * sx), Math.max(0.5, after.heightMm * sy)]
+  // What is as thin as a line has a place of the least size, not of its own: it is scaled as its other side is.
+  const wide = before.widthMm >= RANGES.sizeMm.min ? place.widthMm / before.widthMm : undefined
+  const high = before.heightMm >= RANGES.sizeMm.min ? place.heightMm / before.heightMm : undefined
+  const [sx, sy] = [wide ?? high ?? 1, high ?? wide ?? 1]
+  const [widthMm, heightMm] = [Math.max(RANGES.sizeMm.min, after.widthMm * sx), Math.max(RANGES.sizeMm.min, after.heightMm * sy)]
   const drawn = after.drawn
   const line = drawn?.kind === 'text' && !drawn.along
   const stays = !line || drawn.align === 'middle' ? 0.5 : drawn.align === 'left' ? 0 : 1

@@ -198,7 +198,7 @@ const node = byKind(
       name: name.required(),
       from: id.required(),
       with: id.required(),
-      op: Joi.valid('union', 'subtract', 'intersect', 'exclude').required(),
+      op: Joi.valid('union', 'subtract', 'intersect', 'exclude', 'split').required(),
     },
     bridged: {
       name: name.required(),
@@ -221,6 +221,8 @@ const node = byKind(
       distanceMm: within(RANGES.distanceMm),
       join: Joi.valid('round', 'mitre', 'bevel').required(),
       outermost: Joi.boolean().required(),
+      steps: Joi.number().integer().min(1).max(RANGES.offsetSteps.max).optional(),
+      both: Joi.valid(true).optional(),
     },
   },
   'a kind of artwork',
@@ -275,6 +277,7 @@ const jobSchema = Joi.object({
   placements: Joi.object().pattern(id, placement).max(500).required(),
   operations: Joi.object().pattern(id, operation).max(500).required(),
   runOrder: Joi.array().items(id).unique().max(500).required(),
+  groups: Joi.object().pattern(id, id).max(500).optional(),
   meant: Joi.object().pattern(Joi.string().max(120), Joi.string().max(400)).max(500).required(),
 })
 
@@ -327,6 +330,8 @@ function checkReferences(job: JobDocument): void {
   }
   for (const key of Object.keys(job.placements))
     if (!job.nodes[key] || !isRoot(job.nodes[key])) wrong('a place belongs to no artwork')
+  for (const key of Object.keys(job.groups ?? {}))
+    if (!job.nodes[key] || !isRoot(job.nodes[key])) wrong('a group names artwork that is missing')
   for (const [key, op] of Object.entries(job.operations)) {
     const node = job.nodes[op.node]
     if (!node) wrong(`operation “${key}” burns artwork that is missing`)

@@ -1,6 +1,7 @@
 import { Box, Button, MenuItem, Switch, TextField, Tooltip, Typography } from '@mui/material'
 import {
   areaDose,
+  canBeCutAround,
   formatDuration,
   givesLines,
   type JobDocument,
@@ -10,7 +11,7 @@ import {
   wattsAt,
   withOperation,
 } from '@neotaxis/core'
-import { memo } from 'react'
+import { memo, useState } from 'react'
 import { useSelector } from '../../store/hooks.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { runCommand } from '../bar/commands.ts'
@@ -18,8 +19,10 @@ import { CountField, LengthField, PercentField, SpeedField } from '../field/quan
 import { processName } from '../run-line/process.ts'
 import { selectedNode, selectedOperation } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
+import { AroundSheet } from './AroundSheet.tsx'
 import { ArtworkDetails } from './ArtworkDetails.tsx'
 import { DoseScale } from './DoseScale.tsx'
+import { GroupFields } from './GroupFields.tsx'
 import { PauseDetails } from './PauseDetails.tsx'
 import { Recipe } from './Recipe.tsx'
 import { SizeDetails } from './SizeDetails.tsx'
@@ -53,6 +56,7 @@ export const Details = memo(function Details({ job }: { readonly job: JobDocumen
         )}
         {node && <ArtworkDetails job={job} node={node} />}
         {node && box && Number.isFinite(box.x0) && <SizeDetails job={job} node={node} box={box} />}
+        {node && <GroupFields job={job} node={node} />}
       </Box>
       <Box sx={{ display: 'flex', gap: 1.2, p: 2, pt: 1.2, borderTop: 1, borderColor: 'divider' }}>
         <Tooltip title="The job with its pictures, to keep or to hand on  (Ctrl S)">
@@ -224,6 +228,7 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
 
 function JobDetails({ job }: { readonly job: JobDocument }) {
   const measure = useEvaluation((state) => state.measure)
+  const [around, setAround] = useState(false)
   return (
     <>
       <Typography variant="h2" sx={{ mb: 1 }}>
@@ -245,6 +250,21 @@ function JobDetails({ job }: { readonly job: JobDocument }) {
           </Box>
         )
       })}
+      {canBeCutAround(job).length > 0 && (
+        <Tooltip title="One outline around all of it or some of it, at a distance, cut last">
+          <Button
+            fullWidth
+            variant="outlined"
+            color="secondary"
+            onClick={() => setAround(true)}
+            data-testid="cut-around"
+            sx={{ mt: 2, borderColor: 'divider', bgcolor: 'background.paper' }}
+          >
+            Cut around…
+          </Button>
+        </Tooltip>
+      )}
+      {around && <AroundSheet job={job} onClose={() => setAround(false)} />}
     </>
   )
 }

@@ -1,7 +1,7 @@
 import { Box, MenuItem, Switch, TextField } from '@mui/material'
 import { formatLength, type OffsetNode, RANGES, withNode } from '@neotaxis/core'
 import { useSelector } from '../../store/hooks.ts'
-import { LengthField } from '../field/quantities.tsx'
+import { CountField, LengthField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
 import { Heading } from './Heading.tsx'
 import { ValueSlider } from './ValueSlider.tsx'
@@ -53,6 +53,24 @@ export function OffsetDetails({ id, node }: { readonly id: string; readonly node
           onChange={(_, on) => edit(on ? 'outermost edge only' : 'all edges', (base) => withNode(base, id, { outermost: on }))}
         />
       </Box>
+      <Box sx={{ display: 'flex', alignItems: 'center' }}>
+        <Box component="label" htmlFor={`both-${id}`} sx={{ flex: 1 }}>
+          Inside as well
+        </Box>
+        <Switch
+          size="small"
+          id={`both-${id}`}
+          checked={node.both === true}
+          onChange={(_, on) => edit(on ? 'inside as well' : 'one side', (base) => withNode(base, id, { both: on || undefined }))}
+        />
+      </Box>
+      <CountField
+        label="How many"
+        value={node.steps ?? 1}
+        range={RANGES.offsetSteps}
+        hint="Each as far again from the one before. More than one are lines to follow, not the edge of a part."
+        onCommit={(v) => edit(`${v} outlines`, (base) => withNode(base, id, { steps: v > 1 ? v : undefined }))}
+      />
       <TextField
         select
         fullWidth

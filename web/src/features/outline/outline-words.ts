@@ -24,6 +24,7 @@ export const COMBINED: Readonly<Record<CombineNode['op'], string>> = {
   subtract: 'the other taken off',
   intersect: 'what both share',
   exclude: 'what only one has',
+  split: 'parted along the other',
 }
 
 /** A step to begin with. */

@@ -1,0 +1,53 @@
+import { Box, Button, MenuItem, TextField } from '@mui/material'
+import { grouped, groupedWith, isRoot, type JobDocument, sourceOf, ungrouped } from '@neotaxis/core'
+import { newId } from '../picture/pointer.ts'
+import { useEdit } from '../use-edit.ts'
+import { Heading } from './Heading.tsx'
+
+/** What moves and grows together with a piece of artwork. */
+export function GroupFields({ job, node }: { readonly job: JobDocument; readonly node: string }) {
+  const edit = useEdit()
+  const root = sourceOf(job, node)
+  const mates = groupedWith(job, node)
+  const others = Object.keys(job.nodes).filter((id) => isRoot(job.nodes[id]) && id !== root && !mates.includes(id))
+  if (mates.length === 0 && others.length === 0) return null
+  return (
+    <>
+      <Heading>Moves and grows with</Heading>
+      {mates.length > 0 && (
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: 13.5 }} data-testid="group-mates">
+          <Box sx={{ flex: 1 }}>{mates.map((id) => job.nodes[id].name).join(', ')}</Box>
+          <Button
+            size="small"
+            color="secondary"
+            onClick={() => edit(`take ${job.nodes[root].name} out of its group`, (base) => ungrouped(base, node))}
+            data-testid="ungroup"
+          >
+            Let it go
+          </Button>
+        </Box>
+      )}
+      {others.length > 0 && (
+        <TextField
+          select
+          fullWidth
+          size="small"
+          label={mates.length > 0 ? 'And with' : 'Nothing yet'}
+          value=""
+          onChange={(event) => {
+            const other = event.target.value
+            edit(`group with ${job.nodes[other].name}`, (base) => grouped(base, node, other, newId()))
+          }}
+          sx={{ my: 1 }}
+          data-testid="group-with"
+        >
+          {others.map((id) => (
+            <MenuItem key={id} value={id}>
+              {job.nodes[id].name}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+    </>
+  )
+}
