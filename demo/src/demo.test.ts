@@ -18,11 +18,13 @@ import {
   pngSize,
   ResultCache,
   readDrawing,
+  ringsBounds,
   type SourceFacts,
   toGrey,
 } from '@neotaxis/core'
 import { describe, expect, it } from 'vitest'
 import { islandHeights, islandMesh } from './island.ts'
+import { boatLabelsJob, drawnFile, LABEL_EDGES, LABEL_NAMES } from './label-jobs.ts'
 import { heronJob, soundingsJob, stormShutterJob } from './outline-jobs.ts'
 import { harbourPaneJob, islandReliefJob } from './picture-jobs.ts'
 import { dropFiles, harbourNight, tideClockFace } from './pictures.ts'
@@ -163,5 +165,33 @@ describe('jobs of outlines', () => {
     expect(outlineFacts(job, 'clean', bench).paths).toBe(1)
     expect(cleanReports(job, 'clean', bench).holes.removed).toBeGreaterThan(3)
     expect(outlineRings(job, 'around', bench)).toHaveLength(1)
+  })
+})
+
+describe('the boat shed labels', () => {
+  it('are a whole job: a name on every label, nothing said against it, both moving as one', () => {
+    const files = new Map([LABEL_NAMES, LABEL_EDGES].map((drawn, i) => [String(i).repeat(64), drawnFile(drawn)]))
+    const facts = (i: number): SourceFacts => ({
+      name: 'labels',
+      asset: String(i).repeat(64),
+      widthPx: 10,
+      heightPx: 10,
+      hasAlpha: true,
+      drawing: readDrawing(files.get(String(i).repeat(64))!),
+    })
+    const job = checkJob(boatLabelsJob(facts(0), facts(1)))
+    const bench = assetsBench((asset) => files.get(asset))
+    expect(checkFindings(job, bench)).toEqual([])
+    expect(job.runOrder).toEqual(['score', 'cut-edges'])
+    const labels = outlineRings(job, 'outline-edges', bench)
+    expect(labels).toHaveLength(9)
+    // Every stroke of a name lies on a label.
+    for (const line of outlineRings(job, 'lines', bench)) {
+      const on = labels.filter((label) => {
+        const box = ringsBounds([label])
+        return line[0] > box.x0 && line[0] < box.x1 && line[1] > box.y0 && line[1] < box.y1
+      })
+      expect(on).toHaveLength(1)
+    }
   })
 })

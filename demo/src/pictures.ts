@@ -1,5 +1,6 @@
 import { encodePng, type RawPicture, type Ring } from '@neotaxis/core'
 import { islandHeights, islandMesh } from './island.ts'
+import { BOATS } from './label-jobs.ts'
 import { heron, soundings, stormShutter } from './outline-pictures.ts'
 import { band, bar, circle, polygon, reversed, wave } from './shapes.ts'
 import { Sheet } from './sheet.ts'
@@ -267,5 +268,6 @@ export const dropFiles = (): Record<string, Uint8Array> => ({
   'saltmere.stl': islandMesh(),
   'soundings.png': encodePng(soundings(), {}),
   'heron.png': encodePng(heron(), {}),
+  'boats.csv': new TextEncoder().encode(BOATS),
   'storm-shutter.svg': new TextEncoder().encode(stormShutter()),
 })

@@ -1,2 +1,3 @@
+export { artworkPicture } from './artwork-picture.ts'
 export { type ShippedFont, shippedFonts } from './shipped-fonts.ts'
 export { type Intake, takeIn } from './take-in.ts'

@@ -14,6 +14,7 @@ import { fontRoutes } from './routes/fonts.ts'
 import { healthRoutes } from './routes/health.ts'
 import { importRuleRoutes } from './routes/import-rules.ts'
 import { jobRoutes } from './routes/jobs.ts'
+import { libraryRoutes } from './routes/library.ts'
 import { machineRoutes } from './routes/machines.ts'
 import { runRoutes } from './routes/runs.ts'
 
@@ -69,6 +70,7 @@ export function createApp({ sequelize, log, desks, page }: AppSettings): Express
     fontRoutes(),
     importRuleRoutes(),
     jobRoutes(),
+    libraryRoutes(),
     machineRoutes(desks),
     runRoutes(desks),
   )

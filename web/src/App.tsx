@@ -15,6 +15,7 @@ const PicturePage = lazy(() => import('./routes/PicturePage.tsx'))
 const OutlinePage = lazy(() => import('./routes/OutlinePage.tsx'))
 const RunPage = lazy(() => import('./routes/RunPage.tsx'))
 const JournalPage = lazy(() => import('./routes/JournalPage.tsx'))
+const LibraryPage = lazy(() => import('./routes/LibraryPage.tsx'))
 const MachinesPage = lazy(() => import('./routes/MachinesPage.tsx'))
 const waiting = <LinearProgress aria-label="Loading" />
 
@@ -42,6 +43,7 @@ const router = createBrowserRouter([
       { path: '/jobs/:id/outline/:node?', element: later(<OutlinePage />) },
       { path: '/jobs/:id/run', element: later(<RunPage />) },
       { path: '/journal', element: later(<JournalPage />) },
+      { path: '/library', element: later(<LibraryPage />) },
       { path: '/machines', element: later(<MachinesPage />) },
       { path: '*', element: <Navigate to="/jobs" replace /> },
     ],

@@ -5,6 +5,7 @@ import { cutFirst } from './cut-first.ts'
 import { cutThroughEngraving } from './cut-through-engraving.ts'
 import { fallsOut } from './falls-out.ts'
 import type { Finding, Found, Severity } from './finding.ts'
+import { licences } from './licence.ts'
 import { lowResolution } from './low-resolution.ts'
 import { nothingToBurn } from './nothing-to-burn.ts'
 import { outlineTrouble } from './outline-trouble.ts'
@@ -30,6 +31,7 @@ const CHECKS: readonly ((job: JobDocument, bench: Bench) => Found[])[] = [
   preparedDots,
   tooFast,
   programProblems,
+  licences,
 ]
 
 const WEIGHT: Record<Severity, number> = { stop: 0, ask: 1, note: 2 }

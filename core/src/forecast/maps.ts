@@ -1,4 +1,5 @@
 import { coverage } from '../geometry/coverage.ts'
+import { bytesBy } from '../picture/bytes.ts'
 import { addDots, visible } from './paint.ts'
 import type { Scene } from './scene.ts'
 
@@ -22,5 +23,5 @@ export function forecastMaps(scene: Scene, columns: number, rows: number, cellMm
       for (let i = 0; i < through.length; i++) if (open[i] >= 0.5) through[i] = 255
     }
   }
-  return { tone: Uint8Array.from(dark, (d) => Math.round(255 * Math.min(1, d))), through }
+  return { tone: bytesBy(dark.length, (i) => Math.round(255 * Math.min(1, dark[i]))), through }
 }

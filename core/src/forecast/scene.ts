@@ -10,6 +10,7 @@ import { operationMarks } from '../job/pictured.ts'
 import { spotMm, wattsAt } from '../machine/machine.ts'
 import { dotReach } from '../material/answer.ts'
 import { lineDose, type Material } from '../material/material.ts'
+import { bytesBy } from '../picture/bytes.ts'
 import type { Marks } from '../picture/prepare.ts'
 import { dotGrid } from '../plan/grid.ts'
 import { levelDepths, levelTones } from '../plan/level-powers.ts'
@@ -149,7 +150,7 @@ function reliefOf(
   const depths = levelDepths(job.material, job.machine, operation)
   const deepMm = depths?.[255] ?? 0
   if (!depths || !(deepMm > 0)) return {}
-  const shares = Uint8Array.from(depths, (depth) => Math.round((255 * depth) / deepMm))
+  const shares = bytesBy(depths.length, (i) => Math.round((255 * depths[i]) / deepMm))
   const pyramid = bench.cache.get(
     keyOf('relief', key, [...shares]),
     () => buildPyramid({ ...marks, levels: darknessOfDots(marks, shares, 0, operation.bothWays) }),

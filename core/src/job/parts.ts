@@ -1,6 +1,7 @@
 import { coverage } from '../geometry/coverage.ts'
 import type { Path } from '../geometry/path.ts'
 import { mapRing, type Ring } from '../geometry/ring.ts'
+import { bytesBy } from '../picture/bytes.ts'
 import type { GreyPicture } from '../picture/picture.ts'
 import { lookKey, mapDrawing, type Shape } from '../vector/drawing.ts'
 import { seenArea } from '../vector/seen-area.ts'
@@ -66,7 +67,8 @@ export function drawnPicture(
   const make = (): GreyPicture => {
     const inPx = rings.map((ring) => mapRing(ring, widthPx / widthMm, heightPx / heightMm, 0, 0))
     const covered = coverage(inPx, widthPx, heightPx)
-    return { widthPx, heightPx, samples: Uint8Array.from(covered, (share) => Math.round(255 * (1 - share))), full: 255 }
+    const samples = bytesBy(covered.length, (i) => Math.round(255 * (1 - covered[i])))
+    return { widthPx, heightPx, samples, full: 255 }
   }
   return { key, made: bench.cache.get(key, make, ({ samples }) => samples.byteLength) }
 }

@@ -16,6 +16,7 @@ import type { Bench } from './bench.ts'
 import { JOB_VERSION, type JobDocument, type LineageNode, type Placement, type Workpiece } from './document.ts'
 import { outlinePaths } from './evaluate.ts'
 import { startTreatment } from './proposals-treatment.ts'
+import type { Provenance } from './provenance.ts'
 import { RANGES } from './ranges.ts'
 import { cutOperation, pictureOperation, reliefOperation, scoreOperation } from './recipe-operations.ts'
 
@@ -33,6 +34,8 @@ export interface SourceFacts {
   readonly drawing?: { readonly widthMm: number; readonly heightMm: number }
   /** Of what was drawn or written here: by which numbers. */
   readonly drawn?: Drawn
+  /** Of what comes from the library: where it came from, and what may be done with it. */
+  readonly provenance?: Provenance
 }
 
 export type ProposalId =

@@ -1,4 +1,5 @@
 import { Arena, type Kernel } from '../kernels/kernel.ts'
+import { bytesBy } from './bytes.ts'
 import { clean } from './clean.ts'
 import { flatten } from './flatten.ts'
 import type { Framed } from './framing.ts'
@@ -272,5 +273,5 @@ export function maskBase(framed: Framed): MaskBase {
   const width = Math.max(1, Math.round(framed.window.width * scale))
   const height = Math.max(1, Math.round(framed.window.height * scale))
   const { tone, alpha } = resampled(framed, markTable({ grades: [], key: '' }, framed.picture.full), width, height)
-  return { width, height, grey: Uint8Array.from(tone, (v, i) => (alpha && alpha[i] < 128 ? 255 : v >> 8)) }
+  return { width, height, grey: bytesBy(tone.length, (i) => (alpha && alpha[i] < 128 ? 255 : tone[i] >> 8)) }
 }

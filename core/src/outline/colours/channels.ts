@@ -1,3 +1,4 @@
+import { bytesBy } from '../../picture/bytes.ts'
 import type { GreyPicture } from '../../picture/picture.ts'
 import type { GreyWeights } from '../../picture/steps.ts'
 import type { ColourPicture } from './palette.ts'
@@ -10,7 +11,7 @@ export const CHANNELS: readonly GreyWeights[] = [
 ]
 
 const bytes = ({ samples, full }: GreyPicture): Uint8Array =>
-  full === 255 && samples instanceof Uint8Array ? samples : Uint8Array.from(samples, (v) => Math.round((255 * v) / full))
+  full === 255 && samples instanceof Uint8Array ? samples : bytesBy(samples.length, (i) => Math.round((255 * samples[i]) / full))
 
 /** A colour picture of its three channels, each as grey. */
 export const colourOf = ([red, green, blue]: readonly GreyPicture[]): ColourPicture => ({

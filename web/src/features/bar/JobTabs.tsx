@@ -15,6 +15,7 @@ export function JobTabs({ id }: { readonly id: string }) {
       outline: () => void navigate(`/jobs/${id}/outline`),
       run: () => void navigate(`/jobs/${id}/run`),
       journal: () => void navigate('/journal'),
+      library: () => void navigate('/library'),
       machines: () => void navigate('/machines'),
     }),
   )

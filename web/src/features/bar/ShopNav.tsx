@@ -4,6 +4,7 @@ import { TabLink } from './TabLink.tsx'
 
 const SCREENS = [
   ['/jobs', 'Jobs'],
+  ['/library', 'Library'],
   ['/journal', 'Journal'],
   ['/machines', 'Machines'],
 ] as const

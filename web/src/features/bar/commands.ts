@@ -70,6 +70,7 @@ export const COMMANDS: readonly Command[] = [
       event.key === 'Escape' && !!document.querySelector('[data-testid=bench-stage], [data-testid=outline-stage]'),
   },
   { id: 'run', title: 'To the machine: run the job', keys: 'G', match: plain('g') },
+  { id: 'library', title: 'Open the library' },
   { id: 'journal', title: 'Open the journal' },
   { id: 'machines', title: 'Open the machines' },
   { id: 'units', title: 'Millimetres or inches', keys: 'U', match: plain('u') },

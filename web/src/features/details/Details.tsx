@@ -16,6 +16,7 @@ import { useSelector } from '../../store/hooks.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { runCommand } from '../bar/commands.ts'
 import { CountField, LengthField, PercentField, SpeedField } from '../field/quantities.tsx'
+import { ProvenanceDetails } from '../library/ProvenanceDetails.tsx'
 import { processName } from '../run-line/process.ts'
 import { selectedNode, selectedOperation } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
@@ -57,6 +58,7 @@ export const Details = memo(function Details({ job }: { readonly job: JobDocumen
         {node && <ArtworkDetails job={job} node={node} />}
         {node && box && Number.isFinite(box.x0) && <SizeDetails job={job} node={node} box={box} />}
         {node && <GroupFields job={job} node={node} />}
+        {node && <ProvenanceDetails job={job} node={node} />}
       </Box>
       <Box sx={{ display: 'flex', gap: 1.2, p: 2, pt: 1.2, borderTop: 1, borderColor: 'divider' }}>
         <Tooltip title="The job with its pictures, to keep or to hand on  (Ctrl S)">

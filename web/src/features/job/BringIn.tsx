@@ -1,7 +1,8 @@
 import AddIcon from '@mui/icons-material/Add'
 import ShapeIcon from '@mui/icons-material/CategoryOutlined'
+import LibraryIcon from '@mui/icons-material/CollectionsBookmarkOutlined'
 import { Box, IconButton, Tooltip } from '@mui/material'
-import { type Drawn, type JobDocument, withArtwork } from '@neotaxis/core'
+import { type Drawn, type JobDocument, type Provenance, withArtwork } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { lazy, type ReactNode, Suspense, useCallback, useEffect, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
@@ -9,6 +10,7 @@ import { type AssetFacts, api } from '../../api/api.ts'
 import { newId } from '../picture/pointer.ts'
 import { useEdit } from '../use-edit.ts'
 
+const FromLibrary = lazy(() => import('../library/FromLibrary.tsx'))
 const DrawSheet = lazy(() => import('../draw/DrawSheet.tsx'))
 const ProposalChooser = lazy(() => import('../proposals/ProposalChooser.tsx'))
 
@@ -22,8 +24,10 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
     readonly facts: AssetFacts
     readonly drawn?: Drawn
     readonly at?: At
+    readonly provenance?: Provenance
   }>()
   const [drawing, setDrawing] = useState(false)
+  const [looking, setLooking] = useState(false)
   const take = useCallback((files: readonly File[]) => setWaiting((now) => [...now, ...files]), [])
   const [first] = waiting
   useEffect(() => {
@@ -84,6 +88,27 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
           <ShapeIcon fontSize="small" />
         </IconButton>
       </Tooltip>
+      <Tooltip title="Bring artwork of the library into this job">
+        <IconButton
+          onClick={() => setLooking(true)}
+          aria-label="From the library"
+          data-testid="from-library-button"
+          sx={{ position: 'absolute', right: 104, top: 8, bgcolor: 'background.paper', border: 1, borderColor: 'divider' }}
+        >
+          <LibraryIcon fontSize="small" />
+        </IconButton>
+      </Tooltip>
+      {looking && (
+        <Suspense fallback={null}>
+          <FromLibrary
+            onClose={() => setLooking(false)}
+            onChosen={({ id, name, facts, drawn, origin, licence }) => {
+              setLooking(false)
+              setDropped({ name, facts, ...(drawn ? { drawn } : {}), provenance: { library: id, origin, licence } })
+            }}
+          />
+        </Suspense>
+      )}
       {drawing && (
         <Suspense fallback={null}>
           <DrawSheet
@@ -121,6 +146,7 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
             name={dropped.name}
             facts={dropped.facts}
             drawn={dropped.drawn}
+            provenance={dropped.provenance}
             into={job}
             onClose={done}
             onChosen={(made) => {

@@ -1,5 +1,14 @@
 import { Box, Button, ButtonBase, Dialog, LinearProgress, Link, MenuItem, TextField, Typography } from '@mui/material'
-import { type Caught, type Drawn, FIRST_RULES, formatDuration, type ImportRule, type JobDocument, RANGES } from '@neotaxis/core'
+import {
+  type Caught,
+  type Drawn,
+  FIRST_RULES,
+  formatDuration,
+  type ImportRule,
+  type JobDocument,
+  type Provenance,
+  RANGES,
+} from '@neotaxis/core'
 import { useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { type AssetFacts, api } from '../../api/api.ts'
 import { cancelWork, caughtByRules, progressNow, proposals } from '../../workers/engine.ts'
@@ -14,6 +23,8 @@ interface Props {
   readonly facts: AssetFacts
   /** The numbers of what was drawn or written here. */
   readonly drawn?: Drawn
+  /** Of what comes from the library. */
+  readonly provenance?: Provenance
   readonly onClose: () => void
   /** A job of its own was made of it. */
   readonly onMade?: (jobId: string) => void
@@ -25,7 +36,17 @@ interface Props {
 }
 
 /** What a dropped picture could become: finished jobs with their picture and time. One choice makes the job. */
-export default function ProposalChooser({ name, facts, drawn: byNumbers, place, into, onClose, onMade, onChosen }: Props) {
+export default function ProposalChooser({
+  name,
+  facts,
+  drawn: byNumbers,
+  provenance,
+  place,
+  into,
+  onClose,
+  onMade,
+  onChosen,
+}: Props) {
   const catalogue = useCatalogue()
   const [materialId, setMaterialId] = useState('birch-ply-3')
   const [machineId, setMachineId] = useState('bench-60')
@@ -68,7 +89,7 @@ export default function ProposalChooser({ name, facts, drawn: byNumbers, place, 
     setError(undefined)
     const timer = setInterval(() => setProgress(progressNow()), 150)
     proposals({
-      facts: { ...facts, name, ...(byNumbers ? { drawn: byNumbers } : {}) },
+      facts: { ...facts, name, ...(byNumbers ? { drawn: byNumbers } : {}), ...(provenance ? { provenance } : {}) },
       workpiece: workpiece ?? { ...size, thicknessMm: material.thicknessMm },
       material,
       machine,
@@ -86,7 +107,7 @@ export default function ProposalChooser({ name, facts, drawn: byNumbers, place, 
       gone = true
       clearInterval(timer)
     }
-  }, [facts, name, byNumbers, material, machine, workpiece, size, width, drawn, rules])
+  }, [facts, name, byNumbers, provenance, material, machine, workpiece, size, width, drawn, rules])
 
   const choose = async (card: ProposalCard): Promise<void> => {
     if (onChosen) {

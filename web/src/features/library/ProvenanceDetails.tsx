@@ -1,0 +1,59 @@
+import { Box, Button } from '@mui/material'
+import { type JobDocument, OWN_WORK, sourceOf, withNode } from '@neotaxis/core'
+import { useSnackbar } from 'notistack'
+import { Link } from 'react-router'
+import { libraryApi } from '../../api/library.ts'
+import { Heading } from '../details/Heading.tsx'
+import { useEdit } from '../use-edit.ts'
+import { licenceWords } from './ArtworkGrid.tsx'
+
+/** Where a family of artwork came from; what is not in the library yet can be kept there. */
+export function ProvenanceDetails({ job, node }: { readonly job: JobDocument; readonly node: string }) {
+  const edit = useEdit()
+  const { enqueueSnackbar } = useSnackbar()
+  const root = sourceOf(job, node)
+  const source = job.nodes[root]
+  if (source.kind !== 'source' && source.kind !== 'mesh' && source.kind !== 'drawing') return null
+  const { provenance } = source
+  const keep = async (): Promise<void> => {
+    try {
+      const drawn = source.kind === 'drawing' ? source.drawn : undefined
+      const name = source.name.replace(/\.\w{1,5}$/, '')
+      const kept = await libraryApi.keep({
+        asset: source.asset,
+        ...(drawn ? { drawn } : {}),
+        name,
+        tags: [],
+        origin: `the job “${job.name}”`,
+        licence: OWN_WORK,
+      })
+      const { id, origin, licence } = kept
+      edit(`keep ${name} in the library`, (base) => withNode(base, root, { provenance: { library: id, origin, licence } }))
+    } catch (cause) {
+      enqueueSnackbar(cause instanceof Error ? cause.message : 'It could not be kept.', { variant: 'error' })
+    }
+  }
+  return (
+    <>
+      <Heading>Where it came from</Heading>
+      {provenance ? (
+        <Box sx={{ fontSize: 13.5, color: 'text.secondary' }} data-testid="provenance">
+          {provenance.origin && <Box>{provenance.origin}</Box>}
+          <Box>{licenceWords(provenance)}</Box>
+          <Link to={`/library?artwork=${provenance.library}`}>In the library</Link>
+        </Box>
+      ) : (
+        <Button
+          fullWidth
+          variant="outlined"
+          color="secondary"
+          onClick={() => void keep()}
+          data-testid="keep-artwork"
+          sx={{ mt: 0.8, borderColor: 'divider', bgcolor: 'background.paper' }}
+        >
+          Keep it in the library
+        </Button>
+      )}
+    </>
+  )
+}

@@ -1,0 +1,231 @@
+import AddIcon from '@mui/icons-material/Add'
+import { Box, Button, Typography } from '@mui/material'
+import { OWN_WORK } from '@neotaxis/core'
+import { useSnackbar } from 'notistack'
+import { lazy, Suspense, useCallback, useEffect, useState } from 'react'
+import { useDropzone } from 'react-dropzone'
+import { Link, useNavigate, useSearchParams } from 'react-router'
+import { api } from '../api/api.ts'
+import { type Artwork, artworkPicture, libraryApi, type Said } from '../api/library.ts'
+import { ShopBar } from '../features/bar/ShopBar.tsx'
+import { ArtworkGrid } from '../features/library/ArtworkGrid.tsx'
+import { SaidFields } from '../features/library/SaidFields.tsx'
+
+const ProposalChooser = lazy(() => import('../features/proposals/ProposalChooser.tsx'))
+
+/** Artwork kept across jobs: where it came from, what its licence allows, which jobs use it. */
+export default function LibraryPage() {
+  const navigate = useNavigate()
+  const { enqueueSnackbar } = useSnackbar()
+  const [params, setParams] = useSearchParams()
+  const [artwork, setArtwork] = useState<readonly Artwork[]>()
+  const [away, setAway] = useState(false)
+  const [making, setMaking] = useState<Artwork>()
+  const selected = artwork?.find(({ id }) => id === params.get('artwork'))
+  const select = useCallback((id: string) => setParams({ artwork: id }, { replace: true }), [setParams])
+  const load = useCallback(
+    () =>
+      libraryApi.all().then(
+        (found) => {
+          setArtwork(found.artwork)
+          setAway(false)
+        },
+        () => setAway(true),
+      ),
+    [],
+  )
+  useEffect(() => {
+    document.title = 'Library · Neotaxis'
+    void load()
+  }, [load])
+  useEffect(() => {
+    if (!away) return
+    const timer = setInterval(() => void load(), 2000)
+    return () => clearInterval(timer)
+  }, [away, load])
+  const complain = useCallback(
+    (name: string, cause: unknown): void =>
+      void enqueueSnackbar(`${name}: ${cause instanceof Error ? cause.message : 'It could not be done.'}`, { variant: 'error' }),
+    [enqueueSnackbar],
+  )
+  const take = useCallback(
+    async (files: readonly File[]) => {
+      for (const file of files) {
+        try {
+          const { asset } = await api.bringIn(file)
+          const name = file.name.replace(/\.\w{1,5}$/, '') || file.name
+          const kept = await libraryApi.keep({ asset, name, tags: [], origin: file.name, licence: OWN_WORK })
+          await load()
+          select(kept.id)
+        } catch (cause) {
+          complain(file.name, cause)
+        }
+      }
+    },
+    [load, select, complain],
+  )
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    noClick: true,
+    noKeyboard: true,
+    multiple: true,
+    onDrop: (files) => void take(files),
+  })
+  const change = async (of: Artwork, said: Partial<Said>): Promise<void> => {
+    try {
+      const changed = await libraryApi.change(of.id, said)
+      setArtwork((now) => now?.map((each) => (each.id === changed.id ? changed : each)))
+    } catch (cause) {
+      complain(of.name, cause)
+    }
+  }
+  const remove = async (of: Artwork): Promise<void> => {
+    try {
+      await libraryApi.remove(of.id)
+      await load()
+      enqueueSnackbar(`“${of.name}” is put away; jobs keep their copy.`, {
+        action: (
+          <Button color="inherit" onClick={() => void libraryApi.restore(of.id).then(load)}>
+            Bring it back
+          </Button>
+        ),
+      })
+    } catch (cause) {
+      complain(of.name, cause)
+    }
+  }
+  return (
+    <Box
+      {...getRootProps()}
+      sx={{ height: '100vh', display: 'flex', flexDirection: 'column', bgcolor: 'shop.surround', outline: 'none' }}
+      data-testid="library"
+    >
+      <input {...getInputProps({ 'aria-label': 'Artwork to keep' })} data-testid="library-file" />
+      <ShopBar>
+        <Box sx={{ flex: 1 }} />
+        <Button variant="contained" startIcon={<AddIcon />} onClick={open}>
+          Keep a file
+        </Button>
+      </ShopBar>
+      {away && (
+        <Box role="status" sx={{ bgcolor: 'error.main', color: 'background.paper', px: 3, py: 1 }}>
+          The server is not answering. The library comes back by itself when it does.
+        </Box>
+      )}
+      <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
+        <Box sx={{ flex: 1, overflow: 'auto', p: 3 }}>
+          {artwork?.length === 0 && (
+            <Box
+              sx={{
+                textAlign: 'center',
+                py: 10,
+                border: '2px dashed',
+                borderColor: 'divider',
+                borderRadius: 4,
+                bgcolor: 'shop.panel',
+              }}
+            >
+              <Typography variant="h1" sx={{ mb: 1 }}>
+                Nothing is kept yet
+              </Typography>
+              <Typography sx={{ color: 'text.secondary' }}>
+                Drop pictures, drawings or meshes here, or keep artwork from a job: it waits here for the next one.
+              </Typography>
+            </Box>
+          )}
+          {artwork && artwork.length > 0 && (
+            <ArtworkGrid artwork={artwork} selected={selected?.id} onSelect={({ id }) => select(id)} />
+          )}
+        </Box>
+        {selected && (
+          <Box
+            component="aside"
+            aria-label={`About ${selected.name}`}
+            sx={{ width: 360, overflow: 'auto', p: 2.5, bgcolor: 'shop.panel', borderLeft: 1, borderColor: 'divider' }}
+          >
+            <Box sx={{ bgcolor: '#f4efe4', borderRadius: 2, p: 2, mb: 2, display: 'grid', placeItems: 'center' }}>
+              <img src={artworkPicture(selected.id)} alt={selected.name} style={{ maxWidth: '100%', maxHeight: 180 }} />
+            </Box>
+            <Box sx={{ color: 'text.secondary', fontSize: 13, mb: 1.5 }}>
+              {kindWords(selected)}, kept {new Date(selected.createdAt).toLocaleDateString('en-GB')}
+            </Box>
+            <SaidFields key={selected.id} said={selected} onChange={(said) => void change(selected, said)} />
+            <UsedIn key={`used ${selected.id}`} id={selected.id} />
+            <Box sx={{ display: 'flex', gap: 1, mt: 2 }}>
+              <Button color="secondary" onClick={() => void remove(selected)}>
+                Put it away
+              </Button>
+              <Button variant="contained" sx={{ flex: 1 }} onClick={() => setMaking(selected)} data-testid="make-job">
+                Make a job of it
+              </Button>
+            </Box>
+          </Box>
+        )}
+      </Box>
+      {isDragActive && (
+        <Box
+          role="status"
+          sx={{
+            position: 'fixed',
+            inset: 0,
+            zIndex: 1200,
+            display: 'grid',
+            placeItems: 'center',
+            bgcolor: 'shop.surround',
+            opacity: 0.94,
+          }}
+        >
+          <Typography variant="h1">Let go: it is kept</Typography>
+        </Box>
+      )}
+      {making && (
+        <Suspense fallback={null}>
+          <ProposalChooser
+            name={making.name}
+            facts={making.facts}
+            drawn={making.drawn}
+            provenance={{ library: making.id, origin: making.origin, licence: making.licence }}
+            onClose={() => setMaking(undefined)}
+            onMade={(id) => void navigate(`/jobs/${id}/compose`)}
+          />
+        </Suspense>
+      )}
+    </Box>
+  )
+}
+
+const kindWords = ({ facts, drawn }: Artwork): string =>
+  drawn
+    ? drawn.kind === 'text'
+      ? 'a text'
+      : 'drawn by numbers'
+    : facts.mesh
+      ? 'a mesh'
+      : facts.drawing
+        ? `a drawing of ${facts.drawing.widthMm.toFixed(1)} × ${facts.drawing.heightMm.toFixed(1)} mm`
+        : `a picture of ${facts.widthPx} × ${facts.heightPx} px`
+
+function UsedIn({ id }: { readonly id: string }) {
+  const [jobs, setJobs] = useState<readonly { id: string; name: string }[]>([])
+  useEffect(() => {
+    let gone = false
+    libraryApi.jobs(id).then(
+      (found) => {
+        if (!gone) setJobs(found.jobs)
+      },
+      () => {},
+    )
+    return () => {
+      gone = true
+    }
+  }, [id])
+  return (
+    <Box sx={{ fontSize: 13.5, mt: 2 }} data-testid="used-in">
+      <b>{jobs.length === 0 ? 'In no job yet' : `In ${jobs.length} ${jobs.length === 1 ? 'job' : 'jobs'}`}</b>
+      {jobs.slice(0, 12).map((job) => (
+        <Box key={job.id}>
+          <Link to={`/jobs/${job.id}/compose`}>{job.name}</Link>
+        </Box>
+      ))}
+    </Box>
+  )
+}
