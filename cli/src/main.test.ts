@@ -201,6 +201,52 @@ describe('picture', () => {
   })
 })
 
+describe('draw', () => {
+  const json = async (...args: string[]) => {
+    const { code, out, err } = await run('draw', ...args, '--json')
+    return { code, err, ...(out ? JSON.parse(out) : {}) }
+  }
+
+  it('writes a text in strokes or in outlines, for every entry of a table', async () => {
+    const to = join(folder, 'text.svg')
+    const one = await json('--text', 'Tern', '--cap-mm', '10', '-o', to)
+    expect(one.code).toBe(0)
+    expect(readSvg(readFileSync(to, 'utf8')).shapes[0].look.stroke).toBe('#000000')
+    const table = join(folder, 'boats.csv')
+    writeFileSync(table, 'boat;berth\nTern;N 1\nEider;N 2\n')
+    const all = await json(
+      '--text',
+      'x',
+      '--series',
+      table,
+      '--column',
+      'boat',
+      '--pitch-mm',
+      '80,20',
+      '--columns',
+      '2',
+      '-o',
+      to,
+    )
+    expect(all.widthMm).toBeGreaterThan(80)
+    const slab = await json('--text', 'Tern', '--font', 'slab', '-o', to)
+    expect(slab.heightMm).toBeCloseTo(8, 0)
+    expect(readSvg(readFileSync(to, 'utf8')).shapes[0].look.fill).toBe('#000000')
+  })
+
+  it('draws a shape by the numbers of a file, and says what is wrong with them', async () => {
+    const numbers = join(folder, 'star.json')
+    const to = join(folder, 'star.svg')
+    writeFileSync(numbers, JSON.stringify({ kind: 'star', points: 5, diameterMm: 40, innerShare: 0.5 }))
+    expect((await json(numbers, '-o', to)).paths).toBe(1)
+    writeFileSync(numbers, JSON.stringify({ kind: 'star', points: 1, diameterMm: 40, innerShare: 0.5 }))
+    expect(await json(numbers, '-o', to)).toMatchObject({ code: 1, err: expect.stringContaining('points') })
+    expect((await json('--text', 'a', numbers, '-o', to)).code).toBe(2)
+    expect((await json('--text', 'a', '--font', 'none', '-o', to)).code).toBe(2)
+    expect(await json('--text', 'a long text on a small circle', '--circle-mm', '9', '-o', to)).toMatchObject({ code: 1 })
+  })
+})
+
 describe('offset', () => {
   it('grows outlines by a distance, also negative', async () => {
     await run('trace', disc, '-o', at('b.svg'))

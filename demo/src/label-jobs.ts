@@ -39,7 +39,7 @@ export const LABEL_NAMES: TextSpec = {
   kind: 'text',
   text: 'BOAT {}',
   font: { kind: 'strokes' },
-  capMm: 7,
+  capMm: 6,
   letterMm: 0.4,
   lineShare: 1.6,
   align: 'middle',

@@ -103,7 +103,7 @@ test('a shape is drawn by exact numbers, around a circle, and cut', async ({ pag
   await saved(page)
   const { document } = await serverJob(page)
   const drawing = Object.values(document.nodes).find(({ kind }) => kind === 'drawing')
-  expect(drawing).toMatchObject({ name: 'ellipse.svg' })
+  expect(drawing).toMatchObject({ name: 'ellipse', drawn: { kind: 'ellipse', widthMm: 5 } })
   // 120 mm from middle to middle, and half a hole on either side.
   expect((drawing as { widthMm: number }).widthMm).toBeCloseTo(125, 2)
 })

@@ -16,6 +16,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { createApp } from './app.ts'
 import { fillCatalogue } from './catalogue.ts'
 import { databaseSettings, openDatabase } from './database.ts'
+import { fillFonts } from './fonts.ts'
 import { Desks } from './machines/desks.ts'
 
 const settings = { ...databaseSettings(process.env), name: `api_${process.pid}` }
@@ -28,6 +29,7 @@ let job: JobDocument
 beforeAll(async () => {
   sequelize = await openDatabase(settings)
   await fillCatalogue()
+  await fillFonts()
   const log = pino({ level: 'silent' })
   const desks = new Desks(new Map(), log)
   await desks.open()
@@ -278,5 +280,64 @@ describe('health and unknown addresses', () => {
     expect((await request(app).get('/api/nothing').expect(404)).body.message).toMatch(/nothing at this address/)
     expect((await request(app).get('/api/assets/../../etc/passwd').expect(404)).body.code).toBe('no-route')
     await request(app).get('/api/jobs/a%20b').expect(400)
+  })
+})
+
+describe('fonts', () => {
+  it('ship, and the shop’s own come in as assets; broken ones are refused', async () => {
+    const { body } = await request(app).get('/api/fonts').expect(200)
+    expect(body.fonts.length).toBeGreaterThanOrEqual(6)
+    const { asset: shipped } = body.fonts[0]
+    const font = (await request(app).get(`/api/assets/${shipped}`).expect(200)).body as Buffer
+    const send = (bytes: Buffer) => request(app).post('/api/assets').set('Content-Type', 'application/octet-stream').send(bytes)
+    await send(font.subarray(0, 4000)).expect(422)
+    expect((await send(font).expect(201)).body.font.name).toBeTruthy()
+    // One that ships does not become one's own.
+    const again = (await request(app).get('/api/fonts')).body.fonts
+    expect(again).toEqual(body.fonts)
+  })
+})
+
+describe('the library', () => {
+  const licence = { name: 'own work', sell: true, change: true, credit: '' }
+  const keep = (words: object) =>
+    request(app)
+      .post('/api/library')
+      .send({ asset, name: 'Tide clock', tags: ['clock'], origin: 'drawn', licence, ...words })
+
+  it('keeps artwork with a small picture, finds it by its words, and knows the jobs that use it', async () => {
+    const { body } = await keep({}).expect(201)
+    expect(body).toMatchObject({ name: 'Tide clock', tags: ['clock'], facts: { widthPx: 400 } })
+    const picture = await request(app).get(`/api/library/${body.id}/picture`).expect(200).expect('Content-Type', 'image/png')
+    expect((picture.body as Buffer).readUInt32BE(16)).toBe(320)
+    const find = async (search: string) => (await request(app).get(`/api/library?search=${search}`)).body.artwork.length
+    expect([await find('clock'), await find('tide'), await find('100%25')]).toEqual([1, 1, 0])
+    const id = await make()
+    const { body: used } = await request(app).get(`/api/library/${body.id}/jobs`).expect(200)
+    expect(used.jobs.map((job: { id: string }) => job.id)).toContain(id)
+    // Kept twice under one name it is one.
+    expect((await keep({}).expect(201)).body.id).toBe(body.id)
+  })
+
+  it('takes other words, puts away and brings back, and refuses what it cannot keep', async () => {
+    const { body } = await keep({ name: 'Clock face' }).expect(201)
+    const lent = { ...licence, sell: false }
+    await request(app)
+      .patch(`/api/library/${body.id}`)
+      .send({ tags: ['a', 'b'], licence: lent })
+      .expect(200)
+    const all = async () => (await request(app).get('/api/library?search=face')).body.artwork
+    expect(await all()).toMatchObject([{ tags: ['a', 'b'], licence: lent, origin: 'drawn' }])
+    await request(app)
+      .patch(`/api/library/${body.id}`)
+      .send({ tags: [''] })
+      .expect(400)
+    await request(app).delete(`/api/library/${body.id}`).expect(204)
+    expect(await all()).toEqual([])
+    await request(app).post(`/api/library/${body.id}/restore`).expect(204)
+    expect(await all()).toHaveLength(1)
+    await keep({ name: 'none', asset: 'f'.repeat(64) }).expect(404)
+    const [{ asset: font }] = (await request(app).get('/api/fonts')).body.fonts
+    await keep({ name: 'a font', asset: font }).expect(422)
   })
 })

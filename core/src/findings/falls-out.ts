@@ -3,6 +3,7 @@ import type { Bench } from '../job/bench.ts'
 import { bridgesFor, withBridges } from '../job/bridge-edits.ts'
 import type { JobDocument } from '../job/document.ts'
 import { difference } from '../job/edit.ts'
+import { freeName } from '../job/free-name.ts'
 import { insideOf, type JobPiece, jobPieces } from '../job/hold.ts'
 import type { Found } from './finding.ts'
 
@@ -18,9 +19,7 @@ export function fallsOut(job: JobDocument, bench: Bench): Found[] {
     const own = lost.filter(({ operation }) => operation === id).sort((a, b) => b.areaMm2 - a.areaMm2)
     const [x, y] = insideOf(own[0])
     const bridges = bridgesFor(job, job.operations[id].node, own, bench)
-    const names = new Set(Object.keys(job.nodes))
-    let node = 'bridged'
-    for (let i = 2; names.has(node); i++) node = `bridged${i}`
+    const node = freeName(job.nodes, 'bridged')
     const held = difference(job, withBridges(job, id, bridges, node))
     return {
       id: `falls-out:${id}`,

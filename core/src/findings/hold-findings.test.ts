@@ -4,6 +4,7 @@ import { assetsBench } from '../job/assets-bench.ts'
 import type { JobDocument } from '../job/document.ts'
 import { applyPatches } from '../job/edit.ts'
 import { outlineLines } from '../job/evaluate.ts'
+import { loosePieces } from '../job/loose-pieces.ts'
 import { proposalsFor } from '../job/proposals-for.ts'
 import { checkJob } from '../job/schema.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
@@ -47,6 +48,38 @@ describe('walls', () => {
     const { source } = job.placements
     expect(kinds({ ...job, placements: { source: { ...source, xMm: 0.9 } } })).toContain('thin')
   })
+})
+
+it('the job says what is thin, where it says something', () => {
+  const { job, kinds } = found('<rect width="80" height="60"/><rect x="3" y="20" width="20" height="20"/>')
+  expect(kinds(job)).not.toContain('thin')
+  expect(kinds(checkJob({ ...job, thinMm: 4 }))).toContain('thin')
+})
+
+it('what comes off is counted by its kind and size', () => {
+  const holes = [10, 30, 50].map((x) => `<circle cx="${x}" cy="30" r="5"/>`).join('')
+  const { job, bench } = found(`<rect width="80" height="60"/>${holes}<circle cx="30" cy="30" r="2"/>`)
+  expect(loosePieces(job, bench).map(({ fate, count }) => [fate, count])).toEqual([
+    ['lost', 1],
+    ['part', 1],
+    ['waste', 2],
+    ['waste', 1],
+  ])
+})
+
+it('licences of artwork from the library are told: not to be sold, not to be changed, credit', () => {
+  const { job, bench } = found('<rect width="80" height="60"/>')
+  const licence = { name: 'lent', sell: false, change: false, credit: 'Pilots of Saltmere' }
+  const source = {
+    ...job.nodes.source,
+    provenance: { library: 'x', origin: 'the pilots', licence },
+  } as (typeof job.nodes)['source']
+  const lent = checkJob({ ...job, nodes: { ...job.nodes, source } })
+  const list = checkFindings(lent, bench).filter(({ kind }) => kind === 'licence')
+  expect(list.map(({ severity }) => severity)).toEqual(['ask', 'note', 'note'])
+  expect(list[2].message).toContain('Pilots of Saltmere')
+  // What is not burned asks for nothing.
+  expect(checkFindings({ ...lent, runOrder: [] }, bench).filter(({ kind }) => kind === 'licence')).toEqual([])
 })
 
 describe('outlines', () => {

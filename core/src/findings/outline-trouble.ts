@@ -1,9 +1,10 @@
 import { filledBy, shapeArea } from '../geometry/clip.ts'
 import { type Ring, ringArea } from '../geometry/ring.ts'
 import { type Bench, keyOf } from '../job/bench.ts'
-import { type CutOperation, givesLines, type JobDocument, type LineageNode } from '../job/document.ts'
+import { type CutOperation, givesLines, type JobDocument } from '../job/document.ts'
 import { difference } from '../job/edit.ts'
 import { outlineKey, outlineLines, outlineRings } from '../job/evaluate.ts'
+import { freeName } from '../job/free-name.ts'
 import { withOutlineStep } from '../job/outline-edits.ts'
 import type { Found } from './finding.ts'
 
@@ -45,12 +46,6 @@ function openOutlines(job: JobDocument, id: string, { node }: CutOperation, benc
       fixes: [{ label: `Join ends up to ${GAP_MM} mm`, patches: joined }],
     },
   ]
-}
-
-function freeName(nodes: Readonly<Record<string, LineageNode>>, name: string): string {
-  let free = name
-  for (let i = 2; free in nodes; i++) free = `${name}${i}`
-  return free
 }
 
 function selfCrossings(job: JobDocument, id: string, { node }: CutOperation, bench: Bench): Found[] {

@@ -2,11 +2,8 @@ import { combine, offset } from '../geometry/clip.ts'
 import { type Ring, ringArea, ringBounds } from '../geometry/ring.ts'
 import { type Bench, keyOf } from '../job/bench.ts'
 import type { JobDocument } from '../job/document.ts'
-import { type JobPiece, jobPieces } from '../job/hold.ts'
+import { type JobPiece, jobPieces, thinnestMm } from '../job/hold.ts'
 import type { Found } from './finding.ts'
-
-/** Walls thinner than this break or burn through, mm: half the thickness, at least a millimetre. */
-export const thinnestMm = ({ workpiece }: JobDocument): number => Math.max(1, Math.min(6, workpiece.thicknessMm / 2))
 
 /**
  * Where what stays is thinner than holds: shrunk by half the limit, a piece falls apart, closes less holes or vanishes. Walls

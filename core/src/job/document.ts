@@ -325,6 +325,8 @@ export interface JobDocument {
   readonly operations: Readonly<Record<string, Operation>>
   /** Ids of the operations in the order in which they run; one that is not named is put aside with its settings. */
   readonly runOrder: readonly string[]
+  /** What is thinner than this is told, mm; absent: half the workpiece's thickness, at least a millimetre. */
+  readonly thinMm?: number
   /** Artwork that moves and grows together: root → the group that it belongs to. */
   readonly groups?: Readonly<Record<string, string>>
   /** Findings marked as meant: finding id → what it said then. */

@@ -16,6 +16,10 @@ export interface JobPiece extends Piece {
   readonly operation?: string
 }
 
+/** Walls thinner than this break or burn through, mm: what the job says, else half the thickness, at least a millimetre. */
+export const thinnestMm = ({ workpiece, thinMm }: JobDocument): number =>
+  thinMm ?? Math.max(1, Math.min(6, workpiece.thicknessMm / 2))
+
 /** Outlines with more corners than this are not looked at: grain, no parts. */
 const MOST_CORNERS = 60_000
 

@@ -16,6 +16,7 @@ export const RANGES = {
   sizeMm: { min: 0.5, max: 10_000 },
   positionMm: { min: -10_000, max: 10_000 },
   distanceMm: { min: -200, max: 200 },
+  thinMm: { min: 0.1, max: 50 },
   offsetSteps: { min: 1, max: 50 },
   threshold: { min: 0.01, max: 0.99 },
   smoothMm: { min: 0, max: 2 },

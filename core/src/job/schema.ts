@@ -277,6 +277,7 @@ const jobSchema = Joi.object({
   placements: Joi.object().pattern(id, placement).max(500).required(),
   operations: Joi.object().pattern(id, operation).max(500).required(),
   runOrder: Joi.array().items(id).unique().max(500).required(),
+  thinMm: Joi.number().min(RANGES.thinMm.min).max(RANGES.thinMm.max).optional(),
   groups: Joi.object().pattern(id, id).max(500).optional(),
   meant: Joi.object().pattern(Joi.string().max(120), Joi.string().max(400)).max(500).required(),
 })

@@ -1,5 +1,5 @@
 import AddIcon from '@mui/icons-material/Add'
-import { Box, Button, Typography } from '@mui/material'
+import { Link as Anchor, Box, Button, Typography } from '@mui/material'
 import { OWN_WORK } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { lazy, Suspense, useCallback, useEffect, useState } from 'react'
@@ -223,7 +223,9 @@ function UsedIn({ id }: { readonly id: string }) {
       <b>{jobs.length === 0 ? 'In no job yet' : `In ${jobs.length} ${jobs.length === 1 ? 'job' : 'jobs'}`}</b>
       {jobs.slice(0, 12).map((job) => (
         <Box key={job.id}>
-          <Link to={`/jobs/${job.id}/compose`}>{job.name}</Link>
+          <Anchor component={Link} to={`/jobs/${job.id}/compose`}>
+            {job.name}
+          </Anchor>
         </Box>
       ))}
     </Box>

@@ -22,6 +22,7 @@ import {
   type Judgement,
   judgePicture,
   looksOf,
+  loosePieces,
   type MeshExtent,
   measureJob,
   meshExtent,
@@ -169,6 +170,7 @@ const engine = {
       return {
         report: measureJob(job, bench(ticket, 0, 0.9)),
         findings: checkFindings(job, work),
+        loose: loosePieces(job, work),
         outlines: Object.fromEntries(drawn.map((id) => [id, outlineFacts(job, id, work)])),
       }
     })

@@ -4,6 +4,7 @@ import type {
   Finding,
   ImportRule,
   JobDocument,
+  LoosePieces,
   Machine,
   Material,
   OutlineFacts,
@@ -39,6 +40,8 @@ export interface Measure {
   readonly findings: readonly Finding[]
   /** What outlines are made of, by node. */
   readonly outlines: Readonly<Record<string, OutlineFacts>>
+  /** What is loose after the last cut. */
+  readonly loose: readonly LoosePieces[]
 }
 
 /** Outlines as the bench shows them: their curves, and what each step of clean-up did. */

@@ -24,6 +24,7 @@ import { AroundSheet } from './AroundSheet.tsx'
 import { ArtworkDetails } from './ArtworkDetails.tsx'
 import { DoseScale } from './DoseScale.tsx'
 import { GroupFields } from './GroupFields.tsx'
+import { LooseList } from './LooseList.tsx'
 import { PauseDetails } from './PauseDetails.tsx'
 import { Recipe } from './Recipe.tsx'
 import { SizeDetails } from './SizeDetails.tsx'
@@ -252,6 +253,7 @@ function JobDetails({ job }: { readonly job: JobDocument }) {
           </Box>
         )
       })}
+      <LooseList job={job} />
       {canBeCutAround(job).length > 0 && (
         <Tooltip title="One outline around all of it or some of it, at a distance, cut last">
           <Button

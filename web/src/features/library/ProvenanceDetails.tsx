@@ -1,4 +1,4 @@
-import { Box, Button } from '@mui/material'
+import { Link as Anchor, Box, Button } from '@mui/material'
 import { type JobDocument, OWN_WORK, sourceOf, withNode } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { Link } from 'react-router'
@@ -40,7 +40,9 @@ export function ProvenanceDetails({ job, node }: { readonly job: JobDocument; re
         <Box sx={{ fontSize: 13.5, color: 'text.secondary' }} data-testid="provenance">
           {provenance.origin && <Box>{provenance.origin}</Box>}
           <Box>{licenceWords(provenance)}</Box>
-          <Link to={`/library?artwork=${provenance.library}`}>In the library</Link>
+          <Anchor component={Link} to={`/library?artwork=${provenance.library}`}>
+            In the library
+          </Anchor>
         </Box>
       ) : (
         <Button
