@@ -1,7 +1,7 @@
 import { pathsOf } from '../formats/svg/path-data.ts'
 import { flattenPath, mapPath, type Path, turnPath } from '../geometry/path.ts'
 import { type Ring, ringLength } from '../geometry/ring.ts'
-import { mergedLetters } from './merge-letters.ts'
+import { mergedLetters, type PlacedLetter } from './merge-letters.ts'
 import { entryText, MOST_LETTERS, type TextSpec } from './text-spec.ts'
 import type { Letter, Typeface } from './typeface.ts'
 
@@ -27,7 +27,9 @@ export function setText(spec: TextSpec, face: Typeface): WrittenText {
   const placed = entries.flatMap((text, i) => {
     const { columns = 1, pitchXMm = 0, pitchYMm = 0 } = spec.series ?? {}
     const [dx, dy] = [(i % columns) * pitchXMm, Math.floor(i / columns) * pitchYMm]
-    return setOnce(text, spec, face).map((letter) => (dx || dy ? letter.map((path) => mapPath(path, 1, 1, dx, dy)) : letter))
+    return setOnce(text, spec, face).map((letter) =>
+      dx || dy ? { ...letter, paths: letter.paths.map((path) => mapPath(path, 1, 1, dx, dy)) } : letter,
+    )
   })
   const lacks = face.lacks(entries.join(''))
   const notices =
@@ -39,11 +41,11 @@ export function setText(spec: TextSpec, face: Typeface): WrittenText {
             .join(', ')}${lacks.length > 8 ? ' and others' : ''}.`,
         ]
       : []
-  return { paths: face.strokes ? placed.flat() : mergedLetters(placed), notices }
+  return { paths: face.strokes ? placed.flatMap((letter) => [...letter.paths]) : mergedLetters(placed), notices }
 }
 
-/** The letters of one text in their places, each its paths. */
-function setOnce(text: string, spec: TextSpec, face: Typeface): Path[][] {
+/** The letters of one text in their places. */
+function setOnce(text: string, spec: TextSpec, face: Typeface): PlacedLetter[] {
   const { capMm, letterMm, lineShare, along } = spec
   const lines = text.split(/\r?\n/).map((line) => face.set(line.replaceAll('\t', '  ')))
   return lines.flatMap((letters, row) => {
@@ -56,7 +58,7 @@ function setOnce(text: string, spec: TextSpec, face: Typeface): Path[][] {
       const wide = letter.advance * capMm
       const paths = letter.paths.map((path) => place(mapPath(path, capMm, capMm, 0, 0), at, wide))
       at += advance(letter)
-      return paths
+      return { paths, glyph: letter.paths }
     })
   })
 }

@@ -34,7 +34,7 @@ export interface Series {
 }
 
 /** More letters than this are not set. */
-export const MOST_LETTERS = 20_000
+export const MOST_LETTERS = 8000
 
 /** The text of one entry: where `{}` stands, else instead of the text. */
 export const entryText = (text: string, entry: string): string => (text.includes('{}') ? text.replaceAll('{}', entry) : entry)

@@ -45,7 +45,7 @@ export function drawnSvg(
 function once(drawn: Drawn, face: Typeface): { data: string; filled: boolean; notices: readonly string[] } {
   if (drawn.kind !== 'text') return { data: shapeData(drawn), filled: false, notices: [] }
   const { paths, notices } = setText(drawn, face)
-  return { data: paths.map(pathData).join(''), filled: !face.strokes, notices }
+  return { data: paths.map((path) => pathData(path, 3)).join(''), filled: !face.strokes, notices }
 }
 
 /** The transforms of all copies. */

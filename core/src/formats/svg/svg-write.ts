@@ -4,9 +4,11 @@ import { drawingBounds, type VectorDrawing } from '../../vector/drawing.ts'
 
 const number = (v: number): string => String(Number(v.toFixed(4)))
 
-/** A path as SVG path data, to a ten-thousandth. */
-export function pathData(path: Path): string {
+/** A path as SVG path data. @param digits behind the point, default 4 */
+export function pathData(path: Path, digits = 4): string {
   const { kinds, points } = path
+  const unit = 10 ** digits
+  const number = (v: number): string => String(Math.round(v * unit) / unit)
   let d = `M${number(points[0])} ${number(points[1])}`
   let at = 2
   for (const kind of kinds) {
@@ -19,7 +21,7 @@ export function pathData(path: Path): string {
 }
 
 /** Several paths as SVG path data. */
-export const outlineData = (paths: readonly Path[]): string => paths.map(pathData).join('')
+export const outlineData = (paths: readonly Path[]): string => paths.map((path) => pathData(path)).join('')
 
 const ringData = (ring: Ring): string => {
   let d = ''
@@ -33,7 +35,7 @@ function svgOf(data: string, widthMm: number, heightMm: number, x: number, y: nu
 
 /** Outlines as SVG in real mm. @param paths mm */
 export const writeSvgPaths = (paths: readonly Path[], widthMm: number, heightMm: number): string =>
-  svgOf(paths.map(pathData).join(''), widthMm, heightMm, 0, 0)
+  svgOf(paths.map((path) => pathData(path)).join(''), widthMm, heightMm, 0, 0)
 
 /** Polygons as SVG in real mm, in a page from (x, y). @param rings mm */
 export const writeSvgRings = (rings: readonly Ring[], widthMm: number, heightMm: number, x = 0, y = 0): string =>
@@ -49,7 +51,7 @@ export function writeSvgDrawing(drawing: VectorDrawing): string {
   for (const { paths, look, rule } of drawing.shapes) {
     const width = look.strokeMm === undefined ? 0.1 : look.strokeMm
     const stroke = look.stroke ? `stroke="${look.stroke}" stroke-width="${number(width)}"` : 'stroke="none"'
-    const shape = `<path fill="${look.fill ?? 'none'}" ${stroke} fill-rule="${rule}" d="${paths.map(pathData).join('')}"/>`
+    const shape = `<path fill="${look.fill ?? 'none'}" ${stroke} fill-rule="${rule}" d="${paths.map((path) => pathData(path)).join('')}"/>`
     const layer = look.layer ?? ''
     const list = layers.get(layer)
     if (list) list.push(shape)

@@ -64,14 +64,17 @@ describe('clip paths', () => {
     expect(drawingBounds(two).x0).toBeCloseTo(65, 2)
   })
 
-  it('that are nowhere clip nothing; those in shares of the object are told', () => {
+  it('that are nowhere clip nothing; those in shares of the object fit it, a group too', () => {
     expect(readSvg(svg('<rect width="9" height="9" clip-path="url(#no)"/>')).shapes).toHaveLength(1)
-    const { notices } = readSvg(
-      svg(
-        '<clipPath id="b" clipPathUnits="objectBoundingBox"><rect width="1" height="1"/></clipPath><rect width="9" height="9" clip-path="url(#b)"/>',
-      ),
+    const half = '<clipPath id="b" clipPathUnits="objectBoundingBox"><rect width="0.5" height="1"/></clipPath>'
+    const [shape] = readSvg(
+      svg(`${half}<rect x="10" y="20" width="40" height="10" transform="scale(2)" clip-path="url(#b)"/>`),
+    ).shapes
+    expect(drawingBounds({ shapes: [shape] })).toEqual({ x0: 20, y0: 40, x1: 60, y1: 60 })
+    const group = readSvg(
+      svg(`${half}<g clip-path="url(#b)"><rect width="10" height="10"/><rect x="30" width="10" height="10"/></g>`),
     )
-    expect(notices).toEqual(['1 clip path in shares of its object left out.'])
+    expect(drawingBounds(group)).toEqual({ x0: 0, y0: 0, x1: 10, y1: 10 })
   })
 })
 

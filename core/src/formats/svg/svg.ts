@@ -3,7 +3,7 @@ import type { Bounds } from '../../geometry/bounds.ts'
 import { combine, filledBy } from '../../geometry/clip.ts'
 import { flattenPath, type Path } from '../../geometry/path.ts'
 import type { Ring } from '../../geometry/ring.ts'
-import type { Look, Shape, VectorDrawing } from '../../vector/drawing.ts'
+import { drawingBounds, type Look, type Shape, type VectorDrawing } from '../../vector/drawing.ts'
 import { after, type Matrix, movedBy, pathsOf, scaled } from './path-data.ts'
 import { clippedPaths } from './svg-clip.ts'
 import { FIRST_STYLE, type SheetRule, type Style, sheetRules, styleOf } from './svg-style.ts'
@@ -200,7 +200,7 @@ function collectOne(node: Element, around: Around, reading: Reading): void {
   }
   const own = node.getAttribute('transform')
   const transform = own ? after(around.transform, matrixOf(own)) : around.transform
-  const region = style.clip ? clipRegion(style.clip, { ...around, transform, style }, reading) : around.region
+  const region = style.clip ? clipRegion(node, style.clip, { ...around, transform, style }, reading) : around.region
   const id = name === 'g' ? node.getAttribute('id') : null
   const here: Around = {
     transform,
@@ -225,17 +225,19 @@ function collectOne(node: Element, around: Around, reading: Reading): void {
 }
 
 /** The shape of a clip path in mm, within what clips already; undefined where there is no such path: then nothing is clipped. */
-function clipRegion(id: string, around: Around, reading: Reading): readonly Ring[] | undefined {
+function clipRegion(node: Element, id: string, around: Around, reading: Reading): readonly Ring[] | undefined {
   const clip = reading.byId.get(id)
   if (clip?.localName !== 'clipPath') return around.region
-  const units = clip.getAttribute('clipPathUnits') === 'objectBoundingBox'
-  if (units) {
-    reading.left.set('clip path in shares of its object', (reading.left.get('clip path in shares of its object') ?? 0) + 1)
-    return around.region
+  let base = around.transform
+  if (clip.getAttribute('clipPathUnits') === 'objectBoundingBox') {
+    const { x0, y0, x1, y1 } = objectBox(node, around.depth, reading)
+    // What has no width or no height has no box that could be shared.
+    if (!(x1 > x0 && y1 > y0)) return around.region
+    base = after(base, [x1 - x0, 0, 0, y1 - y0, x0, y0])
   }
   const own = clip.getAttribute('transform')
   const inside: Reading = { ...reading, shapes: [] }
-  const transform = own ? after(around.transform, matrixOf(own)) : around.transform
+  const transform = own ? after(base, matrixOf(own)) : base
   collect(clip, { transform, style: { ...FIRST_STYLE, clip: undefined }, depth: around.depth + 1 }, inside)
   const rings = inside.shapes.flatMap(({ paths, rule }) =>
     filledBy(
@@ -245,6 +247,17 @@ function clipRegion(id: string, around: Around, reading: Reading): readonly Ring
   )
   const all = combine('union', rings)
   return around.region ? combine('intersect', all, around.region) : all
+}
+
+/** The box around the geometry of an element, in its own units, strokes without their width (SVG 1.1, 7.11). */
+function objectBox(node: Element, depth: number, reading: Reading): Bounds {
+  const inside: Reading = { ...reading, shapes: [] }
+  const here: Around = { transform: movedBy(0, 0), style: { ...FIRST_STYLE, clip: undefined }, depth: depth + 1 }
+  const data = elementData(node)
+  if (data) add(data, here, inside.shapes)
+  else if (node.localName === 'use') collectUse(node, here, inside)
+  else collect(node, here, inside)
+  return drawingBounds(inside)
 }
 
 function collectUse(node: Element, around: Around, reading: Reading): void {
