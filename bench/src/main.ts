@@ -1,10 +1,11 @@
-// `npm run bench [-- --seed N] [-- --only trace,picture,plan,machine,page]`: every row against its reference, in one run.
+// `npm run bench [-- --seed N] [-- --only trace,picture,plan,outline,machine,page]`: every row against its reference, in one run.
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { parseArgs } from 'node:util'
 import type { Row } from './measure.ts'
 import { machineRows } from './rows-machine.ts'
+import { outlineRows } from './rows-outline.ts'
 import { pageRows } from './rows-page.ts'
 import { pictureRows } from './rows-picture.ts'
 import { planRows } from './rows-plan.ts'
@@ -17,6 +18,7 @@ const groups: Record<string, (seed: number) => Row[] | Promise<Row[]>> = {
   plan: planRows,
   picture: pictureRows,
   trace: traceRows,
+  outline: outlineRows,
   machine: machineRows,
   page: pageRows,
 }
