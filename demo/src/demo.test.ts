@@ -97,6 +97,7 @@ describe('the files to drop', () => {
 
   it('are of the kinds that people have', () => {
     expect(Object.keys(files).sort()).toEqual([
+      'boats.csv',
       'ferry.png',
       'harbour-night.png',
       'heron.png',

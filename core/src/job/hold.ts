@@ -21,7 +21,7 @@ export const thinnestMm = ({ workpiece, thinMm }: JobDocument): number =>
   thinMm ?? Math.max(1, Math.min(6, workpiece.thicknessMm / 2))
 
 /** Outlines with more corners than this are not looked at: grain, no parts. */
-const MOST_CORNERS = 60_000
+const MOST_CORNERS = 200_000
 
 /** Which side of its outlines a cut keeps its kerf on: outside of parts, inside of what a stencil opens. */
 export const kerfSide = ({ keeps }: CutOperation): 1 | -1 => (keeps === 'sheet' ? -1 : 1)

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { checkFindings } from '../../findings/check.ts'
 import { paintForecast } from '../../forecast/paint.ts'
 import { forecastScene } from '../../forecast/scene.ts'
-import { shapeArea } from '../../geometry/clip.ts'
+import { combine, shapeArea } from '../../geometry/clip.ts'
 import { type Ring, ringArea } from '../../geometry/ring.ts'
 import { withBridges } from '../../job/bridge-edits.ts'
 import type { JobDocument } from '../../job/document.ts'
@@ -38,6 +38,29 @@ describe('pieces of a sheet', () => {
 
   it('of a cut from edge to edge are two, both at the outside', () => {
     expect(piecesOfSheet(box(0, 0, 100), [box(40, -5, 0.2, 110)]).map(({ depth }) => depth)).toEqual([0, 0])
+  })
+})
+
+describe('pieces of bands everywhere', () => {
+  it('are those that clipping all of them against the sheet would give', () => {
+    const circle = fc.record({
+      x: fc.integer({ min: -5, max: 105 }),
+      y: fc.integer({ min: -5, max: 105 }),
+      r: fc.integer({ min: 2, max: 30 }),
+    })
+    fc.assert(
+      fc.property(fc.array(circle, { minLength: 1, maxLength: 9 }), (circles) => {
+        const bands = circles.reduce<Ring[]>((sum, { x, y, r }) => combine('union', sum, band(x + 0.37, y + 0.21, r)), [])
+        const sheet = box(0, 0, 100)
+        const left = combine('subtract', [sheet], bands)
+        const pieces = piecesOfSheet(sheet, bands)
+        const area = (list: readonly { areaMm2: number }[]): number => list.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)
+        expect(Math.abs(area(pieces) - shapeArea(left))).toBeLessThan(0.05 * (pieces.length + 8))
+        const outer = left.filter((ring) => ringArea(ring) > 0.1).length
+        expect(Math.abs(pieces.filter(({ outer: ring }) => Math.abs(ringArea(ring)) > 0.1).length - outer)).toBeLessThanOrEqual(1)
+      }),
+      { numRuns: 60 },
+    )
   })
 })
 

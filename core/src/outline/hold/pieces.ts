@@ -1,6 +1,6 @@
 import { combine } from '../../geometry/clip.ts'
 import { nest } from '../../geometry/nesting.ts'
-import { type Ring, ringArea } from '../../geometry/ring.ts'
+import { type Ring, ringArea, ringBounds } from '../../geometry/ring.ts'
 
 /** A piece of the sheet after all cuts. */
 export interface Piece {
@@ -15,18 +15,53 @@ export interface Piece {
 const CRUMB_MM2 = 0.05
 
 /**
- * What a sheet falls into when bands of it are cut away: the faces of the arrangement that are left.
+ * What a sheet falls into when bands of it are cut away: the faces of the arrangement that are left. Only bands that reach the
+ * sheet's edge are clipped against it; all others are told apart by what lies in what.
  * @param sheet ring, mm @param bands what the cuts take away, filled by even-odd, mm
  */
 export function piecesOfSheet(sheet: Ring, bands: readonly Ring[]): Piece[] {
-  const rings = combine('subtract', [sheet], bands)
+  const own = combine('union', bands)
+  const border = ringBounds(sheet)
+  const within = (ring: Ring): boolean => {
+    const { x0, y0, x1, y1 } = ringBounds(ring)
+    return x0 > border.x0 + CLEAR_MM && y0 > border.y0 + CLEAR_MM && x1 < border.x1 - CLEAR_MM && y1 < border.y1 - CLEAR_MM
+  }
+  const { depth: level, parent: around } = nest(own)
+  const rootOf = (i: number): number => {
+    let at = i
+    while (around[at] >= 0) at = around[at]
+    return at
+  }
+  const inside = own.map((_, i) => isUpright(sheet) && within(own[level[i] === 0 ? i : rootOf(i)]))
+  const rings = [
+    ...combine(
+      'subtract',
+      [sheet],
+      own.filter((_, i) => !inside[i]),
+    ),
+    ...own.filter((_, i) => inside[i]),
+  ]
   const { parent, depth } = nest(rings)
+  const holesOf = new Map<number, Ring[]>()
+  rings.forEach((ring, i) => {
+    const list = holesOf.get(parent[i])
+    if (list) list.push(ring)
+    else holesOf.set(parent[i], [ring])
+  })
   return rings.flatMap((outer, i): Piece[] => {
-    const area = ringArea(outer)
-    // Outer rings turn one way, holes the other; each hole belongs to the outer ring right around it.
+    // Outer rings and holes take turns; each hole belongs to the outer ring right around it.
     if (depth[i] % 2 === 1) return []
-    const holes = rings.filter((_, j) => parent[j] === i)
-    const areaMm2 = Math.abs(area) - holes.reduce((sum, hole) => sum + Math.abs(ringArea(hole)), 0)
+    const holes = holesOf.get(i) ?? []
+    const areaMm2 = Math.abs(ringArea(outer)) - holes.reduce((sum, hole) => sum + Math.abs(ringArea(hole)), 0)
     return areaMm2 < CRUMB_MM2 ? [] : [{ outer, holes, depth: depth[i] / 2, areaMm2 }]
   })
+}
+
+/** Farther than this from the sheet's edge nothing touches it, mm. */
+const CLEAR_MM = 0.01
+
+/** A rectangle along the axes: its box is itself. */
+function isUpright(ring: Ring): boolean {
+  const { x0, y0, x1, y1 } = ringBounds(ring)
+  return Math.abs(Math.abs(ringArea(ring)) - (x1 - x0) * (y1 - y0)) < 1e-6
 }

@@ -23,7 +23,11 @@ export function LooseList({ job }: { readonly job: JobDocument }) {
       <Heading>What comes off</Heading>
       <Box component="ul" sx={{ m: 0, p: 0, listStyle: 'none', fontSize: 13.5 }} data-testid="loose">
         {loose.slice(0, MOST).map(({ fate, count, widthMm, heightMm, areaMm2, operation }) => (
-          <Box component="li" key={`${fate} ${operation} ${widthMm} ${heightMm} ${areaMm2}`} sx={{ display: 'flex', gap: 1, py: 0.3 }}>
+          <Box
+            component="li"
+            key={`${fate} ${operation} ${widthMm} ${heightMm} ${areaMm2}`}
+            sx={{ display: 'flex', gap: 1, py: 0.3 }}
+          >
             <Box
               component="button"
               onClick={() => dispatch(selected({ kind: 'operation', id: operation }))}
