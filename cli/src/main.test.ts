@@ -352,6 +352,22 @@ describe('catalogue', () => {
   })
 })
 
+describe('offset in steps, and outlines parted by lines', () => {
+  it('give an edge for each step and side, and a piece for each part', async () => {
+    const plate = at('plate.svg')
+    const line = at('line.svg')
+    const svg = (inside: string): string =>
+      `<svg xmlns="http://www.w3.org/2000/svg" width="60mm" height="40mm" viewBox="0 0 60 40"><g fill="none" stroke="#000">${inside}</g></svg>`
+    writeFileSync(plate, svg('<rect x="10" y="10" width="40" height="20"/>'))
+    writeFileSync(line, svg('<path d="M30 0V40"/>'))
+    const count = async (...args: string[]): Promise<number> =>
+      JSON.parse((await run(...args, '--json', '-o', at('made.svg'))).out).paths
+    expect(await count('offset', plate, '--distance-mm', '2', '--steps', '3')).toBe(3)
+    expect(await count('offset', plate, '--distance-mm', '2', '--both')).toBe(2)
+    expect(await count('combine', plate, line, '--op', 'split')).toBe(2)
+  })
+})
+
 describe('wrong usage and bad input', () => {
   it.each([
     [['fly'], 2, 'There is no verb “fly”'],

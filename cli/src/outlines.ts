@@ -10,20 +10,31 @@ import {
 } from '@neotaxis/core'
 import { type Io, readInput, tell, WorkError, writeOutput } from './io.ts'
 
+/** Chords lie so close to their curves, mm. */
+const CHORD_MM = 0.005
+
 /** Closed outlines of an SVG or DXF file as polygons, mm, and the page they lie on. */
 export interface Drawing {
   readonly rings: readonly Ring[]
+  /** All its lines, those that close ending where they begin. */
+  readonly lines: readonly Ring[]
   readonly page: Bounds
 }
 
-/** @throws WorkError where it holds no closed outline */
-export function readDrawing(path: string, io: Io): Drawing {
+/** @param open whether lines that do not close are enough @throws WorkError where it holds no closed outline */
+export function readDrawing(path: string, io: Io, { open = false } = {}): Drawing {
   const drawing = readVectorFile(readInput(path))
   for (const notice of drawing.notices) io.err(`${path}: ${notice}\n`)
   const closed = drawing.shapes.flatMap(({ paths }) => paths.filter((each) => each.closed))
-  if (closed.length === 0) throw new WorkError('The drawing holds no closed outline.')
+  if (closed.length === 0 && !open) throw new WorkError('The drawing holds no closed outline.')
   return {
-    rings: closed.map((each) => flattenPath(each, 0.005)),
+    rings: closed.map((each) => flattenPath(each, CHORD_MM)),
+    lines: drawing.shapes.flatMap(({ paths }) =>
+      paths.map((each) => {
+        const line = flattenPath(each, CHORD_MM)
+        return each.closed ? Float64Array.of(...line, line[0], line[1]) : line
+      }),
+    ),
     page: drawing.page ?? drawingBounds(drawing),
   }
 }

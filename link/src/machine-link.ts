@@ -202,17 +202,22 @@ export class MachineLink {
         forget()
         reject(new LinkError(SILENT))
       }, timeoutMs)
-      const question = (): void => {
-        this.send('?')
-        this.reportWaiters.push({ number: this.asked, take })
-      }
-      // An answer that was lost on the way must not be waited for for ever.
+      // Answers come in the order of their questions. Others came, but too few: some were lost on the way, and must not be waited
+      // for. Nothing came at all: they are late, and none of those under way is taken for the answer to a later question.
+      let heard = this.told
       const again = setInterval(() => {
-        forget()
-        this.told = this.asked
-        question()
+        const lost = this.told > heard
+        heard = this.told
+        if (lost) {
+          forget()
+          this.told = this.asked
+          heard = this.told
+        }
+        this.send('?')
+        if (lost) this.reportWaiters.push({ number: this.asked, take })
       }, LOST_MS)
-      question()
+      this.send('?')
+      this.reportWaiters.push({ number: this.asked, take })
     })
   }
 

@@ -85,6 +85,20 @@ export function offset(rings: readonly Ring[], distanceMm: number, options: Offs
   })
 }
 
+/** How many offsets, and on which sides. */
+export interface OffsetSteps extends OffsetOptions {
+  /** Each as far again from the one before; absent: one. */
+  readonly steps?: number
+  /** Inside as well as outside. */
+  readonly both?: boolean
+}
+
+/** A filled shape's offsets at once, twice, three times the distance, one after the other, outside before inside. @returns rings in mm */
+export const offsets = (rings: readonly Ring[], distanceMm: number, { steps = 1, both, ...options }: OffsetSteps): Ring[] =>
+  Array.from({ length: steps }, (_, i) => distanceMm * (i + 1)).flatMap((mm) =>
+    (both ? [mm, -mm] : [mm]).flatMap((at) => offset(rings, at, options)),
+  )
+
 function offsetTogether(rings: readonly Ring[], distanceMm: number, options: OffsetOptions): Ring[] {
   let paths = Clipper.union(toGrid(rings), FillRule.EvenOdd)
   if (options.outermost) paths = withoutHoles(paths)

@@ -1,4 +1,4 @@
-import { combine, growLines, offset, splitBy } from '../geometry/clip.ts'
+import { combine, growLines, offset, offsets, splitBy } from '../geometry/clip.ts'
 import { flattenPath, mapPath, type Path, pathFromRing } from '../geometry/path.ts'
 import { mapRing, type Ring } from '../geometry/ring.ts'
 import { type Cleaned, cleaned } from '../outline/clean/clean.ts'
@@ -48,12 +48,10 @@ function localRings(job: JobDocument, nodeId: string, bench: Bench): Keyed<reado
     const { distanceMm, join, outermost, steps = 1, both } = node
     const parent = localRings(job, node.from, bench)
     const key = keyOf('offset', parent.key, { distanceMm, join, outermost, steps, both })
-    const at = (mm: number): Ring[] =>
-      givesLines(job, node.from)
-        ? growLines(closedLines(parent.made), mm)
-        : offset(parent.made, mm, { join, outermost, progress: bench.progress })
     const make = (): Ring[] =>
-      Array.from({ length: steps }, (_, i) => distanceMm * (i + 1)).flatMap((mm) => (both ? [...at(mm), ...at(-mm)] : at(mm)))
+      givesLines(job, node.from)
+        ? Array.from({ length: steps }, (_, i) => growLines(closedLines(parent.made), distanceMm * (i + 1))).flat()
+        : offsets(parent.made, distanceMm, { join, outermost, steps, both, progress: bench.progress })
     return { key, made: bench.cache.get(key, make, ringBytes) }
   }
   if (node?.kind === 'bridged') {

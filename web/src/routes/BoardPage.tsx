@@ -1,6 +1,7 @@
 import AddIcon from '@mui/icons-material/Add'
 import SearchIcon from '@mui/icons-material/Search'
 import { Box, Button, InputBase, Typography } from '@mui/material'
+import type { Drawn } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
@@ -8,7 +9,9 @@ import { useNavigate } from 'react-router'
 import { type AssetFacts, api, type JobBrief } from '../api/api.ts'
 import { ShopBar } from '../features/bar/ShopBar.tsx'
 import { JobCard } from '../features/board/JobCard.tsx'
+import { usePasted } from '../features/draw/use-pasted.ts'
 
+const DrawSheet = lazy(() => import('../features/draw/DrawSheet.tsx'))
 const ProposalChooser = lazy(() => import('../features/proposals/ProposalChooser.tsx'))
 
 /** All jobs; a picture or a job file dropped anywhere begins one. */
@@ -19,7 +22,9 @@ export function BoardPage() {
   const [search, setSearch] = useState('')
   const [away, setAway] = useState(false)
   const [reading, setReading] = useState<string | null>(null)
-  const [dropped, setDropped] = useState<{ name: string; facts: AssetFacts } | null>(null)
+  const [dropped, setDropped] = useState<{ name: string; facts: AssetFacts; drawn?: Drawn } | null>(null)
+  /** What is to be written to begin with, while something is drawn or written. */
+  const [writing, setWriting] = useState<string>()
   /** Files that were dropped together and wait for their turn, and how many there were. */
   const [queue, setQueue] = useState<{ readonly waiting: readonly File[]; readonly all: number }>({ waiting: [], all: 0 })
   const field = useRef<HTMLInputElement>(null)
@@ -64,7 +69,8 @@ export function BoardPage() {
         } else if (/\.(gcode|nc|gc|tap)$/i.test(file.name)) {
           const job = await api.openProgram(file)
           void navigate(`/jobs/${job.id}/compose`)
-        } else setDropped({ name: file.name, facts: await api.bringIn(file) })
+        } else if (/\.txt$/i.test(file.name)) setWriting((await file.text()).trim().slice(0, 4000))
+        else setDropped({ name: file.name, facts: await api.bringIn(file) })
       } catch (cause) {
         enqueueSnackbar(`${file.name}: ${cause instanceof Error ? cause.message : 'It cannot be read.'}`, {
           variant: 'error',
@@ -99,13 +105,7 @@ export function BoardPage() {
     multiple: true,
     onDrop: takeAll,
   })
-  useEffect(() => {
-    const paste = (event: ClipboardEvent): void => {
-      takeAll([...(event.clipboardData?.files ?? [])])
-    }
-    window.addEventListener('paste', paste)
-    return () => window.removeEventListener('paste', paste)
-  }, [takeAll])
+  usePasted(takeAll, setWriting)
 
   const copy = async (job: JobBrief): Promise<void> => {
     try {
@@ -165,6 +165,9 @@ export function BoardPage() {
           />
         </Box>
         <Box sx={{ flex: 1 }} />
+        <Button color="secondary" onClick={() => setWriting('')} data-testid="write">
+          Draw or write
+        </Button>
         <Button variant="contained" startIcon={<AddIcon />} onClick={open}>
           Bring a picture in
         </Button>
@@ -192,7 +195,7 @@ export function BoardPage() {
             <Typography sx={{ color: 'text.secondary' }}>
               {search
                 ? 'Look for a part of its name.'
-                : 'A photo, a drawing, with or without transparency: you choose from finished jobs what becomes of it. A .neotaxis file opens as it was.'}
+                : 'A photo, a drawing, a mesh, a text that you paste: you choose from finished jobs what becomes of it. A .neotaxis file opens as it was.'}
             </Typography>
           </Box>
         )}
@@ -240,12 +243,25 @@ export function BoardPage() {
           <Typography variant="h1">{reading ? `Reading ${reading} …` : 'Let go: it becomes a job'}</Typography>
         </Box>
       )}
+      {writing !== undefined && (
+        <Suspense fallback={null}>
+          <DrawSheet
+            text={writing}
+            onClose={() => setWriting(undefined)}
+            onDrawn={(made) => {
+              setWriting(undefined)
+              setDropped(made)
+            }}
+          />
+        </Suspense>
+      )}
       {dropped && (
         <Suspense fallback={null}>
           <ProposalChooser
             key={`${queue.waiting.length} ${dropped.name}`}
             name={dropped.name}
             facts={dropped.facts}
+            drawn={dropped.drawn}
             place={queue.all > 1 ? `${queue.all - queue.waiting.length} of ${queue.all}` : undefined}
             onClose={next}
             onMade={(id) => (queue.all > 1 ? next() : void navigate(`/jobs/${id}/compose`))}

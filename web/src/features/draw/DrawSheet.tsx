@@ -11,7 +11,10 @@ import { HandDrawing } from './HandDrawing.tsx'
 import { useDrawnFile } from './use-drawn-file.ts'
 
 interface Props {
-  readonly job: JobDocument
+  /** The job that it is drawn into; absent: it begins one. */
+  readonly job?: JobDocument
+  /** Something to write to begin with. */
+  readonly text?: string
   readonly onClose: () => void
   readonly onDrawn: (made: {
     readonly name: string
@@ -21,10 +24,13 @@ interface Props {
   }) => void
 }
 
+/** What a line is drawn on by hand where there is no job yet. */
+const FIRST_WORKPIECE = { widthMm: 300, heightMm: 200, thicknessMm: 3 }
+
 /** A text or a shape, by exact numbers or by hand, with its picture beside the numbers. */
-export default function DrawSheet({ job, onClose, onDrawn }: Props) {
+export default function DrawSheet({ job, text, onClose, onDrawn }: Props) {
   const unit = useSelector((state) => state.view.lengthUnit)
-  const [drawn, setDrawn] = useState<Drawn>(FIRST.text)
+  const [drawn, setDrawn] = useState<Drawn>(text ? ({ ...FIRST.text, text } as Drawn) : FIRST.text)
   const [busy, setBusy] = useState(false)
   const [failed, setFailed] = useState<string>()
   const { file, error } = useDrawnFile(drawn)
@@ -59,7 +65,7 @@ export default function DrawSheet({ job, onClose, onDrawn }: Props) {
         </Box>
         <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column', gap: 1 }}>
           {drawn.kind === 'path' ? (
-            <HandDrawing workpiece={job.workpiece} onDrawn={(data) => setDrawn({ ...drawn, data })} />
+            <HandDrawing workpiece={job?.workpiece ?? FIRST_WORKPIECE} onDrawn={(data) => setDrawn({ ...drawn, data })} />
           ) : (
             <DrawnPicture file={file} />
           )}

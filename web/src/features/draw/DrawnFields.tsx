@@ -9,7 +9,7 @@ const ANGLE = { min: -360, max: 360 }
 interface Props {
   readonly drawn: Drawn
   /** The job whose outlines a text can stand on. */
-  readonly job: JobDocument
+  readonly job: JobDocument | undefined
   readonly onChange: (drawn: Drawn) => void
 }
 

@@ -10,7 +10,7 @@ import { SeriesFields } from './SeriesFields.tsx'
 
 interface Props {
   readonly text: TextSpec
-  readonly job: JobDocument
+  readonly job: JobDocument | undefined
   readonly onChange: (text: TextSpec) => void
 }
 
@@ -31,7 +31,7 @@ export function TextFields({ text, job, onChange }: Props) {
   }, [typed])
   const { along } = text
   const outlines = Object.fromEntries(
-    Object.entries(job.nodes).flatMap(([id, node]) => (isOutline(node) ? [[`on ${id}`, `along “${node.name}”`]] : [])),
+    Object.entries(job?.nodes ?? {}).flatMap(([id, node]) => (isOutline(node) ? [[`on ${id}`, `along “${node.name}”`]] : [])),
   )
   const standOn = async (value: string): Promise<void> => {
     if (value === 'straight') set({ along: undefined })
@@ -43,7 +43,7 @@ export function TextFields({ text, job, onChange }: Props) {
           at: value === 'circle top' ? 'top' : 'bottom',
         },
       })
-    else if (value.startsWith('on ')) {
+    else if (job && value.startsWith('on ')) {
       const { paths } = await outlineView(job, value.slice(3))
       set({ along: { kind: 'path', data: outlineData(paths) } })
     }

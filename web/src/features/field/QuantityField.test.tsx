@@ -51,7 +51,7 @@ it('leaves the value on Escape, and steps with the arrow keys', async () => {
   expect(onCommit).toHaveBeenLastCalledWith(121)
 })
 
-it('keeps what is being typed when the value before it comes back late; a value changed elsewhere replaces it', async () => {
+it('keeps what is being typed, whatever value arrives meanwhile; where nobody types it shows what arrives', async () => {
   const { onCommit, arrives, field, user } = setup()
   await user.clear(field)
   await user.type(field, '130{Enter}')
@@ -65,7 +65,14 @@ it('keeps what is being typed when the value before it comes back late; a value 
   await user.type(field, '{Enter}')
   expect(onCommit).toHaveBeenLastCalledWith(140)
   arrives(140)
-  await user.type(field, '1')
+  await user.clear(field)
+  await user.type(field, '15')
+  arrives(90)
+  expect(field.value).toBe('15')
+  await user.type(field, '0{Enter}')
+  expect(onCommit).toHaveBeenLastCalledWith(150)
+  arrives(150)
+  await user.tab()
   arrives(90)
   expect(field.value).toBe('90.0')
 })

@@ -32,11 +32,11 @@ export function QuantityField({ label, value, unit, show, read, min, max, step, 
     sent.current = next
     onCommit(next)
   }
-  // A value changed elsewhere replaces what was not taken yet; one that was sent from here comes back late, and replaces nothing.
+  // A value changed elsewhere replaces what was not taken yet, unless somebody is typing here: that is never erased.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: it runs when the value has changed
   useEffect(() => {
-    const own = sent.current !== null && Math.abs(sent.current - value) < 1e-9
     sent.current = null
-    if (own) return
+    if (document.activeElement === input.current) return
     setText(null)
     setError(null)
   }, [value])
@@ -90,6 +90,8 @@ export function QuantityField({ label, value, unit, show, read, min, max, step, 
             }
             if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
               event.preventDefault()
+              setText(null)
+              setError(null)
               const next = (sent.current ?? value) + (event.key === 'ArrowUp' ? step : -step) * (event.shiftKey ? 10 : 1)
               commit(Math.min(max, Math.max(min, Number(next.toFixed(6)))))
             }

@@ -7,6 +7,7 @@ import { useSnackbar } from 'notistack'
 import { lazy, type ReactNode, Suspense, useCallback, useEffect, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
 import { type AssetFacts, api } from '../../api/api.ts'
+import { usePasted } from '../draw/use-pasted.ts'
 import { newId } from '../picture/pointer.ts'
 import { useEdit } from '../use-edit.ts'
 
@@ -26,7 +27,8 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
     readonly at?: At
     readonly provenance?: Provenance
   }>()
-  const [drawing, setDrawing] = useState(false)
+  /** What is to be written to begin with; empty where nothing is. */
+  const [drawing, setDrawing] = useState<string>()
   const [looking, setLooking] = useState(false)
   const take = useCallback((files: readonly File[]) => setWaiting((now) => [...now, ...files]), [])
   const [first] = waiting
@@ -50,11 +52,7 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
       left = true
     }
   }, [first, dropped, enqueueSnackbar])
-  useEffect(() => {
-    const paste = (event: ClipboardEvent): void => take([...(event.clipboardData?.files ?? [])])
-    window.addEventListener('paste', paste)
-    return () => window.removeEventListener('paste', paste)
-  }, [take])
+  usePasted(take, setDrawing)
   const done = (): void => {
     setDropped(undefined)
     setWaiting((now) => now.slice(1))
@@ -80,7 +78,7 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
       </Tooltip>
       <Tooltip title="Draw a shape by exact numbers, or write a text; once, in rows, around a circle, or for a list of names">
         <IconButton
-          onClick={() => setDrawing(true)}
+          onClick={() => setDrawing('')}
           aria-label="Draw or write"
           data-testid="draw-shape"
           sx={{ position: 'absolute', right: 58, top: 8, bgcolor: 'background.paper', border: 1, borderColor: 'divider' }}
@@ -109,13 +107,14 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
           />
         </Suspense>
       )}
-      {drawing && (
+      {drawing !== undefined && (
         <Suspense fallback={null}>
           <DrawSheet
             job={job}
-            onClose={() => setDrawing(false)}
+            text={drawing}
+            onClose={() => setDrawing(undefined)}
             onDrawn={(made) => {
-              setDrawing(false)
+              setDrawing(undefined)
               setDropped(made)
             }}
           />

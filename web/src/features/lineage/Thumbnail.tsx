@@ -135,10 +135,10 @@ function drawSmall(element: HTMLCanvasElement, rings: readonly Ring[], box: Boun
   )
   if (filled) {
     context.fillStyle = '#2a2018'
-    context.fill(outlinePath(rings), 'evenodd')
+    context.fill(outlinePath(rings, scale), 'evenodd')
     return
   }
   context.strokeStyle = '#2a2018'
   context.lineWidth = (1.6 * ratio) / scale
-  context.stroke(outlinePath(rings))
+  context.stroke(outlinePath(rings, scale))
 }

@@ -128,7 +128,7 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
       context.setLineDash([3 / view.scale, 3 / view.scale])
       context.strokeStyle = palette.text.primary
       context.globalAlpha = 0.55
-      context.stroke(outlinePath(before))
+      context.stroke(outlinePath(before, view.scale * ratio))
       context.globalAlpha = 1
       context.setLineDash([])
     }
@@ -136,11 +136,11 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
       context.lineWidth = 3.6 / view.scale
       context.strokeStyle = palette.shop.halo
       context.globalAlpha = 0.7
-      context.stroke(outlinePath(now))
+      context.stroke(outlinePath(now, view.scale * ratio))
       context.globalAlpha = 1
       context.lineWidth = 1.7 / view.scale
       context.strokeStyle = palette.primary.main
-      context.stroke(outlinePath(now))
+      context.stroke(outlinePath(now, view.scale * ratio))
     }
     context.setTransform(ratio, 0, 0, ratio, 0, 0)
     const wanted = tool?.kind === 'node' || tool?.kind === 'start'

@@ -169,14 +169,14 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
         if (!rings) return
         context.lineWidth = 2 / view.scale
         context.strokeStyle = runColour(index, job.runOrder.length).fill
-        context.stroke(outlinePath(rings))
+        context.stroke(outlinePath(rings, view.scale * ratio))
       })
     }
     const rings = node && drawing?.outlines[node]
     if (rings) {
       toJob()
       context.translate(shift.x, shift.y)
-      const path = outlinePath(rings)
+      const path = outlinePath(rings, view.scale * ratio)
       context.lineWidth = 4 / view.scale
       context.strokeStyle = theme.palette.shop.halo
       context.globalAlpha = 0.55

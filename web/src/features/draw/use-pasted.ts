@@ -1,0 +1,22 @@
+import { useEffect } from 'react'
+
+/** Longer texts are no artwork. */
+const MOST = 4000
+
+/** What is pasted, where nobody is typing: files as files, words as a text to be written. */
+export function usePasted(onFiles: (files: readonly File[]) => void, onText: (text: string) => void): void {
+  useEffect(() => {
+    const paste = (event: ClipboardEvent): void => {
+      if (event.target instanceof Element && event.target.closest('input, textarea, [contenteditable], [role=dialog]')) return
+      const files = [...(event.clipboardData?.files ?? [])]
+      if (files.length > 0) {
+        onFiles(files)
+        return
+      }
+      const text = (event.clipboardData?.getData('text/plain') ?? '').trim().slice(0, MOST)
+      if (text !== '') onText(text)
+    }
+    window.addEventListener('paste', paste)
+    return () => window.removeEventListener('paste', paste)
+  }, [onFiles, onText])
+}
