@@ -243,3 +243,14 @@ describe('hidden truth', () => {
     expect(Math.abs(a.watts / truth.watts - 1)).toBeLessThanOrEqual(0.1)
   })
 })
+
+it('what says that it stands does stand: held in the first moment of a move and reset, it still knows where it is', () => {
+  const machine = new Machine(TRUTHS['bench-60'])
+  machine.begin('test')
+  for (const line of ['G21', 'G90', 'G1X40F6000']) machine.take(line)
+  machine.drive(1e-9)
+  machine.hold()
+  expect(machine.status()).toContain('speed 0.0')
+  machine.reset()
+  expect(machine.state).toBe('idle')
+})

@@ -19,6 +19,8 @@ export interface Counts {
 
 /** Places closer than this are the same, mm. */
 const SAME = 1e-6
+/** Slower than this it says that it stands, and it does: nothing slips when it is reset, mm/s. */
+const STANDS = 0.05
 
 /**
  * A machine that does what its lines say: it knows modes, plans and drives moves with acceleration and corners, and
@@ -416,7 +418,7 @@ export class Machine {
   hold(): void {
     if (this.mode === 'armed') this.mode = 'idle'
     if (this.mode !== 'idle') return
-    const moving = this.speed > 0
+    const moving = this.speed >= STANDS
     // Between two lines of a program too.
     if (this.queued > 0 || this.pauseAfter || this.inProgram) this.mode = 'hold'
     this.brake(moving)
@@ -481,7 +483,7 @@ export class Machine {
     // Lines beyond the one it was in are as if never taken.
     this.taken = this.driven
     const speed = this.speed
-    if (s && speed > 0 && !this.truth.mirrors) {
+    if (s && speed >= STANDS && !this.truth.mirrors) {
       const slipped = Math.min(2, (speed * speed) / (2 * s.acceleration)) / 4
       this.slip = { x: this.slip.x + s.ux * slipped, y: this.slip.y + s.uy * slipped }
     }
@@ -495,7 +497,7 @@ export class Machine {
   /** Plan and modes are lost, the beam is off; the head's place is lost where it was moving. */
   reset(): void {
     this.onEvent(`reset|${this.place()}`)
-    const moving = this.speed > 0 && !this.truth.mirrors
+    const moving = this.speed >= STANDS && !this.truth.mirrors
     this.lose()
     this.brokenOff = this.token !== '-'
     this.adjust(1, 1)

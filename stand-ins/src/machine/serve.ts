@@ -226,7 +226,9 @@ export function serveMachine(machine: Machine, options: ServeOptions): Promise<S
     } else {
       owed = Math.min(owed + passed * pace.times, pace.times)
       // Between two lines that come in time a faster clock must not starve it.
-      const starved = (): boolean => pace.times > 1 && machine.hasRoom && waiting.length === 0 && now - lastLine < PATIENCE_MS
+      // What brakes does not wait for anything.
+      const starved = (): boolean =>
+        machine.state === 'run' && pace.times > 1 && machine.hasRoom && waiting.length === 0 && now - lastLine < PATIENCE_MS
       while (owed > 0 && machine.isDriving && !starved()) {
         // In small steps, so that lines are taken as soon as there is room.
         const used = machine.drive(Math.min(owed, 0.002))
