@@ -1,4 +1,5 @@
 import { expect, type Locator, type Page } from '@playwright/test'
+import { wavesPicture } from './pictures.ts'
 
 /** Drops a file on the board, as a hand does. */
 export async function dropFile(page: Page, name: string, bytes: Uint8Array, type = 'image/png'): Promise<void> {
@@ -52,4 +53,13 @@ export async function serverJob(page: Page) {
     document: import('@neotaxis/core').JobDocument
     edits: { name: string }[]
   }
+}
+
+/** Begins a job of a picture of waves, whose shape is cut. */
+export async function wavesJob(page: Page): Promise<void> {
+  await page.goto('/jobs')
+  await dropFile(page, 'chart-margin.png', wavesPicture(500, 320))
+  await page.getByTestId('proposal-cut-shape').click({ timeout: 30_000 })
+  await page.waitForURL(/compose/)
+  await settled(page)
 }

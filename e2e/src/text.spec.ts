@@ -1,13 +1,8 @@
 import { expect, test } from '@playwright/test'
-import { dropFile, saved, serverJob, settled } from './hands.ts'
-import { wavesPicture } from './pictures.ts'
+import { saved, serverJob, settled, wavesJob } from './hands.ts'
 
 test('names of a table are written on a job, changed afterwards, and moved with its picture', async ({ page }) => {
-  await page.goto('/jobs')
-  await dropFile(page, 'chart-margin.png', wavesPicture(500, 320))
-  await page.getByTestId('proposal-cut-shape').click({ timeout: 30_000 })
-  await page.waitForURL(/compose/)
-  await settled(page)
+  await wavesJob(page)
   await page.getByTestId('draw-shape').click()
   await page.getByTestId('draw-text').fill('Boat {}')
   await expect(page.getByTestId('draw-text')).toHaveAttribute('data-typed', 'no')
@@ -64,11 +59,7 @@ test('names of a table are written on a job, changed afterwards, and moved with 
 })
 
 test('a line drawn by hand stays where it was drawn; a broken font is refused with a sentence', async ({ page }) => {
-  await page.goto('/jobs')
-  await dropFile(page, 'chart-margin.png', wavesPicture(500, 320))
-  await page.getByTestId('proposal-cut-shape').click({ timeout: 30_000 })
-  await page.waitForURL(/compose/)
-  await settled(page)
+  await wavesJob(page)
   await page.getByTestId('draw-shape').click()
   const font = { name: 'broken.ttf', mimeType: 'font/ttf', buffer: Buffer.from([0, 1, 0, 0, 9, 9, 9, 9, 9, 9, 9, 9]) }
   await page.getByTestId('own-font').setInputFiles(font)

@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test'
-import { dropFile, saved, serverJob, settled } from './hands.ts'
-import { pagePicture, wavesPicture } from './pictures.ts'
+import { dropFile, saved, serverJob, settled, wavesJob } from './hands.ts'
+import { pagePicture } from './pictures.ts'
 
 test('dots and relief of one photo are looked at side by side, and one press runs the other', async ({ page }) => {
   await page.goto('/jobs')
@@ -29,11 +29,7 @@ test('dots and relief of one photo are looked at side by side, and one press run
 })
 
 test('a drawing is traced as lines to score, in a zone only', async ({ page }) => {
-  await page.goto('/jobs')
-  await dropFile(page, 'chart-margin.png', wavesPicture(500, 320))
-  await page.getByTestId('proposal-cut-shape').click({ timeout: 30_000 })
-  await page.waitForURL(/compose/)
-  await settled(page)
+  await wavesJob(page)
   const block = page.locator('[data-testid^=block-]').first()
   await block.click()
   await page.getByTestId('trace-mode').click()
@@ -54,11 +50,7 @@ test('a drawing is traced as lines to score, in a zone only', async ({ page }) =
 })
 
 test('a drawing is brought into a job beside its picture, and combined with its outline', async ({ page }) => {
-  await page.goto('/jobs')
-  await dropFile(page, 'chart-margin.png', wavesPicture(500, 320))
-  await page.getByTestId('proposal-cut-shape').click({ timeout: 30_000 })
-  await page.waitForURL(/compose/)
-  await settled(page)
+  await wavesJob(page)
   const svg =
     '<svg xmlns="http://www.w3.org/2000/svg" width="150mm" height="100mm" viewBox="0 0 150 100"><rect width="150" height="100" fill="none" stroke="#000" stroke-width="0.1"/></svg>'
   await page
@@ -81,11 +73,7 @@ test('a drawing is brought into a job beside its picture, and combined with its 
 })
 
 test('a shape is drawn by exact numbers, around a circle, and cut', async ({ page }) => {
-  await page.goto('/jobs')
-  await dropFile(page, 'chart-margin.png', wavesPicture(500, 320))
-  await page.getByTestId('proposal-cut-shape').click({ timeout: 30_000 })
-  await page.waitForURL(/compose/)
-  await settled(page)
+  await wavesJob(page)
   await page.getByTestId('draw-shape').click()
   await page.getByTestId('draw-kind').click()
   await page.getByRole('option', { name: 'ellipse' }).click()

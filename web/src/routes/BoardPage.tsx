@@ -7,6 +7,7 @@ import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
 import { useNavigate } from 'react-router'
 import { type AssetFacts, api, type JobBrief } from '../api/api.ts'
+import { NothingYet } from '../features/bar/NothingYet.tsx'
 import { ShopBar } from '../features/bar/ShopBar.tsx'
 import { JobCard } from '../features/board/JobCard.tsx'
 import { usePasted } from '../features/draw/use-pasted.ts'
@@ -179,25 +180,11 @@ export function BoardPage() {
       )}
       <Box sx={{ maxWidth: 1320, mx: 'auto', p: 3 }}>
         {jobs?.length === 0 && (
-          <Box
-            sx={{
-              textAlign: 'center',
-              py: 10,
-              border: '2px dashed',
-              borderColor: 'divider',
-              borderRadius: 4,
-              bgcolor: 'shop.panel',
-            }}
-          >
-            <Typography variant="h1" sx={{ mb: 1 }}>
-              {search ? 'No job is called that' : 'Drop a picture here'}
-            </Typography>
-            <Typography sx={{ color: 'text.secondary' }}>
-              {search
-                ? 'Look for a part of its name.'
-                : 'A photo, a drawing, a mesh, a text that you paste: you choose from finished jobs what becomes of it. A .neotaxis file opens as it was.'}
-            </Typography>
-          </Box>
+          <NothingYet title={search ? 'No job is called that' : 'Drop a picture here'}>
+            {search
+              ? 'Look for a part of its name.'
+              : 'A photo, a drawing, a mesh, a text that you paste: you choose from finished jobs what becomes of it. A .neotaxis file opens as it was.'}
+          </NothingYet>
         )}
         <Box sx={{ display: 'grid', gap: 2.5, gridTemplateColumns: 'repeat(auto-fill, minmax(270px, 1fr))' }}>
           {jobs?.map((job) => (

@@ -7,6 +7,7 @@ import { useDropzone } from 'react-dropzone'
 import { Link, useNavigate, useSearchParams } from 'react-router'
 import { api } from '../api/api.ts'
 import { type Artwork, artworkPicture, libraryApi, type Said } from '../api/library.ts'
+import { NothingYet } from '../features/bar/NothingYet.tsx'
 import { ShopBar } from '../features/bar/ShopBar.tsx'
 import { ArtworkGrid } from '../features/library/ArtworkGrid.tsx'
 import { SaidFields } from '../features/library/SaidFields.tsx'
@@ -114,23 +115,9 @@ export default function LibraryPage() {
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
         <Box sx={{ flex: 1, overflow: 'auto', p: 3 }}>
           {artwork?.length === 0 && (
-            <Box
-              sx={{
-                textAlign: 'center',
-                py: 10,
-                border: '2px dashed',
-                borderColor: 'divider',
-                borderRadius: 4,
-                bgcolor: 'shop.panel',
-              }}
-            >
-              <Typography variant="h1" sx={{ mb: 1 }}>
-                Nothing is kept yet
-              </Typography>
-              <Typography sx={{ color: 'text.secondary' }}>
-                Drop pictures, drawings or meshes here, or keep artwork from a job: it waits here for the next one.
-              </Typography>
-            </Box>
+            <NothingYet title="Nothing is kept yet">
+              Drop pictures, drawings or meshes here, or keep artwork from a job: it waits here for the next one.
+            </NothingYet>
           )}
           {artwork && artwork.length > 0 && (
             <ArtworkGrid artwork={artwork} selected={selected?.id} onSelect={({ id }) => select(id)} />

@@ -4,6 +4,7 @@ import { useRef, useState } from 'react'
 import { drawnFile } from '../../workers/engine.ts'
 import { CountField, LengthField } from '../field/quantities.tsx'
 import { Choice } from './Choice.tsx'
+import { FilePick } from './FilePick.tsx'
 
 interface Props {
   readonly text: TextSpec
@@ -75,18 +76,7 @@ export function SeriesFields({ text, onChange }: Props) {
           else if (value === 'table') input.current?.click()
         }}
       />
-      <input
-        ref={input}
-        type="file"
-        hidden
-        accept=".csv,.tsv,.txt"
-        data-testid="series-file"
-        onChange={(event) => {
-          const [file] = event.target.files ?? []
-          event.target.value = ''
-          if (file) void open(file)
-        }}
-      />
+      <FilePick at={input} accept=".csv,.tsv,.txt" testId="series-file" onFile={(file) => void open(file)} />
       {kind === 'numbers' && (
         <>
           <CountField

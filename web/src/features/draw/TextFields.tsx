@@ -6,6 +6,7 @@ import { api, type Font } from '../../api/api.ts'
 import { outlineView } from '../../workers/engine.ts'
 import { LengthField, PercentField } from '../field/quantities.tsx'
 import { Choice } from './Choice.tsx'
+import { FilePick } from './FilePick.tsx'
 import { SeriesFields } from './SeriesFields.tsx'
 
 interface Props {
@@ -169,18 +170,7 @@ function FontField({ font, onChange }: { readonly font: TextSpec['font']; readon
           Own font
         </Button>
       </Tooltip>
-      <input
-        ref={input}
-        type="file"
-        hidden
-        accept=".ttf,.otf,.woff"
-        data-testid="own-font"
-        onChange={(event) => {
-          const [file] = event.target.files ?? []
-          event.target.value = ''
-          if (file) void bring(file)
-        }}
-      />
+      <FilePick at={input} accept=".ttf,.otf,.woff" testId="own-font" onFile={(file) => void bring(file)} />
     </Box>
   )
 }
