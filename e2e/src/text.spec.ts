@@ -123,3 +123,22 @@ test('artwork is kept in the library and used again: the job remembers where it 
   await page.getByTestId('artwork-net-float').click()
   await expect(page.getByTestId('used-in')).toContainText('In 1 job')
 })
+
+test('a text that is pasted on the board becomes a job: what was typed last is what is drawn', async ({ page }) => {
+  await page.goto('/jobs')
+  await expect(page.getByTestId('write')).toBeVisible()
+  await page.evaluate(() => {
+    const data = new DataTransfer()
+    data.setData('text/plain', 'Oyster beds')
+    document.body.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true }))
+  })
+  await expect(page.getByTestId('draw-text')).toHaveValue('Oyster beds')
+  await expect(page.getByTestId('draw-facts')).toContainText('mm')
+  await page.getByTestId('draw-text').fill('Mussel beds')
+  await page.getByTestId('draw-it').click()
+  await page.getByTestId('proposal-score-lines').click({ timeout: 30_000 })
+  await page.waitForURL(/compose/)
+  await settled(page)
+  const { nodes } = (await serverJob(page)).document
+  expect(nodes.source).toMatchObject({ kind: 'drawing', drawn: { kind: 'text', text: 'Mussel beds' } })
+})

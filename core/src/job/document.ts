@@ -8,7 +8,7 @@ import { type Drawn, drawnAssets } from '../vector/drawn.ts'
 import type { Provenance } from './provenance.ts'
 
 /** The version this program writes. A newer one is refused, older ones are brought up. */
-export const JOB_VERSION = 3
+export const JOB_VERSION = 4
 
 /** A picture as it was brought in: its bytes are the asset. */
 export interface SourceNode {

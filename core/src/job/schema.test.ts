@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { sampleJob, squarePicture } from '../testing/sample-job.ts'
 import { withNode, withOperation } from './change.ts'
-import type { JobDocument } from './document.ts'
+import { JOB_VERSION, type JobDocument } from './document.ts'
 import { checkJob, JobError } from './schema.ts'
 
 const job = sampleJob({ picture: squarePicture(10, 5) })
@@ -16,7 +16,7 @@ describe('checkJob', () => {
   it.each<[string, unknown, string]>([
     ['nothing', null, 'not a Neotaxis job'],
     ['another format', { format: 'x' }, 'not a Neotaxis job'],
-    ['a newer version', with_({ version: 4 }), 'made by a newer Neotaxis (job version 4'],
+    ['a newer version', with_({ version: JOB_VERSION + 1 }), `made by a newer Neotaxis (job version ${JOB_VERSION + 1}`],
     ['a power of 140 %', withOperation(job, 'cut', { power: 1.4 }), 'power'],
     ['half a pass', withOperation(job, 'cut', { passes: 1.5 }), 'passes'],
     ['a speed of text', withOperation(job, 'cut', { speedMmS: '12' as never }), 'speedMmS'],

@@ -3,6 +3,7 @@ import { type Drawn, drawnName, formatLength, type JobDocument } from '@neotaxis
 import { useState } from 'react'
 import { type AssetFacts, api } from '../../api/api.ts'
 import { useSelector } from '../../store/hooks.ts'
+import { drawnFile } from '../../workers/engine.ts'
 import { Choice } from './Choice.tsx'
 import { DrawnFields } from './DrawnFields.tsx'
 import { DrawnPicture } from './DrawnPicture.tsx'
@@ -35,14 +36,14 @@ export default function DrawSheet({ job, text, onClose, onDrawn }: Props) {
   const [failed, setFailed] = useState<string>()
   const { file, error } = useDrawnFile(drawn)
   const draw = async (): Promise<void> => {
-    if (!file) return
     setBusy(true)
     try {
-      const name = drawnName(drawn)
+      // What is meant now: the picture beside the numbers may still be of what was typed before.
+      const { svg, box } = await drawnFile(drawn)
       // What is drawn on the workpiece, or written along a line of it, is where it should be.
       const isPlaced = drawn.kind === 'path' || (drawn.kind === 'text' && drawn.along?.kind === 'path')
-      const at = isPlaced ? { at: { xMm: file.box.x0, yMm: file.box.y0 } } : {}
-      onDrawn({ name, drawn, ...at, facts: await api.bringIn(new Blob([file.svg])) })
+      const at = isPlaced ? { at: { xMm: box.x0, yMm: box.y0 } } : {}
+      onDrawn({ name: drawnName(drawn), drawn, ...at, facts: await api.bringIn(new Blob([svg])) })
     } catch (cause) {
       setFailed(cause instanceof Error ? cause.message : 'It could not be brought in.')
       setBusy(false)

@@ -1,13 +1,16 @@
 import { Box, Button, TextField, Tooltip } from '@mui/material'
 import { isOutline, type JobDocument, outlineData, type TextSpec } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
-import { useEffect, useRef, useState } from 'react'
+import { useCallback, useEffect, useRef, useState } from 'react'
 import { api, type Font } from '../../api/api.ts'
 import { outlineView } from '../../workers/engine.ts'
 import { LengthField, PercentField } from '../field/quantities.tsx'
 import { Choice } from './Choice.tsx'
 import { FilePick } from './FilePick.tsx'
 import { SeriesFields } from './SeriesFields.tsx'
+
+/** What is typed is drawn when nobody has typed for so long. */
+const REST_MS = 350
 
 interface Props {
   readonly text: TextSpec
@@ -22,14 +25,15 @@ export function TextFields({ text, job, onChange }: Props) {
   const [typed, setTyped] = useState<string>()
   const now = useRef({ text, onChange })
   now.current = { text, onChange }
+  const take = useCallback((words: string): void => {
+    now.current.onChange({ ...now.current.text, text: words })
+    setTyped(undefined)
+  }, [])
   useEffect(() => {
     if (typed === undefined) return
-    const timer = setTimeout(() => {
-      now.current.onChange({ ...now.current.text, text: typed })
-      setTyped(undefined)
-    }, 350)
+    const timer = setTimeout(() => take(typed), REST_MS)
     return () => clearTimeout(timer)
-  }, [typed])
+  }, [typed, take])
   const { along } = text
   const outlines = Object.fromEntries(
     Object.entries(job?.nodes ?? {}).flatMap(([id, node]) => (isOutline(node) ? [[`on ${id}`, `along “${node.name}”`]] : [])),
@@ -60,6 +64,7 @@ export function TextFields({ text, job, onChange }: Props) {
         label="What is written"
         value={typed ?? text.text}
         onChange={(event) => setTyped(event.target.value)}
+        onBlur={() => typed !== undefined && take(typed)}
         sx={{ my: 1 }}
         slotProps={{ htmlInput: { 'data-testid': 'draw-text', 'data-typed': typed === undefined ? 'no' : 'yes' } }}
       />

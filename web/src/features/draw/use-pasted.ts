@@ -7,7 +7,9 @@ const MOST = 4000
 export function usePasted(onFiles: (files: readonly File[]) => void, onText: (text: string) => void): void {
   useEffect(() => {
     const paste = (event: ClipboardEvent): void => {
-      if (event.target instanceof Element && event.target.closest('input, textarea, [contenteditable], [role=dialog]')) return
+      if (event.target instanceof Element && event.target.closest('input, textarea, [contenteditable]')) return
+      // A sheet is open: it comes first.
+      if (document.querySelector('[role=dialog]')) return
       const files = [...(event.clipboardData?.files ?? [])]
       if (files.length > 0) {
         onFiles(files)
