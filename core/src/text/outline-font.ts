@@ -71,12 +71,12 @@ function nameOf({ names }: Font): string {
   return 'a font without a name'
 }
 
-/** Height of capitals in the font's units: as it says (OS/2), as tall as its H, or the usual. */
+/** Height of capitals in the font's units: as tall as its H, as it says (OS/2), or the usual. */
 function capHeight(font: Font): number {
-  const said = font.tables.os2?.sCapHeight
-  if (said !== undefined && said > 0) return said
   const box = font.charToGlyphIndex('H') ? font.charToGlyph('H').getBoundingBox() : undefined
-  return box && box.y2 > 0 ? box.y2 : USUAL_CAP * font.unitsPerEm
+  if (box && box.y2 > 0) return box.y2
+  const said = font.tables.os2?.sCapHeight
+  return said !== undefined && said > 0 ? said : USUAL_CAP * font.unitsPerEm
 }
 
 /** The closed outlines of a glyph, quadratic curves raised to cubic ones exactly. */

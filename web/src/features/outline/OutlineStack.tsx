@@ -4,6 +4,7 @@ import { Box, Button, Divider, Menu, MenuItem, Typography } from '@mui/material'
 import {
   type CleanNode,
   cleanerOf,
+  givesLines,
   isOutline,
   type JobDocument,
   othersFor,
@@ -68,7 +69,9 @@ export function OutlineStack({ job, node, view, onNode }: Props) {
   const addCombination = (other: string): void => {
     setMenu(null)
     const id = newId()
-    edit('combine outlines', (base) => withCombination(base, node, other, 'subtract', id))
+    // Lines part what they run through; areas are taken off.
+    const op = givesLines(job, other) ? 'split' : 'subtract'
+    edit('combine outlines', (base) => withCombination(base, node, other, op, id))
     onNode(id)
   }
   const toggle = (id: string): void => setOpen(open === id ? null : id)
