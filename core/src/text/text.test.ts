@@ -155,7 +155,7 @@ describe('a font', () => {
           try {
             setText({ ...PLAIN, text: 'Salt' }, readFont(bytes))
           } catch (cause) {
-            expect(cause).toBeInstanceOf(Error)
+            expect(cause).toBeInstanceOf(FontError)
           }
         },
       ),

@@ -1,6 +1,7 @@
-import { Box, MenuItem, Switch, TextField } from '@mui/material'
+import { Box, Switch } from '@mui/material'
 import { formatLength, type OffsetNode, RANGES, withNode } from '@neotaxis/core'
 import { useSelector } from '../../store/hooks.ts'
+import { Choice } from '../field/Choice.tsx'
 import { CountField, LengthField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
 import { Heading } from './Heading.tsx'
@@ -71,23 +72,12 @@ export function OffsetDetails({ id, node }: { readonly id: string; readonly node
         hint="Each as far again from the one before. More than one are lines to follow, not the edge of a part."
         onCommit={(v) => edit(`${v} outlines`, (base) => withNode(base, id, { steps: v > 1 ? v : undefined }))}
       />
-      <TextField
-        select
-        fullWidth
-        size="small"
+      <Choice
         label="Corners"
         value={node.join}
-        onChange={(event) =>
-          edit('corners of the offset', (base) => withNode(base, id, { join: event.target.value as OffsetNode['join'] }))
-        }
-        sx={{ my: 0.8 }}
-      >
-        {Object.entries(JOINS).map(([join, words]) => (
-          <MenuItem key={join} value={join}>
-            {words}
-          </MenuItem>
-        ))}
-      </TextField>
+        options={JOINS}
+        onChoose={(join) => edit('corners of the offset', (base) => withNode(base, id, { join }))}
+      />
     </>
   )
 }

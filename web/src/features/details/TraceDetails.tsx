@@ -176,6 +176,7 @@ export function TraceDetails({ job, id, node }: { readonly job: JobDocument; rea
         <CountField
           label="Specks under"
           unit="mm²"
+          digits={2}
           value={node.minAreaMm2}
           range={RANGES.minAreaMm2}
           onCommit={(v) => edit('drop specks', (base) => withNode(base, id, { minAreaMm2: v }))}

@@ -1,6 +1,6 @@
 import type { Repeat } from '@neotaxis/core'
+import { Choice } from '../field/Choice.tsx'
 import { CountField, LengthField } from '../field/quantities.tsx'
-import { Choice } from './Choice.tsx'
 
 const LENGTH = { min: 0.1, max: 10_000 }
 

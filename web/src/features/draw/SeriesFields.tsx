@@ -2,8 +2,8 @@ import { Box, Button } from '@mui/material'
 import { columnOf, entryText, numberSeries, readTable, type Table, type TextSpec } from '@neotaxis/core'
 import { useRef, useState } from 'react'
 import { drawnFile } from '../../workers/engine.ts'
+import { Choice } from '../field/Choice.tsx'
 import { CountField, LengthField } from '../field/quantities.tsx'
-import { Choice } from './Choice.tsx'
 import { FilePick } from './FilePick.tsx'
 
 interface Props {

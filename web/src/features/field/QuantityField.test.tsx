@@ -4,6 +4,7 @@ import { cleanup, render, screen } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { afterEach, expect, it, vi } from 'vitest'
 import { QuantityField } from './QuantityField.tsx'
+import { CountField } from './quantities.tsx'
 
 afterEach(cleanup)
 
@@ -84,4 +85,25 @@ it('goes back to the value before, though the page still shows it', async () => 
   await user.clear(field)
   await user.type(field, '120{Enter}')
   expect(onCommit).toHaveBeenLastCalledWith(120)
+})
+
+it('keeps the digits of a number that is not whole, and whole ones whole', async () => {
+  const onCommit = vi.fn()
+  const range = { min: 0, max: 100 }
+  render(
+    <>
+      <CountField label="Area" unit="mm²" digits={2} value={0.8} range={range} onCommit={onCommit} />
+      <CountField label="Sides" value={6} range={range} onCommit={onCommit} />
+    </>,
+  )
+  const user = userEvent.setup()
+  const area = screen.getByRole('textbox', { name: 'Area' }) as HTMLInputElement
+  expect(area.value).toBe('0.8')
+  await user.clear(area)
+  await user.type(area, '0.35{Enter}')
+  expect(onCommit).toHaveBeenLastCalledWith(0.35)
+  const sides = screen.getByRole('textbox', { name: 'Sides' })
+  await user.clear(sides)
+  await user.type(sides, '7.4{Enter}')
+  expect(onCommit).toHaveBeenLastCalledWith(7)
 })

@@ -68,16 +68,22 @@ export function PercentField({ range, ...rest }: Props) {
   )
 }
 
-export function CountField({ range, unit = '', ...rest }: Props & { readonly unit?: string }) {
+/** A number: whole, unless it is said how many digits stand behind the point. */
+export function CountField({
+  range,
+  unit = '',
+  digits = 0,
+  ...rest
+}: Props & { readonly unit?: string; readonly digits?: number }) {
   return (
     <QuantityField
       {...rest}
       unit={unit}
-      show={(value) => String(Math.round(value))}
-      read={(text) => Math.round(readNumber(text))}
+      show={(value) => String(Number(value.toFixed(digits)))}
+      read={(text) => Number(readNumber(text).toFixed(digits))}
       min={range.min}
       max={range.max}
-      step={1}
+      step={10 ** -Math.min(1, digits)}
     />
   )
 }

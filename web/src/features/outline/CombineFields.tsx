@@ -1,5 +1,5 @@
-import { MenuItem, TextField } from '@mui/material'
 import { type CombineNode, type JobDocument, othersFor, withNode } from '@neotaxis/core'
+import { Choice } from '../field/Choice.tsx'
 import { useEdit } from '../use-edit.ts'
 import { COMBINED } from './outline-words.ts'
 
@@ -9,38 +9,19 @@ export function CombineFields({ job, id, node }: { readonly job: JobDocument; re
   const others = [...new Set([node.with, ...othersFor(job, node.from).filter((other) => other !== id)])]
   return (
     <>
-      <TextField
-        select
-        fullWidth
-        size="small"
+      <Choice
         label="What remains"
+        testId="combine-op"
         value={node.op}
-        onChange={(event) =>
-          edit('combine outlines', (base) => withNode(base, id, { op: event.target.value as CombineNode['op'] }))
-        }
-        sx={{ my: 0.8 }}
-        data-testid="combine-op"
-      >
-        {Object.entries(COMBINED).map(([op, words]) => (
-          <MenuItem key={op} value={op}>
-            {words}
-          </MenuItem>
-        ))}
-      </TextField>
-      <TextField
-        select
-        fullWidth
-        size="small"
+        options={COMBINED}
+        onChoose={(op) => edit('combine outlines', (base) => withNode(base, id, { op }))}
+      />
+      <Choice
         label="The other one"
         value={node.with}
-        onChange={(event) => edit('combine with another', (base) => withNode(base, id, { with: event.target.value }))}
-      >
-        {others.map((other) => (
-          <MenuItem key={other} value={other}>
-            {job.nodes[other].name}
-          </MenuItem>
-        ))}
-      </TextField>
+        options={Object.fromEntries(others.map((other) => [other, job.nodes[other].name]))}
+        onChoose={(other) => edit('combine with another', (base) => withNode(base, id, { with: other }))}
+      />
     </>
   )
 }

@@ -1,5 +1,6 @@
-import { Box, MenuItem, Switch, TextField } from '@mui/material'
+import { Box, Switch } from '@mui/material'
 import { type JobDocument, type OutlineStep, RANGES, withStepChanged } from '@neotaxis/core'
+import { Choice } from '../field/Choice.tsx'
 import { CountField, LengthField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
 import { OUTLINE_STEP_NAMES, STRETCH_WORDS } from './outline-words.ts'
@@ -23,6 +24,7 @@ export function OutlineStepFields({ cleaner, id, step }: Props) {
         <CountField
           label={step.kind === 'specks' ? 'Smaller than' : 'Holes up to'}
           unit="mm²"
+          digits={2}
           value={step.areaMm2}
           range={RANGES.minAreaMm2}
           onCommit={(areaMm2) => set({ areaMm2 })}
@@ -78,23 +80,7 @@ export function OutlineStepFields({ cleaner, id, step }: Props) {
         </Box>
       )
     case 'stretch':
-      return (
-        <TextField
-          select
-          fullWidth
-          size="small"
-          label="The stretch becomes"
-          value={step.as}
-          onChange={(event) => set({ as: event.target.value as typeof step.as })}
-          sx={{ my: 0.6 }}
-        >
-          {Object.entries(STRETCH_WORDS).map(([as, words]) => (
-            <MenuItem key={as} value={as}>
-              {words}
-            </MenuItem>
-          ))}
-        </TextField>
-      )
+      return <Choice label="The stretch becomes" value={step.as} options={STRETCH_WORDS} onChoose={(as) => set({ as })} />
     default:
       return (
         <Box sx={{ fontSize: 13, color: 'text.secondary' }}>Made by hand on the picture; switch it off to see it without.</Box>
