@@ -1,11 +1,12 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import type { View } from '../geometry/view.ts'
 import { toneOf } from '../material/answer.ts'
 import { MATERIALS } from '../material/catalogue.ts'
 import { benchWith, greyPicture, sampleJob, squarePicture } from '../testing/sample-job.ts'
 import { coverOfDots } from './darkness.ts'
 import { grainAt } from './grain.ts'
-import { addDots, paintForecast, type View } from './paint.ts'
+import { addDots, paintForecast } from './paint.ts'
 import { buildPyramid } from './pyramid.ts'
 import { burnedDots, type DotLayer, forecastScene } from './scene.ts'
 

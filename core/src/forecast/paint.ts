@@ -1,18 +1,9 @@
 import type { Bounds } from '../geometry/bounds.ts'
 import { coverage } from '../geometry/coverage.ts'
 import { mapRing, type Ring } from '../geometry/ring.ts'
+import type { View } from '../geometry/view.ts'
 import { grainField } from './grain.ts'
 import type { DotLayer, GoneLayer, KerfLayer, Scene } from './scene.ts'
-
-/** Which piece of the workpiece, at which scale. */
-export interface View {
-  /** Top-left corner, job mm. */
-  readonly x: number
-  readonly y: number
-  readonly pxPerMm: number
-  readonly widthPx: number
-  readonly heightPx: number
-}
 
 /**
  * Paints the workpiece after the burn: its surface, every dot at its place, scorched rims, and kerfs open

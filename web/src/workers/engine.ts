@@ -5,6 +5,7 @@ import type {
   JobDocument,
   Judgement,
   MeshExtent,
+  Ring,
   Start,
   TraceNode,
   Track,
@@ -12,6 +13,7 @@ import type {
 } from '@neotaxis/core'
 import { proxy, type Remote, transfer, wrap } from 'comlink'
 import type { Engine } from './engine.worker.ts'
+import { ringsOf } from './packed-rings.ts'
 import type { Painter } from './painter.worker.ts'
 import {
   type BenchFacts,
@@ -69,16 +71,39 @@ function nextTicket(): number {
   return ticket
 }
 
+/** The outlines of the last drawing; what did not change since is not sent again. */
+let known: Readonly<Record<string, readonly Ring[]>> = {}
+
 /** Outlines and boxes of a job; undefined when a newer request overtook it. */
-export const draw = (job: JobDocument): Promise<Drawing | undefined> => {
+export const draw = async (job: JobDocument): Promise<Drawing | undefined> => {
   const mine = nextTicket()
-  return start().engine.draw(job, mine)
+  const news = await start().engine.draw(job, mine)
+  if (!news) return undefined
+  const { version, fresh, bounds } = news
+  const outlines: Record<string, readonly Ring[]> = {}
+  for (const id of Object.keys(job.nodes)) {
+    const rings = fresh[id] ? ringsOf(fresh[id]) : known[id]
+    if (rings) outlines[id] = rings
+  }
+  known = outlines
+  return { version, outlines, bounds }
 }
 
 /** Makes the forecast of a job for the painter. @param beside an operation put aside that is shown too @returns false when a newer request overtook it. */
-export const forecast = (job: JobDocument, beside?: string): Promise<boolean> => {
+export const forecast = async (job: JobDocument, beside?: string): Promise<boolean> => {
   const mine = nextTicket()
-  return start().engine.forecast(job, mine, beside)
+  const version = await start().engine.forecast(job, mine, beside)
+  if (version === undefined) return false
+  // It is made when the painter has it.
+  if (painted < version)
+    await new Promise<void>((resolve) => {
+      const stop = onForecast((now) => {
+        if (now < version) return
+        stop()
+        resolve()
+      })
+    })
+  return true
 }
 
 /** Times and findings of a job; undefined when a newer request overtook it. */

@@ -52,11 +52,12 @@ import {
 import { expose, transfer } from 'comlink'
 import { benchFacts, framedView, maskView } from './bench-views.ts'
 import { comparedBurn } from './compared-burn.ts'
+import { packRings } from './packed-rings.ts'
 import {
   type BenchFacts,
   type BenchPicture,
   type BurnComparison,
-  type Drawing,
+  type DrawingNews,
   type DrawnFile,
   type Measure,
   type OutlineView,
@@ -75,6 +76,9 @@ let shared: Int32Array<ArrayBufferLike> = new Int32Array(2)
 let isShared = false
 let painter: MessagePort | undefined
 let version = 0
+/** The outlines of the last drawing, which page and painter have. */
+let sent = new Map<string, readonly Ring[]>()
+let drawings = 0
 
 /** A newer request came: this one is not wanted any more. */
 class Outdated extends Error {}
@@ -126,39 +130,47 @@ const engine = {
     painter = port
   },
 
-  /** Outlines and boxes; undefined when a newer request made it pointless. */
-  async draw(job: JobDocument, ticket: number): Promise<Drawing | undefined> {
+  /** Outlines that changed since the last drawing, and boxes; undefined when a newer request made it pointless. */
+  async draw(job: JobDocument, ticket: number): Promise<DrawingNews | undefined> {
     await fetchAssets(assetsOf(job))
     return unlessOutdated(() => {
       const work = bench(ticket)
-      const outlines: Record<string, readonly Ring[]> = {}
+      const outlines = new Map<string, readonly Ring[]>()
       const bounds: Record<string, Bounds> = {}
+      const places: Record<string, { x: number; y: number }> = {}
       for (const [id, node] of Object.entries(job.nodes)) {
+        const { xMm, yMm, widthMm, heightMm } = job.placements[sourceOf(job, id)]
         if (isOutline(node)) {
-          outlines[id] = outlineRings(job, id, work)
-          bounds[id] = ringsBounds(outlines[id])
-        } else {
-          const place = job.placements[sourceOf(job, id)]
-          bounds[id] = { x0: place.xMm, y0: place.yMm, x1: place.xMm + place.widthMm, y1: place.yMm + place.heightMm }
-        }
+          const rings = outlineRings(job, id, work)
+          outlines.set(id, rings)
+          bounds[id] = ringsBounds(rings)
+          places[id] = { x: xMm, y: yMm }
+        } else bounds[id] = { x0: xMm, y0: yMm, x1: xMm + widthMm, y1: yMm + heightMm }
       }
-      return { outlines, bounds }
+      const changed = [...outlines].filter(([id, rings]) => sent.get(id) !== rings)
+      const fresh = Object.fromEntries(changed.map(([id, rings]) => [id, packRings(rings)]))
+      sent = outlines
+      drawings++
+      painter?.postMessage({ kind: 'outlines', version: drawings, fresh, places } satisfies ToPainter)
+      const buffers = Object.values(fresh).flatMap(({ points, ends }) => [points.buffer, ends.buffer])
+      return transfer({ version: drawings, fresh, bounds }, buffers)
     })
   },
 
-  /** The forecast, sent on to the painter, with an operation that is put aside where one is asked for; false when a newer request made it pointless. */
-  async forecast(job: JobDocument, ticket: number, beside: string | undefined): Promise<boolean> {
+  /**
+   * The forecast, sent on to the painter, with an operation that is put aside where one is asked for.
+   * @returns its version; undefined when a newer request made it pointless
+   */
+  async forecast(job: JobDocument, ticket: number, beside: string | undefined): Promise<number | undefined> {
     await fetchAssets(assetsOf(job))
-    return (
-      unlessOutdated(() => {
-        const work = bench(ticket)
-        const scene = forecastScene(job, work)
-        const isAside = beside !== undefined && job.operations[beside] && !job.runOrder.includes(beside)
-        const aside = isAside ? forecastScene({ ...job, runOrder: [beside] }, work).layers : []
-        painter?.postMessage({ scene, aside, version: ++version } satisfies ToPainter)
-        return true
-      }) ?? false
-    )
+    return unlessOutdated(() => {
+      const work = bench(ticket)
+      const scene = forecastScene(job, work)
+      const isAside = beside !== undefined && job.operations[beside] && !job.runOrder.includes(beside)
+      const aside = isAside ? forecastScene({ ...job, runOrder: [beside] }, work).layers : []
+      painter?.postMessage({ kind: 'scene', scene, aside, version: ++version } satisfies ToPainter)
+      return version
+    })
   },
 
   /** Times and findings; undefined when a newer request made it pointless. */

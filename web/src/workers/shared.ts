@@ -14,8 +14,10 @@ import type {
   Scene,
   SourceFacts,
   StepReport,
+  View,
   Workpiece,
 } from '@neotaxis/core'
+import type { PackedRings } from './packed-rings.ts'
 
 /** What was drawn by numbers, as a drawing file. */
 export interface DrawnFile {
@@ -28,9 +30,18 @@ export interface DrawnFile {
 
 /** What the stage draws. */
 export interface Drawing {
+  /** Counts up with every drawing. */
+  readonly version: number
   /** Outlines of traces and offsets, job mm. */
   readonly outlines: Readonly<Record<string, readonly Ring[]>>
   /** Box around every node, job mm. */
+  readonly bounds: Readonly<Record<string, Bounds>>
+}
+
+/** A drawing on its way from the engine: outlines that are the same as in the one before are not sent again. */
+export interface DrawingNews {
+  readonly version: number
+  readonly fresh: Readonly<Record<string, PackedRings>>
   readonly bounds: Readonly<Record<string, Bounds>>
 }
 
@@ -115,9 +126,48 @@ export const TICKET = 0
 export const PROGRESS = 1
 
 /** From the engine to the painter: what to paint from now on. */
-export interface ToPainter {
+export type ToPainter = SceneNews | OutlineNews
+
+export interface SceneNews {
+  readonly kind: 'scene'
   readonly scene: Scene
   /** What is put aside and looked at beside what runs. */
   readonly aside: Scene['layers']
   readonly version: number
+}
+
+export interface OutlineNews {
+  readonly kind: 'outlines'
+  readonly version: number
+  /** Outlines that changed since the version before. */
+  readonly fresh: Readonly<Record<string, PackedRings>>
+  /** Where the artwork of every outline stands, job mm. */
+  readonly places: Readonly<Record<string, { readonly x: number; readonly y: number }>>
+}
+
+/** How one outline is stroked. */
+export interface Stroke {
+  readonly node: string
+  readonly colour: string
+  readonly widthPx: number
+  readonly alpha?: number
+  /** Whether it is drawn with gaps. */
+  readonly broken?: boolean
+}
+
+/** A picture of outlines over a part of the job. */
+export interface OutlineRequest extends View {
+  /** The drawing they are of, at the least. */
+  readonly version: number
+  readonly strokes: readonly Stroke[]
+  /** Device px a CSS px; widths of strokes are in CSS px. */
+  readonly ratio: number
+}
+
+export interface PaintedOutlines {
+  readonly bitmap: ImageBitmap
+  /** The drawing that is painted. */
+  readonly version: number
+  /** Where the artwork of the first stroke stood, job mm. */
+  readonly place: { readonly x: number; readonly y: number }
 }

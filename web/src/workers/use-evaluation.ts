@@ -1,5 +1,5 @@
 import type { JobDocument } from '@neotaxis/core'
-import { useSyncExternalStore } from 'react'
+import { startTransition, useEffect, useLayoutEffect, useReducer, useRef } from 'react'
 import { store } from '../store/store.ts'
 import { cancelWork, draw, forecast, measure, progressNow } from './engine.ts'
 import type { Drawing, Measure } from './shared.ts'
@@ -79,7 +79,6 @@ async function work(): Promise<void> {
         const drawing = await draw(job)
         if (!drawing) return publish({ cancelled: true })
         publish({ drawing, drawn: job, error: undefined, cancelled: false })
-        if (wanted === job) performance.measure('outline', { start: wantedAt })
         continue
       }
       // A newer change comes first: what takes longer waits until it rests. What is looked at is finished while it is dragged.
@@ -88,10 +87,8 @@ async function work(): Promise<void> {
         const shown = beside
         const made = await forecast(job, shown)
         if (made && shown !== beside) continue
-        if (made) {
-          publish({ forecast: job })
-          if (wanted === job) performance.measure('burn', { start: wantedAt })
-        } else if (wanted === job) return publish({ cancelled: true })
+        if (made) publish({ forecast: job })
+        else if (wanted === job) return publish({ cancelled: true })
       } else {
         const found = await measure(job)
         if (found) publish({ measure: found, measured: job })
@@ -115,8 +112,16 @@ async function work(): Promise<void> {
   }
 }
 
-/** When the document that is wanted came up; measures named “outline” and “burn” run from there to its drawing and its forecast (User Timing). */
+/** When the document that is wanted came up, and what of it is on screen. */
 let wantedAt = 0
+const onScreen = new Set<'outline' | 'burn'>()
+
+/** Writes down how long it took from a change until its outlines or its burn were painted (User Timing, “outline” and “burn”). */
+export function painted(what: 'outline' | 'burn', job: JobDocument): void {
+  if (job !== wanted || onScreen.has(what) || (what === 'outline' ? state.drawn : state.forecast) !== job) return
+  onScreen.add(what)
+  performance.measure(what, { start: wantedAt })
+}
 
 store.subscribe(() => {
   const { id, document } = store.getState().job
@@ -127,19 +132,44 @@ store.subscribe(() => {
   if (document === wanted) return
   wanted = document
   wantedAt = performance.now()
+  onScreen.clear()
   if (!wanted) return
   if (state.cancelled) publish({ cancelled: false })
   if (beyondOutlines) cancelWork()
   void work()
 })
 
-const subscribe = (listener: () => void): (() => void) => {
+/** What is computed of the job on screen by now. */
+export const evaluatedNow = (): Evaluated => state
+
+/** Told of everything that is computed. @returns the way to stop listening */
+export const onEvaluated = (listener: () => void): (() => void) => {
   listeners.add(listener)
   return () => listeners.delete(listener)
 }
 
-/** A part of what is computed of the job on screen, as it comes. @param pick gives the same thing while it is the same */
-export const useEvaluation = <T>(pick: (state: Evaluated) => T): T => useSyncExternalStore(subscribe, () => pick(state))
+/**
+ * A part of what is computed of the job on screen, as it comes. What shows it is rendered bit by bit, so that a drag that
+ * changes much never waits for it. @param pick gives the same thing while it is the same
+ */
+export function useEvaluation<T>(pick: (state: Evaluated) => T): T {
+  const value = pick(state)
+  const [, again] = useReducer((n: number) => n + 1, 0)
+  const seen = useRef({ value, pick })
+  useLayoutEffect(() => {
+    seen.current = { value, pick }
+    // Something came while this was rendered.
+    if (!Object.is(pick(state), value)) startTransition(again)
+  })
+  useEffect(
+    () =>
+      onEvaluated(() => {
+        if (!Object.is(seen.current.pick(state), seen.current.value)) startTransition(again)
+      }),
+    [],
+  )
+  return value
+}
 
 /** Stops the work at hand; the next change starts it again. */
 export function stopWork(): void {

@@ -9,8 +9,8 @@ import {
   type Ring,
 } from '@neotaxis/core'
 import { useEffect, useLayoutEffect, useRef } from 'react'
+import { seenRings } from '../../workers/seen-rings.ts'
 import { useSmallHeights } from '../picture/use-bench-picture.ts'
-import { outlinePath } from '../stage/outline-paths.ts'
 
 const SIDE = 38
 /** A small picture is drawn at the latest after this. */
@@ -133,12 +133,17 @@ function drawSmall(element: HTMLCanvasElement, rings: readonly Ring[], box: Boun
     (SIDE * ratio) / 2 - ((box.x0 + box.x1) / 2) * scale,
     (SIDE * ratio) / 2 - ((box.y0 + box.y1) / 2) * scale,
   )
+  const path = new Path2D()
+  for (const ring of seenRings(rings, scale)) {
+    for (let i = 0; i < ring.length; i += 2) path.lineTo(ring[i], ring[i + 1])
+    path.closePath()
+  }
   if (filled) {
     context.fillStyle = '#2a2018'
-    context.fill(outlinePath(rings, scale), 'evenodd')
+    context.fill(path, 'evenodd')
     return
   }
   context.strokeStyle = '#2a2018'
   context.lineWidth = (1.6 * ratio) / scale
-  context.stroke(outlinePath(rings, scale))
+  context.stroke(path)
 }

@@ -15,12 +15,13 @@ import {
 import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { useSelector } from '../../store/hooks.ts'
 import type { OutlineView } from '../../workers/shared.ts'
-import { isWorkedOut, useEvaluation } from '../../workers/use-evaluation.ts'
+import { evaluatedNow, isWorkedOut, onEvaluated, painted, useEvaluation } from '../../workers/use-evaluation.ts'
 import { useBenchPicture } from '../picture/use-bench-picture.ts'
-import { outlinePath } from '../stage/outline-paths.ts'
+import { OutlineLayer } from '../stage/outline-layer.ts'
 import { StageTools } from '../stage/StageTools.tsx'
 import { sourceImage } from '../stage/source-pictures.ts'
 import { fitView, type StageView, zoomed } from '../stage/stage-view.ts'
+import { useRepaint } from '../stage/use-repaint.ts'
 import { useStageView } from '../stage/use-stage-view.ts'
 import { WorkState } from '../stage/WorkState.tsx'
 import { ZoneBox } from '../stage/ZoneBox.tsx'
@@ -60,7 +61,6 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
   const source = sourceOf(job, node)
   const place = job.placements[source]
   const drawing = useEvaluation((state) => state.drawing)
-  const drawn = useEvaluation((state) => state.drawn)
   const settled = useEvaluation(() => isWorkedOut(job))
   const { size, view, setView, whole, at } = useStageView(frame, job.workpiece.widthMm, job.workpiece.heightMm, ROOM)
   const held = useRef<Held>(undefined)
@@ -69,7 +69,6 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
   /** The first of two places of a stretch, job mm. */
   const [first, setFirst] = useState<readonly [number, number]>()
   const [crowded, setCrowded] = useState(false)
-  const [, setLoaded] = useState(0)
   const root = job.nodes[source]
   const pictured = root.kind === 'source' || root.kind === 'mesh'
   const picture = useBenchPicture(job, node, source, undefined)
@@ -97,14 +96,31 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
   // biome-ignore lint/correctness/useExhaustiveDependencies: another tool begins anew
   useEffect(() => setFirst(undefined), [tool])
 
-  useLayoutEffect(() => {
+  const [repaint, paint] = useRepaint()
+  const layer = useRef<OutlineLayer>(undefined)
+  useEffect(() => {
+    const made = new OutlineLayer(repaint)
+    layer.current = made
+    const stop = onEvaluated(() => {
+      made.renew(evaluatedNow().drawing)
+      repaint()
+    })
+    return () => {
+      made.end()
+      stop()
+    }
+  }, [repaint])
+
+  const paintNow = (): void => {
     const element = canvas.current
-    if (!element || !view || size.width === 0) return
+    if (!element || !view || size.width === 0 || !layer.current) return
     const ratio = window.devicePixelRatio || 1
-    element.width = Math.round(size.width * ratio)
-    element.height = Math.round(size.height * ratio)
+    const { drawing, drawn } = evaluatedNow()
+    if (element.width !== Math.round(size.width * ratio)) element.width = Math.round(size.width * ratio)
+    if (element.height !== Math.round(size.height * ratio)) element.height = Math.round(size.height * ratio)
     const context = element.getContext('2d')!
     context.setTransform(ratio, 0, 0, ratio, 0, 0)
+    context.clearRect(0, 0, size.width, size.height)
     const px = (x: number): number => (x - view.x) * view.scale
     const py = (y: number): number => (y - view.y) * view.scale
     const { workpiece } = job
@@ -112,42 +128,29 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
     context.fillRect(px(0), py(0), workpiece.widthMm * view.scale, workpiece.heightMm * view.scale)
     // As it came it has its colours; in its frame it is grey.
     const plain = root.kind === 'source' && !root.framing.some(({ on }) => on)
-    const under = (plain ? sourceImage(root.asset, () => setLoaded((n) => n + 1)) : undefined) ?? picture
+    const under = (plain ? sourceImage(root.asset, repaint) : undefined) ?? picture
     if (under && fade > 0) {
       context.globalAlpha = fade
       context.drawImage(under, px(place.xMm), py(place.yMm), place.widthMm * view.scale, place.heightMm * view.scale)
       context.globalAlpha = 1
     }
-    const toJob = (): void => context.setTransform(ratio * view.scale, 0, 0, ratio * view.scale, ratio * px(0), ratio * py(0))
-    const before = parent && drawing?.outlines[parent]
-    const now = drawing?.outlines[node]
-    toJob()
+    const before = parent && { node: parent, colour: palette.text.primary, widthPx: 1, alpha: 0.55, broken: true }
+    layer.current.draw(context, view, size, ratio, drawing, [
+      ...(before ? [before] : []),
+      { node, colour: palette.shop.halo, widthPx: 3.6, alpha: 0.7 },
+      { node, colour: palette.primary.main, widthPx: 1.7 },
+    ])
     context.lineJoin = 'round'
-    if (before) {
-      context.lineWidth = 1 / view.scale
-      context.setLineDash([3 / view.scale, 3 / view.scale])
-      context.strokeStyle = palette.text.primary
-      context.globalAlpha = 0.55
-      context.stroke(outlinePath(before, view.scale * ratio))
-      context.globalAlpha = 1
-      context.setLineDash([])
-    }
-    if (now) {
-      context.lineWidth = 3.6 / view.scale
-      context.strokeStyle = palette.shop.halo
-      context.globalAlpha = 0.7
-      context.stroke(outlinePath(now, view.scale * ratio))
-      context.globalAlpha = 1
-      context.lineWidth = 1.7 / view.scale
-      context.strokeStyle = palette.primary.main
-      context.stroke(outlinePath(now, view.scale * ratio))
-    }
-    context.setTransform(ratio, 0, 0, ratio, 0, 0)
     const wanted = tool?.kind === 'node' || tool?.kind === 'start'
     const tooMany = wanted && !paintNodes(context, shown.paths, view, size, palette)
     if (tooMany !== crowded) setCrowded(tooMany)
     if (first) ring(context, px(first[0]), py(first[1]), palette.primary.main)
-    frame.current!.dataset.settled = String(settled && drawn === job)
+    if (layer.current.settled) painted('outline', job)
+    frame.current!.dataset.settled = String(settled && drawn === job && layer.current.settled)
+  }
+  useLayoutEffect(() => {
+    paint.current = paintNow
+    repaint()
   })
 
   const mm = (x: number, y: number): readonly [number, number] => [view!.x + x / view!.scale, view!.y + y / view!.scale]

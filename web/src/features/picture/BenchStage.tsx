@@ -3,16 +3,16 @@ import { type JobDocument, type Placement, picturedRoot } from '@neotaxis/core'
 import {
   type ReactNode,
   type PointerEvent as ReactPointerEvent,
-  useCallback,
   useEffect,
   useLayoutEffect,
   useMemo,
   useRef,
   useState,
 } from 'react'
-import { isWorkedOut, useEvaluation } from '../../workers/use-evaluation.ts'
+import { isWorkedOut, painted, useEvaluation } from '../../workers/use-evaluation.ts'
 import { fitView, type StageView, zoomed } from '../stage/stage-view.ts'
 import { Tiles } from '../stage/tiles.ts'
+import { useRepaint } from '../stage/use-repaint.ts'
 import { WorkState } from '../stage/WorkState.tsx'
 import { type BenchMap, benchMap } from './bench-map.ts'
 import { useBenchMask, useBenchPicture } from './use-bench-picture.ts'
@@ -64,15 +64,7 @@ export function BenchStage({ job, node, operation, beside, upTo, flipped, loupe,
     return { xMm: 0, yMm: 0, widthMm: whole.widthPx / 10, heightMm: whole.heightPx / 10 }
   }, [upTo, own, root, framing])
 
-  const paint = useRef(() => {})
-  const asked = useRef(0)
-  const repaint = useCallback(() => {
-    if (asked.current) return
-    asked.current = requestAnimationFrame(() => {
-      asked.current = 0
-      paint.current()
-    })
-  }, [])
+  const [repaint, paint] = useRepaint()
 
   useEffect(() => {
     tiles.current = new Tiles(repaint, burned)
@@ -171,8 +163,9 @@ export function BenchStage({ job, node, operation, beside, upTo, flipped, loupe,
       context.fillRect(split - 1, ay - 14, 2, by - ay + 28)
     }
     if (loupe && spy && upTo === undefined) drawLoupe(context, ratio)
-    const painted = upTo !== undefined || ((tiles.current?.settled ?? false) && (other.current?.settled ?? true))
-    frame.current?.setAttribute('data-settled', String(settled && source !== undefined && painted))
+    const burnt = (tiles.current?.settled ?? false) && (other.current?.settled ?? true)
+    if (burnt && upTo === undefined) painted('burn', job)
+    frame.current?.setAttribute('data-settled', String(settled && source !== undefined && (burnt || upTo !== undefined)))
   }
 
   const drawLoupe = (context: CanvasRenderingContext2D, ratio: number): void => {

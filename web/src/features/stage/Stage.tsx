@@ -1,26 +1,27 @@
 import { Box, useTheme } from '@mui/material'
 import { type Bounds, type JobDocument, moved, resized, sourceOf } from '@neotaxis/core'
-import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useLayoutEffect, useMemo, useRef } from 'react'
+import { type PointerEvent as ReactPointerEvent, useEffect, useLayoutEffect, useMemo, useRef } from 'react'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { abandoned } from '../../store/job-slice.ts'
 import { store } from '../../store/store.ts'
 import { anchored, selected } from '../../store/view-slice.ts'
 import { runColour } from '../../theme/run-ramp.ts'
 import { onTrack, trackOf } from '../../workers/tracks.ts'
-import { isWorkedOut, useEvaluation } from '../../workers/use-evaluation.ts'
+import { evaluatedNow, isWorkedOut, onEvaluated, painted, useEvaluation } from '../../workers/use-evaluation.ts'
 import { momentNow, onMoment } from '../rehearsal/moment.ts'
 import { selectedNode } from '../selection.ts'
 import { useChange, useEdit } from '../use-edit.ts'
 import { DimensionLines } from './DimensionLines.tsx'
 import { operationAt } from './hit.ts'
 import { MomentPainter } from './moment-painter.ts'
-import { outlinePath } from './outline-paths.ts'
+import { OutlineLayer } from './outline-layer.ts'
 import { Pins } from './Pins.tsx'
 import { SelectionBox } from './SelectionBox.tsx'
 import { StageTools } from './StageTools.tsx'
 import { drawArtwork } from './source-pictures.ts'
 import { fitView, type StageView, zoomed } from './stage-view.ts'
 import { Tiles } from './tiles.ts'
+import { useRepaint } from './use-repaint.ts'
 import { useStageView } from './use-stage-view.ts'
 import { WorkState } from './WorkState.tsx'
 import { ZoneBox } from './ZoneBox.tsx'
@@ -75,27 +76,32 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
   const canvas = useRef<HTMLCanvasElement>(null)
   const tiles = useRef<Tiles>(undefined)
   const moments = useRef<MomentPainter>(undefined)
+  const layers = useRef<{ readonly run: OutlineLayer; readonly chosen: OutlineLayer }>(undefined)
   const drag = useRef<Drag>(undefined)
   const fingers = useRef(new Map<number, { x: number; y: number }>())
 
   // The canvas is painted at most once a frame, and new tiles do not render the page again.
-  const paint = useRef(() => {})
-  const frameAsked = useRef(0)
-  const repaint = useCallback(() => {
-    frameAsked.current ||= requestAnimationFrame(() => {
-      frameAsked.current = 0
-      paint.current()
-    })
-  }, [])
+  const [repaint, paint] = useRepaint()
   useEffect(() => {
     const made = new Tiles(repaint)
     tiles.current = made
     const painter = new MomentPainter(repaint)
     moments.current = painter
-    const stops = [onMoment(repaint), onTrack(repaint)]
+    const run = new OutlineLayer(repaint)
+    const chosen = new OutlineLayer(repaint)
+    layers.current = { run, chosen }
+    const renew = (): void => {
+      const { drawing } = evaluatedNow()
+      run.renew(drawing)
+      chosen.renew(drawing)
+      repaint()
+    }
+    const stops = [onMoment(repaint), onTrack(repaint), onEvaluated(renew)]
     return () => {
       made.end()
       painter.end()
+      run.end()
+      chosen.end()
       for (const stop of stops) stop()
     }
   }, [repaint])
@@ -121,7 +127,10 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
 
   const paintNow = (): void => {
     const element = canvas.current
-    if (!element || !view || size.width === 0) return
+    if (!element || !view || size.width === 0 || !layers.current) return
+    const { run, chosen } = layers.current
+    // The newest outlines, even before the page shows what else comes of them.
+    const { drawing } = evaluatedNow()
     const ratio = window.devicePixelRatio || 1
     const pxWide = Math.round(size.width * ratio)
     const pxHigh = Math.round(size.height * ratio)
@@ -158,35 +167,25 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
       const look = { ratio, width: size.width, height: size.height, bed, hot, halo, ink: theme.palette.text.primary }
       moments.current?.draw(context, view, look, trackJob, track, { ...moment, seconds: moment.seconds }, burnedBefore)
     }
-    const toJob = (): void => context.setTransform(ratio * view.scale, 0, 0, ratio * view.scale, ratio * left, ratio * top)
     if (shows === 'artwork') {
       context.fillStyle = `rgb(${job.material.look.surface.join(' ')})`
       context.fillRect(left, top, w, h)
       drawArtwork(context, job, view, repaint)
-      toJob()
-      job.runOrder.forEach((id, index) => {
-        const rings = drawing?.outlines[job.operations[id].node]
-        if (!rings) return
-        context.lineWidth = 2 / view.scale
-        context.strokeStyle = runColour(index, job.runOrder.length).fill
-        context.stroke(outlinePath(rings, view.scale * ratio))
-      })
     }
-    const rings = node && drawing?.outlines[node]
-    if (rings) {
-      toJob()
-      context.translate(shift.x, shift.y)
-      const path = outlinePath(rings, view.scale * ratio)
-      context.lineWidth = 4 / view.scale
-      context.strokeStyle = theme.palette.shop.halo
-      context.globalAlpha = 0.55
-      context.stroke(path)
-      context.globalAlpha = 1
-      context.lineWidth = 1.6 / view.scale
-      context.strokeStyle = theme.palette.primary.main
-      context.stroke(path)
-    }
-    frame.current!.dataset.settled = String(settled && ((track ? moments.current : tiles.current)?.settled ?? false))
+    const colour = (index: number): string => runColour(index, job.runOrder.length).fill
+    const inOrder = job.runOrder.map((id, index) => ({ node: job.operations[id].node, colour: colour(index), widthPx: 2 }))
+    run.draw(context, view, size, ratio, drawing, shows === 'artwork' ? inOrder : [])
+    const around = node && [
+      { node, colour: theme.palette.shop.halo, widthPx: 4, alpha: 0.55 },
+      { node, colour: theme.palette.primary.main, widthPx: 1.6 },
+    ]
+    const place = node && job.placements[sourceOf(job, node)]
+    chosen.draw(context, view, size, ratio, drawing, around || [], place ? { x: place.xMm, y: place.yMm } : undefined)
+    if (run.settled && chosen.settled) painted('outline', job)
+    if (tiles.current?.settled) painted('burn', job)
+    frame.current!.dataset.settled = String(
+      settled && run.settled && chosen.settled && ((track ? moments.current : tiles.current)?.settled ?? false),
+    )
     frame.current!.dataset.moment = track && moment.seconds !== null ? moment.seconds.toFixed(6) : ''
   }
   useLayoutEffect(() => {

@@ -20,6 +20,7 @@ export class Tiles {
   private version = 0
   private wanted: { key: string; level: number; tx: number; ty: number }[] = []
   private underway = 0
+  private ended = false
   private readonly stop: () => void
   private readonly onTile: () => void
   private readonly only: readonly string[] | undefined
@@ -36,6 +37,8 @@ export class Tiles {
 
   end(): void {
     this.stop()
+    this.ended = true
+    this.wanted = []
     for (const { bitmap } of this.tiles.values()) bitmap.close()
     this.tiles.clear()
   }
@@ -108,6 +111,10 @@ export class Tiles {
         .tile({ x: next.tx * size, y: next.ty * size, pxPerMm, widthPx: TILE_PX, heightPx: TILE_PX }, this.only)
         .then((made) => {
           if (!made) return
+          if (this.ended) {
+            made.bitmap.close()
+            return
+          }
           this.tiles.get(next.key)?.bitmap.close()
           this.tiles.set(next.key, made)
           for (const [key, { bitmap }] of this.tiles) {
@@ -119,6 +126,7 @@ export class Tiles {
         .finally(() => {
           this.asked.delete(next.key)
           this.underway--
+          this.ask()
           this.onTile()
         })
     }
