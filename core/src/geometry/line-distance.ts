@@ -1,14 +1,26 @@
 import type { Ring } from './ring.ts'
 import type { View } from './view.ts'
 
+/** Pixels near to lines. */
+export interface NearPixels {
+  /** Row by row: y · width + x. */
+  readonly at: Int32Array
+  /** How far the middle of each is from the nearest line, squared, px². */
+  readonly squared: Float32Array
+}
+
+/** Squared distances of a window, Infinity between calls; the newest size is kept. */
+let field = new Float32Array(0)
+
 /**
- * How far the middle of every pixel is from the nearest line of closed rings, squared, px²; Infinity where it is more than
- * `reach`. Lines of any width come from it by one comparison a pixel, and lie over each other without getting darker; the work
- * grows with the length of what is in the window, not with how tangled it is. @param rings mm @param reach px
+ * The pixels that are near to the lines of closed rings, and how near. Lines of any width come from it by one comparison a
+ * pixel, and lie over each other without getting darker; the work grows with the length of what is in the window, not with how
+ * tangled it is. @param rings mm @param reach px
  */
-export function lineDistance(rings: readonly Ring[], window: View, reach: number): Float32Array {
-  const { x, y, pxPerMm, widthPx, heightPx } = window
-  const field = new Float32Array(widthPx * heightPx).fill(Infinity)
+export function lineDistance(rings: readonly Ring[], view: View, reach: number): NearPixels {
+  const { x, y, pxPerMm, widthPx, heightPx } = view
+  if (field.length !== widthPx * heightPx) field = new Float32Array(widthPx * heightPx).fill(Infinity)
+  const near = { at: new Int32Array(1 << 14), count: 0 }
   for (const ring of rings) {
     const n = ring.length
     if (n === 0) continue
@@ -18,16 +30,22 @@ export function lineDistance(rings: readonly Ring[], window: View, reach: number
     for (let i = 0; i < n; i += 2) {
       const bx = (ring[i] - x) * pxPerMm - 0.5
       const by = (ring[i + 1] - y) * pxPerMm - 0.5
-      nearLine(field, widthPx, heightPx, ax, ay, bx, by, reach)
+      nearLine(near, widthPx, heightPx, ax, ay, bx, by, reach)
       ax = bx
       ay = by
     }
   }
-  return field
+  const at = near.at.subarray(0, near.count)
+  const squared = new Float32Array(at.length)
+  for (let i = 0; i < at.length; i++) {
+    squared[i] = field[at[i]]
+    field[at[i]] = Infinity
+  }
+  return { at, squared }
 }
 
 function nearLine(
-  field: Float32Array,
+  near: { at: Int32Array; count: number },
   width: number,
   height: number,
   ax: number,
@@ -54,6 +72,12 @@ function nearLine(
     const middle = ax + (y - ay) * along
     const from = Math.max(0, Math.ceil(steep ? Math.max(left, middle - wide) : left))
     const to = Math.min(width - 1, Math.floor(steep ? Math.min(right, middle + wide) : right))
+    if (to < from) continue
+    if (near.count + to - from >= near.at.length) {
+      const more = new Int32Array(2 * near.at.length + to - from)
+      more.set(near.at)
+      near.at = more
+    }
     const v = y - ay
     for (let x = from, i = y * width + from; x <= to; x++, i++) {
       const u = x - ax
@@ -62,7 +86,11 @@ function nearLine(
       const ex = u - t * dx
       const ey = v - t * dy
       const d2 = ex * ex + ey * ey
-      if (d2 < field[i] && d2 <= reach2) field[i] = d2
+      if (d2 > reach2) continue
+      const known = field[i]
+      if (d2 >= known) continue
+      if (known === Infinity) near.at[near.count++] = i
+      field[i] = d2
     }
   }
 }

@@ -1,4 +1,4 @@
-import { lineDistance, type Ring } from '@neotaxis/core'
+import { lineDistance, type NearPixels, type Ring } from '@neotaxis/core'
 import { seenRings } from './seen-rings.ts'
 import type { OutlineRequest, Stroke } from './shared.ts'
 
@@ -25,15 +25,15 @@ export function outlinePicture(
     i = end
     if (!rings) continue
     const widest = Math.max(...along.map((stroke) => stroke.widthPx))
-    const field = lineDistance(seenRings(rings, pxPerMm), request, (widest * ratio) / 2 + 0.5)
-    for (const stroke of along) addLines(out, field, widthPx, stroke, rgbOf(stroke.colour), ratio)
+    const near = lineDistance(seenRings(rings, pxPerMm), request, (widest * ratio) / 2 + 0.5)
+    for (const stroke of along) addLines(out, near, widthPx, stroke, rgbOf(stroke.colour), ratio)
   }
   return out
 }
 
 function addLines(
   out: Uint8ClampedArray,
-  field: Float32Array,
+  { at, squared }: NearPixels,
   width: number,
   { widthPx, alpha = 1, broken = false }: Stroke,
   [r, g, b]: readonly [number, number, number],
@@ -42,9 +42,10 @@ function addLines(
   const reach = (widthPx * ratio) / 2 + 0.5
   const reach2 = reach * reach
   const side = BREAK_PX * ratio
-  for (let i = 0; i < field.length; i++) {
-    const d2 = field[i]
+  for (let k = 0; k < at.length; k++) {
+    const d2 = squared[k]
     if (d2 >= reach2) continue
+    const i = at[k]
     if (broken && (Math.floor((i % width) / side) + Math.floor(i / width / side)) % 2) continue
     const covered = reach - Math.sqrt(d2)
     const a = alpha * (covered > 1 ? 1 : covered)

@@ -2,7 +2,7 @@ import { paintForecast, type Ring, type Scene, type View } from '@neotaxis/core'
 import { expose, transfer } from 'comlink'
 import { outlinePicture } from './outline-picture.ts'
 import { ringsOf } from './packed-rings.ts'
-import type { OutlineNews, OutlineRequest, PaintedOutlines, ToPainter } from './shared.ts'
+import type { OutlineNews, OutlineRequest, PaintedForecast, PaintedOutlines, ToPainter } from './shared.ts'
 
 let scene: Scene | undefined
 let aside: Scene['layers'] = []
@@ -54,8 +54,8 @@ const painter = {
     }
   },
 
-  /** One tile of the forecast, and the version of the scene it shows. @param only operations that are burned, default all that run */
-  async tile(view: View, only?: readonly string[]): Promise<{ bitmap: ImageBitmap; version: number } | undefined> {
+  /** A piece of the forecast; undefined before the first. @param only operations that are burned, default all that run */
+  async forecast(view: View, only?: readonly string[]): Promise<PaintedForecast | undefined> {
     if (!scene) return undefined
     const painted = version
     const shown = only

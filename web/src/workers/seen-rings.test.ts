@@ -11,7 +11,7 @@ describe('outlines as the screen shows them', () => {
   it('have the corners that the screen can show, and no more', () => {
     for (const scale of [0.5, 2, 10]) {
       const [ring] = seenRings(rings, scale)
-      expect(ring.length / 2).toBeLessThan(2 * Math.PI * 50 * 2 * scale * 2.5 + 3)
+      expect(ring.length / 2).toBeLessThan(2 * Math.PI * 50 * 2 * scale * 1.6 + 3)
       // Nowhere farther from the circle than half a pixel.
       for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2)
         expect(50 - Math.hypot((ring[i] + ring[j]) / 2, (ring[i + 1] + ring[j + 1]) / 2)).toBeLessThan(0.5 / scale)

@@ -1,7 +1,7 @@
 import type { Ring } from '@neotaxis/core'
 
 /** Corners nearer than this on the screen are drawn as one, px. */
-const SEEN_PX = 0.5
+const SEEN_PX = 0.8
 
 const made = new WeakMap<readonly Ring[], Map<number, readonly Ring[]>>()
 

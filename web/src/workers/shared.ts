@@ -164,6 +164,12 @@ export interface OutlineRequest extends View {
   readonly ratio: number
 }
 
+export interface PaintedForecast {
+  readonly bitmap: ImageBitmap
+  /** The forecast that is painted. */
+  readonly version: number
+}
+
 export interface PaintedOutlines {
   readonly bitmap: ImageBitmap
   /** The drawing that is painted. */

@@ -10,8 +10,8 @@ import {
   useState,
 } from 'react'
 import { isWorkedOut, painted, useEvaluation } from '../../workers/use-evaluation.ts'
+import { ForecastLayer } from '../stage/forecast-layer.ts'
 import { fitView, type StageView, zoomed } from '../stage/stage-view.ts'
-import { Tiles } from '../stage/tiles.ts'
 import { useRepaint } from '../stage/use-repaint.ts'
 import { WorkState } from '../stage/WorkState.tsx'
 import { type BenchMap, benchMap } from './bench-map.ts'
@@ -50,9 +50,9 @@ export function BenchStage({ job, node, operation, beside, upTo, flipped, loupe,
   const [spy, setSpy] = useState<{ x: number; y: number }>()
   const settled = useEvaluation(() => isWorkedOut(job))
   const burned = useMemo(() => (operation ? [operation] : NONE), [operation])
-  const tiles = useRef<Tiles>(undefined)
-  const near = useRef<Tiles>(undefined)
-  const other = useRef<Tiles>(undefined)
+  const all = useRef<ForecastLayer>(undefined)
+  const near = useRef<ForecastLayer>(undefined)
+  const other = useRef<ForecastLayer>(undefined)
   const otherId = beside?.operation
 
   const framing = upTo === undefined ? root.framing : root.framing.slice(0, upTo)
@@ -67,17 +67,17 @@ export function BenchStage({ job, node, operation, beside, upTo, flipped, loupe,
   const [repaint, paint] = useRepaint()
 
   useEffect(() => {
-    tiles.current = new Tiles(repaint, burned)
-    near.current = new Tiles(repaint, burned)
+    all.current = new ForecastLayer(repaint, burned)
+    near.current = new ForecastLayer(repaint, burned)
     return () => {
-      tiles.current?.end()
+      all.current?.end()
       near.current?.end()
     }
   }, [repaint, burned])
 
   useEffect(() => {
     if (otherId === undefined) return
-    other.current = new Tiles(repaint, [otherId])
+    other.current = new ForecastLayer(repaint, [otherId])
     return () => {
       other.current?.end()
       other.current = undefined
@@ -140,7 +140,7 @@ export function BenchStage({ job, node, operation, beside, upTo, flipped, loupe,
       draw()
       context.restore()
     }
-    const burn = (of: Tiles): void => {
+    const burn = (of: ForecastLayer): void => {
       turned()
       context.imageSmoothingEnabled = true
       of.draw(context, seen, size.width, size.height, ratio, job.workpiece)
@@ -154,7 +154,7 @@ export function BenchStage({ job, node, operation, beside, upTo, flipped, loupe,
     })
     if (upTo === undefined)
       part(split, size.width, () => {
-        if (tiles.current) burn(tiles.current)
+        if (all.current) burn(all.current)
       })
     if (tint) part(0, size.width, () => picture(tint))
     straight()
@@ -163,7 +163,7 @@ export function BenchStage({ job, node, operation, beside, upTo, flipped, loupe,
       context.fillRect(split - 1, ay - 14, 2, by - ay + 28)
     }
     if (loupe && spy && upTo === undefined) drawLoupe(context, ratio)
-    const burnt = (tiles.current?.settled ?? false) && (other.current?.settled ?? true)
+    const burnt = (all.current?.settled ?? false) && (other.current?.settled ?? true)
     if (burnt && upTo === undefined) painted('burn', job)
     frame.current?.setAttribute('data-settled', String(settled && source !== undefined && (burnt || upTo !== undefined)))
   }

@@ -12,6 +12,7 @@ import { momentNow, onMoment } from '../rehearsal/moment.ts'
 import { selectedNode } from '../selection.ts'
 import { useChange, useEdit } from '../use-edit.ts'
 import { DimensionLines } from './DimensionLines.tsx'
+import { ForecastLayer } from './forecast-layer.ts'
 import { operationAt } from './hit.ts'
 import { MomentPainter } from './moment-painter.ts'
 import { OutlineLayer } from './outline-layer.ts'
@@ -20,7 +21,6 @@ import { SelectionBox } from './SelectionBox.tsx'
 import { StageTools } from './StageTools.tsx'
 import { drawArtwork } from './source-pictures.ts'
 import { fitView, type StageView, zoomed } from './stage-view.ts'
-import { Tiles } from './tiles.ts'
 import { useRepaint } from './use-repaint.ts'
 import { useStageView } from './use-stage-view.ts'
 import { WorkState } from './WorkState.tsx'
@@ -74,17 +74,16 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
   const edit = useEdit()
   const frame = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
-  const tiles = useRef<Tiles>(undefined)
+  const burn = useRef<ForecastLayer>(undefined)
   const moments = useRef<MomentPainter>(undefined)
   const layers = useRef<{ readonly run: OutlineLayer; readonly chosen: OutlineLayer }>(undefined)
   const drag = useRef<Drag>(undefined)
   const fingers = useRef(new Map<number, { x: number; y: number }>())
 
-  // The canvas is painted at most once a frame, and new tiles do not render the page again.
   const [repaint, paint] = useRepaint()
   useEffect(() => {
-    const made = new Tiles(repaint)
-    tiles.current = made
+    const made = new ForecastLayer(repaint)
+    burn.current = made
     const painter = new MomentPainter(repaint)
     moments.current = painter
     const run = new OutlineLayer(repaint)
@@ -160,7 +159,7 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
     }
     const moment = momentNow()
     const track = shows === 'forecast' && moment.seconds !== null ? trackOf(trackJob) : undefined
-    if (shows === 'forecast' && !track) tiles.current?.draw(context, view, size.width, size.height, ratio, job.workpiece)
+    if (shows === 'forecast' && !track) burn.current?.draw(context, view, size.width, size.height, ratio, job.workpiece)
     context.restore()
     if (track && moment.seconds !== null) {
       const { bed, hot, halo } = theme.palette.shop
@@ -182,9 +181,9 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
     const place = node && job.placements[sourceOf(job, node)]
     chosen.draw(context, view, size, ratio, drawing, around || [], place ? { x: place.xMm, y: place.yMm } : undefined)
     if (run.settled && chosen.settled) painted('outline', job)
-    if (tiles.current?.settled) painted('burn', job)
+    if (burn.current?.settled) painted('burn', job)
     frame.current!.dataset.settled = String(
-      settled && run.settled && chosen.settled && ((track ? moments.current : tiles.current)?.settled ?? false),
+      settled && run.settled && chosen.settled && ((track ? moments.current : burn.current)?.settled ?? false),
     )
     frame.current!.dataset.moment = track && moment.seconds !== null ? moment.seconds.toFixed(6) : ''
   }

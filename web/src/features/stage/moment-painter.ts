@@ -1,7 +1,7 @@
 import { headAt, type JobDocument, type JobFrame, jobFrame, partOf, spotMm, startOf, type Track } from '@neotaxis/core'
 import type { Moment } from '../rehearsal/moment.ts'
+import { ForecastLayer } from './forecast-layer.ts'
 import type { StageView } from './stage-view.ts'
-import { Tiles } from './tiles.ts'
 
 /** More dark ways than this are not drawn one by one. */
 const MOST_TRAVEL = 200_000
@@ -26,13 +26,13 @@ interface CutSoFar {
 }
 
 /**
- * Paints the workpiece at a moment of the run: what is burned by then from the tiles of the operations before, and of
+ * Paints the workpiece at a moment of the run: what is burned by then by the operations before, and by
  * the one under way as far as it is; the head, and the dark ways if they are wanted.
  */
 export class MomentPainter {
-  private readonly tiles = new Map<string, Tiles>()
+  private readonly layers = new Map<string, ForecastLayer>()
   /** What the last picture was made of. */
-  private shown = new Set<Tiles>()
+  private shown = new Set<ForecastLayer>()
 
   private readonly repaint: () => void
   private cut: CutSoFar | undefined
@@ -43,12 +43,12 @@ export class MomentPainter {
   }
 
   end(): void {
-    for (const tiles of this.tiles.values()) tiles.end()
-    this.tiles.clear()
+    for (const layer of this.layers.values()) layer.end()
+    this.layers.clear()
   }
 
   get settled(): boolean {
-    return [...this.shown].every((tiles) => tiles.settled)
+    return [...this.shown].every((layer) => layer.settled)
   }
 
   /** @param burnedBefore operations that an earlier run of the same piece burned */
@@ -67,7 +67,7 @@ export class MomentPainter {
     const part = partOf(track, Math.min(head.move, track.count - 1))
     const over = head.move >= track.count
     const done = [...burnedBefore, ...track.parts.slice(0, over ? undefined : part).map(({ id }) => id)]
-    this.tilesOf(done).draw(context, view, look.width, look.height, look.ratio, job.workpiece)
+    this.layerOf(done).draw(context, view, look.width, look.height, look.ratio, job.workpiece)
     const id = track.parts[part]?.id
     const operation = id === undefined || over ? undefined : job.operations[id]
     const toJob = (): void =>
@@ -139,21 +139,21 @@ export class MomentPainter {
     context.restore()
   }
 
-  private tilesOf(only: readonly string[]): Tiles {
+  private layerOf(only: readonly string[]): ForecastLayer {
     const key = only.join(' ')
-    const known = this.tiles.get(key)
+    const known = this.layers.get(key)
     if (known) {
       this.shown.add(known)
       return known
     }
-    const made = new Tiles(this.repaint, only)
-    this.tiles.set(key, made)
+    const made = new ForecastLayer(this.repaint, only)
+    this.layers.set(key, made)
     this.shown.add(made)
 
-    for (const [old, tiles] of this.tiles) {
-      if (this.tiles.size <= 3) break
-      tiles.end()
-      this.tiles.delete(old)
+    for (const [old, layer] of this.layers) {
+      if (this.layers.size <= 3) break
+      layer.end()
+      this.layers.delete(old)
     }
     return made
   }
@@ -208,7 +208,7 @@ export class MomentPainter {
       if (clip) context.clip(clip)
       context.setTransform(look.ratio, 0, 0, look.ratio, 0, 0)
       context.globalAlpha = alpha
-      this.tilesOf(only).draw(context, view, look.width, look.height, look.ratio, job.workpiece)
+      this.layerOf(only).draw(context, view, look.width, look.height, look.ratio, job.workpiece)
       context.restore()
     }
     if (pass > 0) paint(null, pass / passes)
