@@ -153,6 +153,8 @@ export const onEvaluated = (listener: () => void): (() => void) => {
  * changes much never waits for it. @param pick gives the same thing while it is the same
  */
 export function useEvaluation<T>(pick: (state: Evaluated) => T): T {
+  // What is computed changes without React: it is read again with every rendering.
+  'use no memo'
   const value = pick(state)
   const [, again] = useReducer((n: number) => n + 1, 0)
   const seen = useRef({ value, pick })

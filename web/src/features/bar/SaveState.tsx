@@ -2,9 +2,9 @@ import { Box, Tooltip } from '@mui/material'
 import { useEffect, useState } from 'react'
 import { useSelector } from '../../store/hooks.ts'
 
-const ago = (at: number | null): string => {
+const ago = (at: number | null, now: number): string => {
   if (at === null) return 'saved'
-  const seconds = Math.round((Date.now() - at) / 1000)
+  const seconds = Math.round((now - at) / 1000)
   if (seconds < 10) return 'saved'
   return seconds < 60 ? `saved ${seconds} s ago` : `saved ${Math.round(seconds / 60)} min ago`
 }
@@ -12,14 +12,14 @@ const ago = (at: number | null): string => {
 /** Whether the server has everything. */
 export function SaveState() {
   const { save, savedAt, pending, refusal } = useSelector((state) => state.job)
-  const [, setNow] = useState(0)
+  const [now, setNow] = useState(Date.now)
   useEffect(() => {
     const timer = setInterval(() => setNow(Date.now()), 5000)
     return () => clearInterval(timer)
   }, [])
   const text =
     save === 'saved'
-      ? ago(savedAt)
+      ? ago(savedAt, now)
       : save === 'saving'
         ? 'saving …'
         : save === 'away'

@@ -2,7 +2,7 @@ import RedoIcon from '@mui/icons-material/Redo'
 import UndoIcon from '@mui/icons-material/Undo'
 import { Box, ButtonBase, IconButton, InputBase, Tooltip, useTheme } from '@mui/material'
 import { formatLengthNumber, type JobDocument } from '@neotaxis/core'
-import { memo, useEffect, useRef, useState } from 'react'
+import { memo, useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { redone, undone } from '../../store/job-slice.ts'
@@ -28,8 +28,8 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
   const { history } = useSelector((state) => state.job)
   const { lengthUnit, speedUnit } = useSelector((state) => state.view)
   const [sheet, setSheet] = useState<'workpiece' | 'machine' | null>(null)
-  const workpieceChip = useRef<HTMLButtonElement>(null)
-  const machineChip = useRef<HTMLButtonElement>(null)
+  const [workpieceChip, setWorkpieceChip] = useState<HTMLButtonElement | null>(null)
+  const [machineChip, setMachineChip] = useState<HTMLButtonElement | null>(null)
   const says = deskSays(useDesk(job.machine.id))
   const last = history.done.at(-1)
   const next = history.undone.at(-1)
@@ -104,7 +104,7 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
       </Box>
       <Box sx={{ flex: 1 }} />
       <Tooltip title="Material, thickness and size of the workpiece  (P)">
-        <ButtonBase ref={workpieceChip} sx={chip} onClick={() => setSheet('workpiece')} data-testid="workpiece-chip">
+        <ButtonBase ref={setWorkpieceChip} sx={chip} onClick={() => setSheet('workpiece')} data-testid="workpiece-chip">
           <Box
             sx={{
               width: 15,
@@ -124,7 +124,7 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
       </Tooltip>
       <Tooltip title="The machine this job is planned for">
         <ButtonBase
-          ref={machineChip}
+          ref={setMachineChip}
           sx={{ ...chip, ...(says.hot && { borderColor: 'shop.hot', color: 'shop.hot' }) }}
           onClick={() => setSheet('machine')}
           data-testid="machine-chip"
@@ -150,8 +150,8 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
           Find
         </ButtonBase>
       </Tooltip>
-      <WorkpieceSheet job={job} anchor={sheet === 'workpiece' ? workpieceChip.current : null} onClose={() => setSheet(null)} />
-      <MachineSheet job={job} anchor={sheet === 'machine' ? machineChip.current : null} onClose={() => setSheet(null)} />
+      <WorkpieceSheet job={job} anchor={sheet === 'workpiece' ? workpieceChip : null} onClose={() => setSheet(null)} />
+      <MachineSheet job={job} anchor={sheet === 'machine' ? machineChip : null} onClose={() => setSheet(null)} />
     </Box>
   )
 })

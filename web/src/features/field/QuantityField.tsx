@@ -17,6 +17,15 @@ export interface QuantityFieldProps {
   readonly onCommit: (value: number) => void
 }
 
+/** What was typed as a number, or a sentence why it is none. */
+export function understood(read: (typed: string) => number, typed: string): number | string {
+  try {
+    return read(typed)
+  } catch (cause) {
+    return cause instanceof Error ? cause.message : 'This cannot be read.'
+  }
+}
+
 /**
  * A value with its unit: type, Enter takes it, Escape leaves it. Arrow keys step. What cannot be is refused here, with
  * the range, and nothing is changed.
@@ -47,17 +56,16 @@ export function QuantityField({ label, value, unit, show, read, min, max, step, 
       setError(null)
       return true
     }
-    try {
-      const next = read(typed)
-      if (next < min - 1e-9 || next > max + 1e-9) throw new Error(`${label} goes from ${show(min)} to ${show(max)} ${unit}.`)
-      setText(null)
-      setError(null)
-      if (Math.abs(next - now) > 1e-9) commit(next)
-      return true
-    } catch (cause) {
-      setError(cause instanceof Error ? cause.message : 'This cannot be read.')
+    const next = understood(read, typed)
+    const outside = typeof next === 'number' && (next < min - 1e-9 || next > max + 1e-9)
+    if (typeof next === 'string' || outside) {
+      setError(outside ? `${label} goes from ${show(min)} to ${show(max)} ${unit}.` : String(next))
       return false
     }
+    setText(null)
+    setError(null)
+    if (Math.abs(next - now) > 1e-9) commit(next)
+    return true
   }
   return (
     <Box sx={{ borderBottom: 1, borderColor: error ? 'error.main' : 'divider' }}>

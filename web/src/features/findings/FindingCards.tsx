@@ -15,7 +15,7 @@ export function FindingCards({ job }: { readonly job: JobDocument }) {
   const meant = findings.filter((finding) => finding.meant)
   const mark = (finding: Finding, yes: boolean): void => {
     edit(yes ? 'mark as meant' : 'not meant after all', (base) => {
-      const { [finding.id]: _old, ...rest } = base.meant
+      const rest = Object.fromEntries(Object.entries(base.meant).filter(([id]) => id !== finding.id))
       return { ...base, meant: yes ? { ...rest, [finding.id]: finding.message } : rest }
     })
   }

@@ -15,7 +15,7 @@ import {
   withStepChanged,
   withStepMoved,
 } from '@neotaxis/core'
-import { useRef, useState } from 'react'
+import { type ReactNode, useRef, useState } from 'react'
 import { useSelector } from '../../store/hooks.ts'
 import type { OutlineView } from '../../workers/shared.ts'
 import { OffsetDetails } from '../details/OffsetDetails.tsx'
@@ -81,7 +81,6 @@ export function OutlineStack({ job, node, view, onNode }: Props) {
         withStepMoved(base, cleaner, String(active.id), steps.order.indexOf(String(over.id))),
       )
   }
-  let number = 0
   return (
     <Box
       component="aside"
@@ -96,64 +95,14 @@ export function OutlineStack({ job, node, view, onNode }: Props) {
           Add a step
         </Button>
       </Box>
-      {chain.map((id) => {
+      {chain.map((id, at) => {
         const each = job.nodes[id]
-        if (each.kind === 'trace')
+        const first = 1 + chain.slice(0, at).reduce((sum, before) => sum + (before === cleaner ? steps!.order.length : 1), 0)
+        const card = cardOf(job, id)
+        if (card)
           return (
-            <CardBox key={id} name="Trace" words={each.name} number={++number} open={open === id} onOpen={() => toggle(id)}>
-              <TraceDetails job={job} id={id} node={each} />
-            </CardBox>
-          )
-        if (each.kind === 'offset')
-          return (
-            <CardBox
-              key={id}
-              name="At a distance"
-              words={each.name}
-              number={++number}
-              open={open === id}
-              onOpen={() => toggle(id)}
-            >
-              <OffsetDetails id={id} node={each} />
-            </CardBox>
-          )
-        if (each.kind === 'combine')
-          return (
-            <CardBox
-              key={id}
-              name="Combined"
-              words={COMBINED[each.op]}
-              number={++number}
-              open={open === id}
-              onOpen={() => toggle(id)}
-            >
-              <CombineFields job={job} id={id} node={each} />
-            </CardBox>
-          )
-        if (each.kind === 'bridged')
-          return (
-            <CardBox
-              key={id}
-              name="Bridges"
-              words={`${Object.keys(each.bridges).length} hold what would fall`}
-              number={++number}
-              open={open === id}
-              onOpen={() => toggle(id)}
-            >
-              <BridgeFields id={id} node={each} />
-            </CardBox>
-          )
-        if (each.kind === 'part')
-          return (
-            <CardBox
-              key={id}
-              name="From the drawing"
-              words={each.name}
-              number={++number}
-              open={open === id}
-              onOpen={() => toggle(id)}
-            >
-              <PartFields id={id} node={each} />
+            <CardBox key={id} name={card.name} words={card.words} number={first} open={open === id} onOpen={() => toggle(id)}>
+              {card.fields}
             </CardBox>
           )
         const clean = each as CleanNode
@@ -163,7 +112,7 @@ export function OutlineStack({ job, node, view, onNode }: Props) {
               key={id}
               name="Cleaned up"
               words={`${clean.order.length} steps: open it to change them`}
-              number={++number}
+              number={first}
               open={false}
               onOpen={() => onNode(id)}
             >
@@ -173,13 +122,13 @@ export function OutlineStack({ job, node, view, onNode }: Props) {
         return (
           <DndContext key={id} sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
             <SortableContext items={[...clean.order]} strategy={verticalListSortingStrategy}>
-              {clean.order.map((stepId) => {
+              {clean.order.map((stepId, index) => {
                 const step = clean.steps[stepId]
                 return (
                   <StepCard
                     key={stepId}
                     id={stepId}
-                    number={++number}
+                    number={first + index}
                     step={step}
                     name={OUTLINE_STEP_NAMES[step.kind]}
                     words={outlineStepWords(step, unit, view.reports[stepId])}
@@ -224,4 +173,30 @@ export function OutlineStack({ job, node, view, onNode }: Props) {
       </Menu>
     </Box>
   )
+}
+
+/** How one outline of the chain is made, and where that is changed; undefined for clean-up, which is a card for every step. */
+function cardOf(
+  job: JobDocument,
+  id: string,
+): { readonly name: string; readonly words: string; readonly fields: ReactNode } | undefined {
+  const each = job.nodes[id]
+  switch (each.kind) {
+    case 'trace':
+      return { name: 'Trace', words: each.name, fields: <TraceDetails job={job} id={id} node={each} /> }
+    case 'offset':
+      return { name: 'At a distance', words: each.name, fields: <OffsetDetails id={id} node={each} /> }
+    case 'combine':
+      return { name: 'Combined', words: COMBINED[each.op], fields: <CombineFields job={job} id={id} node={each} /> }
+    case 'bridged':
+      return {
+        name: 'Bridges',
+        words: `${Object.keys(each.bridges).length} hold what would fall`,
+        fields: <BridgeFields id={id} node={each} />,
+      }
+    case 'part':
+      return { name: 'From the drawing', words: each.name, fields: <PartFields id={id} node={each} /> }
+    default:
+      return undefined
+  }
 }

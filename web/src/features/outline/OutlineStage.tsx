@@ -65,7 +65,8 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
   const { size, view, setView, whole, at } = useStageView(frame, job.workpiece.widthMm, job.workpiece.heightMm, ROOM)
   const held = useRef<Held>(undefined)
   const [box, setBox] = useState<{ x0: number; y0: number; x1: number; y1: number }>()
-  const [pointer, setPointer] = useState<readonly [number, number]>()
+  /** Where a node is dragged to by now, CSS px. */
+  const [dragged, setDragged] = useState<readonly [number, number]>()
   /** The first of two places of a stretch, job mm. */
   const [first, setFirst] = useState<readonly [number, number]>()
   const [crowded, setCrowded] = useState(false)
@@ -96,7 +97,7 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
   // biome-ignore lint/correctness/useExhaustiveDependencies: another tool begins anew
   useEffect(() => setFirst(undefined), [tool])
 
-  const [repaint, paint] = useRepaint()
+  const [repaint, paintWith] = useRepaint()
   const layer = useRef<OutlineLayer>(undefined)
   useEffect(() => {
     const made = new OutlineLayer(repaint)
@@ -148,10 +149,7 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
     if (layer.current.settled) painted('outline', job)
     frame.current!.dataset.settled = String(settled && drawn === job && layer.current.settled)
   }
-  useLayoutEffect(() => {
-    paint.current = paintNow
-    repaint()
-  })
+  useLayoutEffect(() => paintWith(paintNow))
 
   const mm = (x: number, y: number): readonly [number, number] => [view!.x + x / view!.scale, view!.y + y / view!.scale]
   const share = ([x, y]: readonly [number, number]): { x: number; y: number } => ({
@@ -192,8 +190,8 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
   const move = (event: ReactPointerEvent): void => {
     const { x, y } = at(event)
     const h = held.current
-    if (tool) setPointer([x, y])
     if (!h || !view) return
+    if (h.kind === 'node') setDragged([x, y])
     if (h.kind === 'pan') setView({ ...h.view, x: h.view.x - (x - h.x) / view.scale, y: h.view.y - (y - h.y) / view.scale })
     if (h.kind === 'box') setBox({ x0: Math.min(x, h.x), y0: Math.min(y, h.y), x1: Math.max(x, h.x), y1: Math.max(y, h.y) })
   }
@@ -202,6 +200,7 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
     const h = held.current
     held.current = undefined
     setBox(undefined)
+    setDragged(undefined)
     if (!h || !view || !tool) return
     const { x, y } = at(event)
     const pressed = Math.hypot(x - h.x, y - h.y) < SLACK
@@ -267,7 +266,6 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
   }
 
   const centre = { x: size.width / 2, y: size.height / 2 }
-  const dragged = held.current?.kind === 'node' && pointer ? pointer : undefined
   return (
     <Box
       ref={frame}
@@ -281,6 +279,7 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
       onPointerCancel={() => {
         held.current = undefined
         setBox(undefined)
+        setDragged(undefined)
       }}
       sx={{
         position: 'relative',

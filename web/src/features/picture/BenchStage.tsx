@@ -64,7 +64,7 @@ export function BenchStage({ job, node, operation, beside, upTo, flipped, loupe,
     return { xMm: 0, yMm: 0, widthMm: whole.widthPx / 10, heightMm: whole.heightPx / 10 }
   }, [upTo, own, root, framing])
 
-  const [repaint, paint] = useRepaint()
+  const [repaint, paintWith] = useRepaint()
 
   useEffect(() => {
     all.current = new ForecastLayer(repaint, burned)
@@ -108,7 +108,7 @@ export function BenchStage({ job, node, operation, beside, upTo, flipped, loupe,
     : { x: viewX, y: viewY, scale }
   const map = benchMap(root, framing, place, seen, size.width, flipped)
 
-  paint.current = () => {
+  const paintNow = (): void => {
     const element = canvas.current
     if (!element || !view) return
     const ratio = window.devicePixelRatio || 1
@@ -213,8 +213,7 @@ export function BenchStage({ job, node, operation, beside, upTo, flipped, loupe,
     context.fillText(text, spy.x, spy.y + LOUPE_PX + 6)
   }
 
-  // biome-ignore lint/correctness/useExhaustiveDependencies: whatever is drawn
-  useEffect(repaint, [view, size, edge, spy, source, tint, flipped, loupe, upTo, palette, job, map.scale, settled, otherId])
+  useLayoutEffect(() => paintWith(paintNow))
 
   const drag = useRef<{ kind: 'pan'; x: number; y: number; view: StageView } | { kind: 'edge' } | undefined>(undefined)
   const place_ = (event: ReactPointerEvent): { x: number; y: number } => {

@@ -16,7 +16,7 @@ import {
   withoutStep,
   withStep,
 } from '@neotaxis/core'
-import { memo, type ReactNode, useMemo, useRef, useState } from 'react'
+import { memo, type ReactNode, useRef, useState } from 'react'
 import type { BenchFacts } from '../../workers/shared.ts'
 import { CardBox, StepCard, useStepSensors } from '../steps/StepCards.tsx'
 import { useEdit } from '../use-edit.ts'
@@ -114,9 +114,8 @@ export const TreatmentStack = memo(function TreatmentStack({
     onHands({ sampling: null, mask: kind === 'clear' ? { tool: 'brush', add: true, radius: 16, tolerance: 0.08 } : null })
     onCard({ kind: 'step', id })
   }
-  const framed = root.framing.length
-  const framingIds = useMemo(() => Array.from({ length: framed }, (_, i) => `frame-${i}`), [framed])
-  const stepIds = useMemo(() => [...picture.order], [picture.order])
+  const framingIds = Array.from({ length: root.framing.length }, (_, i) => `frame-${i}`)
+  const stepIds = [...picture.order]
   const dropped = ({ active, over }: DragEndEvent): void => {
     if (!over || active.id === over.id) return
     const from = String(active.id)
@@ -131,9 +130,13 @@ export const TreatmentStack = memo(function TreatmentStack({
     } else if (picture.order.includes(from) && picture.order.includes(to))
       edit('other order of steps', (base) => movedStep(base, node, from, picture.order.indexOf(to)))
   }
-  let number = 0
-  const plain = (kind: 'mesh' | 'grey' | 'dots' | 'power', name: string, words: string, controls: ReactNode) => (
-    <CardBox key={kind} name={name} words={words} number={++number} open={card?.kind === kind} onOpen={() => open({ kind })}>
+  // Numbers of the cards from top to bottom.
+  const framingFrom = root.kind === 'mesh' ? 2 : 1
+  const greyAt = framingFrom + root.framing.length
+  const stepsFrom = root.kind === 'source' ? greyAt + 1 : greyAt
+  const dotsAt = stepsFrom + picture.order.length
+  const plain = (kind: 'mesh' | 'grey' | 'dots' | 'power', name: string, words: string, number: number, controls: ReactNode) => (
+    <CardBox key={kind} name={name} words={words} number={number} open={card?.kind === kind} onOpen={() => open({ kind })}>
       {controls}
     </CardBox>
   )
@@ -151,7 +154,7 @@ export const TreatmentStack = memo(function TreatmentStack({
           Add a step
         </Button>
       </Box>
-      {root.kind === 'mesh' && plain('mesh', 'Mesh', meshWords(root), <MeshControls job={job} id={root.id} />)}
+      {root.kind === 'mesh' && plain('mesh', 'Mesh', meshWords(root), 1, <MeshControls job={job} id={root.id} />)}
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
         <SortableContext items={framingIds} strategy={verticalListSortingStrategy}>
           {root.framing.map((step, index) => (
@@ -159,7 +162,7 @@ export const TreatmentStack = memo(function TreatmentStack({
               // biome-ignore lint/suspicious/noArrayIndexKey: framing steps have no other name
               key={`frame-${index}`}
               id={`frame-${index}`}
-              number={++number}
+              number={framingFrom + index}
               step={step}
               name={STEP_NAMES[step.kind]}
               words={stepWords(step)}
@@ -186,15 +189,15 @@ export const TreatmentStack = memo(function TreatmentStack({
             </StepCard>
           ))}
         </SortableContext>
-        {root.kind === 'source' && plain('grey', 'Grey', greyWords(picture.grey), <GreyControls job={job} node={node} />)}
+        {root.kind === 'source' && plain('grey', 'Grey', greyWords(picture.grey), greyAt, <GreyControls job={job} node={node} />)}
         <SortableContext items={stepIds} strategy={verticalListSortingStrategy}>
-          {picture.order.map((id) => {
+          {picture.order.map((id, index) => {
             const step = picture.steps[id]
             return (
               <StepCard
                 key={id}
                 id={id}
-                number={++number}
+                number={stepsFrom + index}
                 step={step}
                 name={STEP_NAMES[step.kind]}
                 words={stepWithMask(step, step.mask ? picture.masks[step.mask]?.name : undefined)}
@@ -235,7 +238,7 @@ export const TreatmentStack = memo(function TreatmentStack({
           })}
         </SortableContext>
       </DndContext>
-      {plain('dots', 'Dots', dotsWords(picture.dots), <DotsControls job={job} node={node} operation={burn} />)}
+      {plain('dots', 'Dots', dotsWords(picture.dots), dotsAt, <DotsControls job={job} node={node} operation={burn} />)}
       {burn &&
         operationId &&
         picture.dots.kernel === 'none' &&
@@ -243,6 +246,7 @@ export const TreatmentStack = memo(function TreatmentStack({
           'power',
           'Power and depth',
           reliefWords(burn),
+          dotsAt + 1,
           <ReliefControls job={job} id={operationId} operation={burn as PictureOperation} />,
         )}
       <StartValues job={rested} node={node} />

@@ -2,6 +2,7 @@ import { Box, ButtonBase, InputBase, useTheme } from '@mui/material'
 import { type Bounds, formatLengthNumber, type JobDocument, moved, parseLength, RANGES, resized } from '@neotaxis/core'
 import { useState } from 'react'
 import { useSelector } from '../../store/hooks.ts'
+import { understood } from '../field/QuantityField.tsx'
 import { useEdit } from '../use-edit.ts'
 import type { StageView } from './stage-view.ts'
 
@@ -137,17 +138,14 @@ function Measure({ label, value, x, y, min, prefix, onCommit }: MeasureProps) {
       setTyping(null)
       return
     }
-    try {
-      const mm = parseLength(text, unit)
-      if (mm < min || mm > RANGES.sizeMm.max)
-        throw new Error(
-          `${label} goes from ${formatLengthNumber(min, unit)} to ${formatLengthNumber(RANGES.sizeMm.max, unit)} ${unit}.`,
-        )
+    const mm = understood((typed) => parseLength(typed, unit), text)
+    if (typeof mm === 'string') setError(mm)
+    else if (mm < min || mm > RANGES.sizeMm.max)
+      setError(`${label} goes from ${formatLengthNumber(min, unit)} to ${formatLengthNumber(RANGES.sizeMm.max, unit)} ${unit}.`)
+    else {
       setTyping(null)
       setError(null)
       onCommit(mm)
-    } catch (cause) {
-      setError(cause instanceof Error ? cause.message : 'This is not a length.')
     }
   }
   const place = { position: 'absolute' as const, left: x, top: y, transform: 'translate(-50%, -50%)' }

@@ -80,7 +80,7 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
   const drag = useRef<Drag>(undefined)
   const fingers = useRef(new Map<number, { x: number; y: number }>())
 
-  const [repaint, paint] = useRepaint()
+  const [repaint, paintWith] = useRepaint()
   useEffect(() => {
     const made = new ForecastLayer(repaint)
     burn.current = made
@@ -187,10 +187,7 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
     )
     frame.current!.dataset.moment = track && moment.seconds !== null ? moment.seconds.toFixed(6) : ''
   }
-  useLayoutEffect(() => {
-    paint.current = paintNow
-    repaint()
-  })
+  useLayoutEffect(() => paintWith(paintNow))
 
   const startResize = (h: number, v: number) => (event: ReactPointerEvent) => {
     if (!node || !shownBox) return

@@ -1,17 +1,25 @@
-import { type RefObject, useCallback, useRef } from 'react'
+import { useCallback, useRef } from 'react'
 
 /**
  * Painting at most once a frame, without rendering the page again.
- * @returns asks for a painting in the next frame, and what paints, to be set by the newest rendering
+ * @returns asks for a painting in the next frame; sets what paints, and asks
  */
-export function useRepaint(): readonly [() => void, RefObject<() => void>] {
+export function useRepaint(): readonly [() => void, (paint: () => void) => void] {
   const paint = useRef(() => {})
   const asked = useRef(0)
   const repaint = useCallback(() => {
-    asked.current ||= requestAnimationFrame(() => {
+    if (asked.current !== 0) return
+    asked.current = requestAnimationFrame(() => {
       asked.current = 0
       paint.current()
     })
   }, [])
-  return [repaint, paint]
+  const paintWith = useCallback(
+    (next: () => void) => {
+      paint.current = next
+      repaint()
+    },
+    [repaint],
+  )
+  return [repaint, paintWith]
 }
