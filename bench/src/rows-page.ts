@@ -51,7 +51,8 @@ async function jobOf(url: string, { picture }: KnownPicture): Promise<string> {
   return (await post<{ id: string }>('/jobs', 'application/json', JSON.stringify({ job }))).id
 }
 
-const settled = (page: Page) => page.locator('[data-testid=stage][data-settled=true]').waitFor({ timeout: 120_000 })
+const settled = (page: Page, stage = 'stage'): Promise<void> =>
+  page.locator(`[data-testid=${stage}][data-settled=true]`).waitFor({ timeout: 120_000 })
 
 /** Median of what the browser spent on script for one wheel step over the stage, ms, and of a whole frame's main-thread time. */
 async function perFrame(page: Page): Promise<{ script: number; task: number }> {
@@ -77,15 +78,18 @@ async function perFrame(page: Page): Promise<{ script: number; task: number }> {
 
 /** From a step of the threshold to the outline on screen, and how often the page stood still meanwhile. */
 async function thresholdRow(page: Page, address: string, what: string, target: number | undefined): Promise<Row> {
+  const traces = address.includes('/outline')
+  const still = (): Promise<void> => (traces ? settled(page, 'outline-stage') : settled(page))
   await page.goto(address)
-  await settled(page)
-  await page.getByTestId('block-cut').click()
-  await settled(page)
+  await still()
+  await (traces ? page.getByText('Trace', { exact: true }) : page.getByTestId('block-cut')).click()
+  await still()
   await page.getByRole('slider', { name: 'Threshold' }).focus()
   await page.evaluate(() => Object.assign((window as never as { seen: object }).seen, { long: [], outline: [] }))
+  // Always on: nothing that was worked out before is shown again.
   for (let i = 0; i < 12; i++) {
-    await page.keyboard.press(i % 2 ? 'ArrowRight' : 'ArrowLeft')
-    await settled(page)
+    await page.keyboard.press('ArrowLeft')
+    await still()
   }
   const { outline, long } = await page.evaluate(() => (window as never as { seen: { outline: number[]; long: number[] } }).seen)
   outline.sort((a, b) => a - b)
@@ -113,7 +117,7 @@ async function benchRow(page: Page, address: string, what: string, steps: readon
   await page.getByRole('slider', { name: slider }).focus()
   await page.evaluate(() => Object.assign((window as never as { seen: object }).seen, { long: [], burn: [] }))
   for (let i = 0; i < 12; i++) {
-    await page.keyboard.press(i % 2 ? 'ArrowRight' : 'ArrowLeft')
+    await page.keyboard.press('ArrowLeft')
     await page.waitForFunction((n) => (window as never as { seen: { burn: number[] } }).seen.burn.length > n, i)
     await still()
   }
@@ -180,8 +184,10 @@ export async function pageRows(seed: number): Promise<Row[]> {
           if (entry.name === 'outline' || entry.name === 'burn') seen[entry.name].push(entry.duration)
       }).observe({ entryTypes: ['measure'] })
     })
-    rows.push(await thresholdRow(page, `${url}/jobs/${few}/compose`, '2 MP, a few shapes', 1))
-    rows.push(await thresholdRow(page, `${url}/jobs/${small}/compose`, '2 MP, a page of glyphs', undefined))
+    rows.push(await thresholdRow(page, `${url}/jobs/${few}/outline`, '2 MP, a few shapes', 1))
+    rows.push(await thresholdRow(page, `${url}/jobs/${few}/compose`, '2 MP, a few shapes, a cut around', 1))
+    rows.push(await thresholdRow(page, `${url}/jobs/${small}/outline`, '2 MP, a page of glyphs', 1))
+    rows.push(await thresholdRow(page, `${url}/jobs/${small}/compose`, '2 MP, a page of glyphs, a cut around', undefined))
 
     const bench = `${url}/jobs/${few}/picture`
     rows.push(await benchRow(page, bench, '2 MP, tone', ['contrast'], 'Contrast'))

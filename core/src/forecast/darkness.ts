@@ -1,4 +1,5 @@
 import { burnedKernel } from './burned-kernel.ts'
+import { sharedBytes } from './shared-bytes.ts'
 
 /**
  * How much of each dot's cell is dark, 0–255, where dots reach into the cells beside them. @param reach share of a cell that
@@ -8,7 +9,7 @@ export function coverOfDots(columns: number, dark: Uint8Array, reach: number): U
   if (reach <= 0) return dark
   // Whole numbers, half of what both sides can give at most: beyond that a cell is full.
   const share = Math.round(Math.min(0.5, reach) * 256)
-  const out = new Uint8Array(dark.length)
+  const out = sharedBytes(dark.length)
   const { run, room } = burnedKernel()
   const padded = (columns + 31) & ~15
   const row = ((run.freeFrom() + 15) & ~15) + 16
@@ -28,7 +29,7 @@ const AT_ONCE = 1 << 18
 
 /** Every level led through a table. */
 function throughTable(levels: Uint8Array, table: Uint8Array): Uint8Array {
-  const out = new Uint8Array(levels.length)
+  const out = sharedBytes(levels.length)
   const { run, room } = burnedKernel()
   const places = (run.freeFrom() + 15) & ~15
   const from = places + 256

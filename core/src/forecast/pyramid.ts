@@ -1,3 +1,5 @@
+import { sharedBytes } from './shared-bytes.ts'
+
 /** Marks at one scale: every cell is the mean of 2 × 2 cells of the scale below. */
 interface PyramidLevel {
   readonly columns: number
@@ -23,7 +25,7 @@ export function buildPyramid({ columns, rows, levels }: PyramidLevel): MarkPyram
 function halve({ columns, rows, levels }: PyramidLevel): PyramidLevel {
   const w = (columns + 1) >> 1
   const h = (rows + 1) >> 1
-  const out = new Uint8Array(w * h)
+  const out = sharedBytes(w * h)
   for (let y = 0; y < h; y++) {
     const a = 2 * y * columns
     const b = 2 * y + 1 < rows ? a + columns : -1

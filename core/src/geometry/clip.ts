@@ -1,4 +1,15 @@
-import { Clipper, Clipper64, ClipType, EndType, FillRule, JoinType, type Path64, type Paths64 } from 'clipper2-ts'
+import {
+  Clipper,
+  Clipper64,
+  ClipType,
+  EndType,
+  FillRule,
+  JoinType,
+  type Path64,
+  type Paths64,
+  type PolyPath64,
+  PolyTree64,
+} from 'clipper2-ts'
 import { apart } from './apart.ts'
 import { type Ring, ringArea } from './ring.ts'
 
@@ -66,7 +77,7 @@ export interface OffsetOptions {
   readonly join?: Join
   /** Drops holes first, so that only the outermost edges are offset. */
   readonly outermost?: boolean
-  /** Called for every group of shapes with the share done 0–1; may throw to cancel. */
+  /** Called again and again with the share done 0–1; may throw to cancel. */
   readonly progress?: (done: number) => void
 }
 
@@ -80,8 +91,8 @@ export function offset(rings: readonly Ring[], distanceMm: number, options: Offs
   // A mitre reaches up to the limit times the distance.
   const reach = Math.max(0, distanceMm) * (options.join === 'mitre' ? MITRE_LIMIT : 1)
   return apart([rings], 2 * reach + TOUCH_MM).flatMap(([group], i, all) => {
-    options.progress?.(i / all.length)
-    return offsetTogether(group, distanceMm, options)
+    const tick = (): void => options.progress?.(i / all.length)
+    return offsetTogether(group, distanceMm, options, tick)
   })
 }
 
@@ -99,13 +110,16 @@ export const offsets = (rings: readonly Ring[], distanceMm: number, { steps = 1,
     (both ? [mm, -mm] : [mm]).flatMap((at) => offset(rings, at, options)),
   )
 
-function offsetTogether(rings: readonly Ring[], distanceMm: number, options: OffsetOptions): Ring[] {
-  let paths = Clipper.union(toGrid(rings), FillRule.EvenOdd)
-  if (options.outermost) paths = withoutHoles(paths)
-  if (distanceMm !== 0) {
-    const join = joinTypes[options.join ?? 'round']
-    paths = Clipper.inflatePaths(
-      paths,
+/** @param tick called again and again; may throw to cancel */
+function offsetTogether(rings: readonly Ring[], distanceMm: number, options: OffsetOptions, tick: () => void): Ring[] {
+  tick()
+  const shapes = shapesOf(toGrid(rings), FillRule.EvenOdd, options.outermost ?? false)
+  if (distanceMm === 0) return fromGrid(shapes.flat())
+  const join = joinTypes[options.join ?? 'round']
+  const grown = shapes.map((shape, i) => {
+    if (i % AT_ONCE === 0) tick()
+    const made = Clipper.inflatePaths(
+      shape,
       distanceMm * UNITS_PER_MM,
       join,
       EndType.Polygon,
@@ -113,16 +127,80 @@ function offsetTogether(rings: readonly Ring[], distanceMm: number, options: Off
       ARC_TOLERANCE_MM * UNITS_PER_MM,
     )
     // The library leaves vertices closer than its own grid deserves; simplifying keeps the next step quick.
-    paths = Clipper.simplifyPaths(paths, 0.002 * UNITS_PER_MM)
-    if (options.outermost && distanceMm > 0) paths = withoutHoles(paths)
-  }
-  return fromGrid(paths)
+    return Clipper.simplifyPaths(made, 0.002 * UNITS_PER_MM)
+  })
+  // Shapes that shrink stay apart.
+  if (distanceMm < 0) return fromGrid(grown.flat())
+  return fromGrid(unionOf(grown, options.outermost ?? false, tick).filter((path) => !isSliver(path)))
 }
 
-function withoutHoles(paths: Paths64): Paths64 {
-  const outer = paths.filter((path) => Clipper.area(path) > 0)
-  return outer.length === paths.length ? paths : Clipper.union(outer, FillRule.NonZero)
+/** Whether a hole is narrower than round joins are true: it lies between two of them that stand for the same arc. */
+function isSliver(path: Path64): boolean {
+  const area = -Clipper.area(path)
+  if (area <= 0) return false
+  let around = 0
+  path.forEach((point, i) => {
+    const next = path[(i + 1) % path.length]
+    around += Math.hypot(next.x - point.x, next.y - point.y)
+  })
+  return 2 * area < around * ARC_TOLERANCE_MM * UNITS_PER_MM
 }
+
+/**
+ * The disjoint shapes of a union: each an outer path with its holes. @param outermost without holes, and without what lies in
+ * them
+ */
+function shapesOf(paths: Paths64, rule: FillRule, outermost: boolean): Paths64[] {
+  const tree = new PolyTree64()
+  Clipper.booleanOpWithPolyTree(ClipType.Union, paths, null, tree, rule)
+  const shapes: Paths64[] = []
+  const outer = (node: PolyPath64): void => {
+    const shape: Paths64 = [node.poly!]
+    shapes.push(shape)
+    if (outermost) return
+    for (let i = 0; i < node.count; i++) {
+      const hole = node.child(i)
+      shape.push(hole.poly!)
+      for (let k = 0; k < hole.count; k++) outer(hole.child(k))
+    }
+  }
+  for (let i = 0; i < tree.count; i++) outer(tree.child(i))
+  return shapes
+}
+
+/** So many shapes are united at once. */
+const AT_ONCE = 16
+
+/**
+ * The union of shapes, neighbours first: what lies within is gone before the whole is swept, whose work grows with all that a
+ * line across it meets. @param outermost see `shapesOf`
+ */
+function unionOf(shapes: readonly Paths64[], outermost: boolean, tick: () => void): Paths64 {
+  tick()
+  const united = (paths: Paths64): Paths64 =>
+    outermost ? shapesOf(paths, FillRule.NonZero, true).flat() : Clipper.union(paths, FillRule.NonZero)
+  // One shape alone is a union already; nothing but its holes can be in its way.
+  if (shapes.length === 1) return outermost ? shapes[0].filter((path) => Clipper.area(path) > 0) : shapes[0]
+  if (shapes.length <= AT_ONCE) return united(shapes.flat())
+  const middles = shapes.map((shape) => {
+    const { left, right, top, bottom } = Clipper.getBounds(shape[0] ?? [])
+    return { shape, x: (left + right) / 2, y: (top + bottom) / 2 }
+  })
+  const width = spread(middles.map(({ x }) => x))
+  const along = width > spread(middles.map(({ y }) => y)) ? 'x' : 'y'
+  middles.sort((a, b) => a[along] - b[along])
+  const half = middles.length >> 1
+  const part = (list: typeof middles): Paths64 =>
+    unionOf(
+      list.map(({ shape }) => shape),
+      outermost,
+      tick,
+    )
+  return united([...part(middles.slice(0, half)), ...part(middles.slice(half))])
+}
+
+const spread = (values: readonly number[]): number =>
+  values.reduce((a, b) => Math.max(a, b)) - values.reduce((a, b) => Math.min(a, b))
 
 /** What lies within a distance of lines, ends round. @param lines polylines, mm @param halfMm mm @returns rings in mm */
 export function growLines(lines: readonly Ring[], halfMm: number): Ring[] {

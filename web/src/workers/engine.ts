@@ -1,4 +1,5 @@
 import type {
+  Bounds,
   Caught,
   Drawn,
   ImportRule,
@@ -72,21 +73,24 @@ function nextTicket(): number {
 }
 
 /** The outlines of the last drawing; what did not change since is not sent again. */
-let known: Readonly<Record<string, readonly Ring[]>> = {}
+let known: Drawing = { version: 0, outlines: {}, bounds: {} }
 
-/** Outlines and boxes of a job; undefined when a newer request overtook it. */
-export const draw = async (job: JobDocument): Promise<Drawing | undefined> => {
+/** Outlines and boxes of a job; undefined when a newer request overtook it. @param first only these nodes; the others stay as they were */
+export const draw = async (job: JobDocument, first?: readonly string[]): Promise<Drawing | undefined> => {
   const mine = nextTicket()
-  const news = await start().engine.draw(job, mine)
+  const news = await start().engine.draw(job, mine, first)
   if (!news) return undefined
-  const { version, fresh, bounds } = news
+  const { version, fresh } = news
   const outlines: Record<string, readonly Ring[]> = {}
+  const bounds: Record<string, Bounds> = {}
   for (const id of Object.keys(job.nodes)) {
-    const rings = fresh[id] ? ringsOf(fresh[id]) : known[id]
+    const rings = fresh[id] ? ringsOf(fresh[id]) : known.outlines[id]
     if (rings) outlines[id] = rings
+    const box = news.bounds[id] ?? known.bounds[id]
+    if (box) bounds[id] = box
   }
-  known = outlines
-  return { version, outlines, bounds }
+  known = { version, outlines, bounds }
+  return known
 }
 
 /** Makes the forecast of a job for the painter. @param beside an operation put aside that is shown too @returns false when a newer request overtook it. */

@@ -130,8 +130,11 @@ const engine = {
     painter = port
   },
 
-  /** Outlines that changed since the last drawing, and boxes; undefined when a newer request made it pointless. */
-  async draw(job: JobDocument, ticket: number): Promise<DrawingNews | undefined> {
+  /**
+   * Outlines that changed since the last drawing, and boxes; undefined when a newer request made it pointless.
+   * @param first only these nodes, which somebody looks at; the others stay as they were
+   */
+  async draw(job: JobDocument, ticket: number, first?: readonly string[]): Promise<DrawingNews | undefined> {
     await fetchAssets(assetsOf(job))
     return unlessOutdated(() => {
       const work = bench(ticket)
@@ -141,10 +144,15 @@ const engine = {
       for (const [id, node] of Object.entries(job.nodes)) {
         const { xMm, yMm, widthMm, heightMm } = job.placements[sourceOf(job, id)]
         if (isOutline(node)) {
+          places[id] = { x: xMm, y: yMm }
+          if (first && !first.includes(id)) {
+            const before = sent.get(id)
+            if (before) outlines.set(id, before)
+            continue
+          }
           const rings = outlineRings(job, id, work)
           outlines.set(id, rings)
           bounds[id] = ringsBounds(rings)
-          places[id] = { x: xMm, y: yMm }
         } else bounds[id] = { x0: xMm, y0: yMm, x1: xMm + widthMm, y1: yMm + heightMm }
       }
       const changed = [...outlines].filter(([id, rings]) => sent.get(id) !== rings)

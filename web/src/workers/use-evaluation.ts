@@ -1,4 +1,4 @@
-import type { JobDocument } from '@neotaxis/core'
+import { isOutline, type JobDocument } from '@neotaxis/core'
 import { startTransition, useEffect, useLayoutEffect, useReducer, useRef } from 'react'
 import { store } from '../store/store.ts'
 import { cancelWork, draw, forecast, measure, progressNow } from './engine.ts'
@@ -8,7 +8,9 @@ import type { Drawing, Measure } from './shared.ts'
 export interface Evaluated {
   readonly drawing: Drawing | undefined
   readonly measure: Measure | undefined
-  /** The document that `drawing`, the painter's forecast and `measure` belong to. */
+  /** The document that those outlines of `drawing` belong to which are looked at. */
+  readonly seen: JobDocument | undefined
+  /** The document that all of `drawing`, the painter's forecast and `measure` belong to. */
   readonly drawn: JobDocument | undefined
   readonly forecast: JobDocument | undefined
   readonly measured: JobDocument | undefined
@@ -21,6 +23,7 @@ export interface Evaluated {
 const NOTHING: Evaluated = {
   drawing: undefined,
   measure: undefined,
+  seen: undefined,
   drawn: undefined,
   forecast: undefined,
   measured: undefined,
@@ -50,6 +53,14 @@ export function workOut(first: 'outlines' | 'burn'): void {
   burnFirst = first === 'burn'
 }
 
+/** Outlines that are looked at: they are worked out before the others. */
+let looked: readonly string[] = []
+
+/** What somebody looks at from now on. */
+export function lookAt(nodes: readonly string[]): void {
+  looked = nodes
+}
+
 /** An operation that is put aside, and burned in the forecast all the same to be looked at. */
 let beside: string | undefined
 
@@ -76,9 +87,19 @@ async function work(): Promise<void> {
     while (wanted && !isWorkedOut(wanted)) {
       const job = wanted
       if (state.drawn !== job && !(burnFirst && state.forecast !== job)) {
+        const first = looked.filter((id) => job.nodes[id] && isOutline(job.nodes[id]))
+        if (first.length > 0 && state.seen !== job) {
+          const drawing = await draw(job, first)
+          if (drawing) publish({ drawing, seen: job, error: undefined, cancelled: false })
+          else if (wanted === job) return publish({ cancelled: true })
+          continue
+        }
+        // What nobody looks at waits for what somebody changes.
+        beyondOutlines = state.seen === job
         const drawing = await draw(job)
-        if (!drawing) return publish({ cancelled: true })
-        publish({ drawing, drawn: job, error: undefined, cancelled: false })
+        beyondOutlines = false
+        if (drawing) publish({ drawing, seen: job, drawn: job, error: undefined, cancelled: false })
+        else if (wanted === job) return publish({ cancelled: true })
         continue
       }
       // A newer change comes first: what takes longer waits until it rests. What is looked at is finished while it is dragged.
@@ -99,6 +120,7 @@ async function work(): Promise<void> {
   } catch (cause) {
     publish({
       error: cause instanceof Error ? cause.message : 'The job could not be worked out.',
+      seen: wanted ?? undefined,
       drawn: wanted ?? undefined,
       forecast: wanted ?? undefined,
       measured: wanted ?? undefined,
@@ -118,7 +140,7 @@ const onScreen = new Set<'outline' | 'burn'>()
 
 /** Writes down how long it took from a change until its outlines or its burn were painted (User Timing, “outline” and “burn”). */
 export function painted(what: 'outline' | 'burn', job: JobDocument): void {
-  if (job !== wanted || onScreen.has(what) || (what === 'outline' ? state.drawn : state.forecast) !== job) return
+  if (job !== wanted || onScreen.has(what) || (what === 'outline' ? state.seen : state.forecast) !== job) return
   onScreen.add(what)
   performance.measure(what, { start: wantedAt })
 }

@@ -110,8 +110,8 @@ export function HandDrawing({ workpiece, onDrawn }: Props) {
       >
         <rect width={widthMm} height={heightMm} fill="#fbf9f4" />
         <path d={handData(points, closed)} fill={closed ? `${ink}22` : 'none'} stroke={ink} strokeWidth={dot / 2.5} />
-        {segment && last && (
-          <path d={`M${last.x} ${last.y}L${hover!.x} ${hover!.y}`} stroke={ink} strokeWidth={dot / 5} strokeDasharray={dot} />
+        {segment && last && hover && (
+          <path d={`M${last.x} ${last.y}L${hover.x} ${hover.y}`} stroke={ink} strokeWidth={dot / 5} strokeDasharray={dot} />
         )}
         {points.map(({ x, y, out }, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: corners are told apart by their order
@@ -122,8 +122,8 @@ export function HandDrawing({ workpiece, onDrawn }: Props) {
         ))}
       </Box>
       <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
-        {segment
-          ? `${formatLength(segment.length, unit)} at ${Math.round((segment.angle * 180) / Math.PI)}°, to ${formatLength(hover!.x, unit)}, ${formatLength(hover!.y, unit)}`
+        {segment && hover
+          ? `${formatLength(segment.length, unit)} at ${Math.round((segment.angle * 180) / Math.PI)}°, to ${formatLength(hover.x, unit)}, ${formatLength(hover.y, unit)}`
           : closed
             ? 'The line is closed.'
             : 'Press for a corner, pull for a bend; the first corner closes the line. Whole millimetres, any place with Alt.'}

@@ -74,6 +74,7 @@ export function OutlineStack({ job, node, view, onNode }: Props) {
     edit('combine outlines', (base) => withCombination(base, node, other, op, id))
     onNode(id)
   }
+  const cardsOf = (id: string): number => (id === cleaner ? (steps?.order.length ?? 0) : 1)
   const toggle = (id: string): void => setOpen(open === id ? null : id)
   const dropped = ({ active, over }: DragEndEvent): void => {
     if (over && active.id !== over.id && cleaner && steps)
@@ -97,7 +98,7 @@ export function OutlineStack({ job, node, view, onNode }: Props) {
       </Box>
       {chain.map((id, at) => {
         const each = job.nodes[id]
-        const first = 1 + chain.slice(0, at).reduce((sum, before) => sum + (before === cleaner ? steps!.order.length : 1), 0)
+        const first = 1 + chain.slice(0, at).reduce((sum, before) => sum + cardsOf(before), 0)
         const card = cardOf(job, id)
         if (card)
           return (

@@ -15,7 +15,7 @@ import {
 import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { useSelector } from '../../store/hooks.ts'
 import type { OutlineView } from '../../workers/shared.ts'
-import { evaluatedNow, isWorkedOut, onEvaluated, painted, useEvaluation } from '../../workers/use-evaluation.ts'
+import { evaluatedNow, isWorkedOut, lookAt, onEvaluated, painted, useEvaluation } from '../../workers/use-evaluation.ts'
 import { useBenchPicture } from '../picture/use-bench-picture.ts'
 import { OutlineLayer } from '../stage/outline-layer.ts'
 import { StageTools } from '../stage/StageTools.tsx'
@@ -76,6 +76,9 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
   const bounds = drawing?.bounds[node]
   const each = job.nodes[node]
   const parent = isOutline(each) && each.kind !== 'trace' && each.kind !== 'part' ? each.from : undefined
+  useEffect(() => {
+    lookAt(parent ? [parent, node] : [node])
+  }, [parent, node])
   const trace = each.kind === 'clean' ? each.from : node
   const traced = job.nodes[trace]
   const zone = traced?.kind === 'trace' ? traced.zone : undefined
@@ -151,7 +154,8 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
   }
   useLayoutEffect(() => paintWith(paintNow))
 
-  const mm = (x: number, y: number): readonly [number, number] => [view!.x + x / view!.scale, view!.y + y / view!.scale]
+  const scale = view?.scale ?? 1
+  const mm = (x: number, y: number): readonly [number, number] => [(view?.x ?? 0) + x / scale, (view?.y ?? 0) + y / scale]
   const share = ([x, y]: readonly [number, number]): { x: number; y: number } => ({
     x: (x - place.xMm) / place.widthMm,
     y: (y - place.yMm) / place.heightMm,
@@ -159,12 +163,12 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
   /** The place on the outlines nearest to a point; undefined where none is near enough. */
   const onLine = (x: number, y: number): readonly [number, number] | undefined => {
     const found = nearestOn(shown.paths, x, y)
-    if (!found || found.distance * view!.scale > NEAR) return undefined
+    if (!found || found.distance * scale > NEAR) return undefined
     return placeOn(piecesOf(shown.paths[found.path])[found.piece], found.t)
   }
   const nodeNear = (x: number, y: number): readonly [number, number] | undefined => {
     let best: readonly [number, number] | undefined
-    let least = NEAR / view!.scale
+    let least = NEAR / scale
     for (const [nx, ny] of nodesOf(shown.paths)) {
       const far = Math.hypot(nx - x, ny - y)
       if (far < least) {
@@ -226,7 +230,7 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
 
   const eraseOne = (x: number, y: number): void => {
     const found = nearestOn(shown.paths, x, y)
-    if (!found || found.distance * view!.scale > NEAR) return
+    if (!found || found.distance * scale > NEAR) return
     const b = ringBounds(flattenPath(shown.paths[found.path], 0.01))
     const more = 0.01
     const a = share([b.x0 - more, b.y0 - more])

@@ -7,7 +7,7 @@ import { store } from '../../store/store.ts'
 import { anchored, selected } from '../../store/view-slice.ts'
 import { runColour } from '../../theme/run-ramp.ts'
 import { onTrack, trackOf } from '../../workers/tracks.ts'
-import { evaluatedNow, isWorkedOut, onEvaluated, painted, useEvaluation } from '../../workers/use-evaluation.ts'
+import { evaluatedNow, isWorkedOut, lookAt, onEvaluated, painted, useEvaluation } from '../../workers/use-evaluation.ts'
 import { momentNow, onMoment } from '../rehearsal/moment.ts'
 import { selectedNode } from '../selection.ts'
 import { useChange, useEdit } from '../use-edit.ts'
@@ -120,6 +120,10 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
     return { x: now.xMm - then.xMm, y: now.yMm - then.yMm }
   }, [node, job, drawn])
   const shownBox = box && { x0: box.x0 + shift.x, x1: box.x1 + shift.x, y0: box.y0 + shift.y, y1: box.y1 + shift.y }
+
+  useEffect(() => {
+    lookAt(node ? [node] : [])
+  }, [node])
 
   const chosen = node ? job.nodes[node] : undefined
   const zone = chosen?.kind === 'trace' ? chosen.zone : undefined
