@@ -117,7 +117,7 @@ async function benchRow(page: Page, address: string, what: string, steps: readon
   await page.getByRole('slider', { name: slider }).focus()
   await page.evaluate(() => Object.assign((window as never as { seen: object }).seen, { long: [], burn: [] }))
   for (let i = 0; i < 12; i++) {
-    await page.keyboard.press('ArrowLeft')
+    await page.keyboard.press('ArrowRight')
     await page.waitForFunction((n) => (window as never as { seen: { burn: number[] } }).seen.burn.length > n, i)
     await still()
   }
