@@ -73,7 +73,7 @@ function nextTicket(): number {
 }
 
 /** The outlines of the last drawing; what did not change since is not sent again. */
-let known: Drawing = { version: 0, outlines: {}, bounds: {} }
+let known: Drawing = { versions: {}, outlines: {}, bounds: {} }
 
 /** Outlines and boxes of a job; undefined when a newer request overtook it. @param first only these nodes; the others stay as they were */
 export const draw = async (job: JobDocument, first?: readonly string[]): Promise<Drawing | undefined> => {
@@ -83,13 +83,17 @@ export const draw = async (job: JobDocument, first?: readonly string[]): Promise
   const { version, fresh } = news
   const outlines: Record<string, readonly Ring[]> = {}
   const bounds: Record<string, Bounds> = {}
+  const versions: Record<string, number> = {}
   for (const id of Object.keys(job.nodes)) {
     const rings = fresh[id] ? ringsOf(fresh[id]) : known.outlines[id]
-    if (rings) outlines[id] = rings
+    if (rings) {
+      outlines[id] = rings
+      versions[id] = fresh[id] ? version : known.versions[id]
+    }
     const box = news.bounds[id] ?? known.bounds[id]
     if (box) bounds[id] = box
   }
-  known = { version, outlines, bounds }
+  known = { versions, outlines, bounds }
   return known
 }
 

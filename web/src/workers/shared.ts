@@ -30,8 +30,8 @@ export interface DrawnFile {
 
 /** What the stage draws. */
 export interface Drawing {
-  /** Counts up with every drawing. */
-  readonly version: number
+  /** For every outline the drawing that it came with. */
+  readonly versions: Readonly<Record<string, number>>
   /** Outlines of traces and offsets, job mm. */
   readonly outlines: Readonly<Record<string, readonly Ring[]>>
   /** Box around every node, job mm. */
@@ -157,7 +157,7 @@ export interface Stroke {
 
 /** A picture of outlines over a part of the job. */
 export interface OutlineRequest extends View {
-  /** The drawing they are of, at the least. */
+  /** The newest drawing that any of them came with. */
   readonly version: number
   readonly strokes: readonly Stroke[]
   /** Device px a CSS px; widths of strokes are in CSS px. */
@@ -172,7 +172,7 @@ export interface PaintedForecast {
 
 export interface PaintedOutlines {
   readonly bitmap: ImageBitmap
-  /** The drawing that is painted. */
+  /** The newest drawing that any of what is painted came with. */
   readonly version: number
   /** Where the artwork of the first stroke stood, job mm. */
   readonly place: { readonly x: number; readonly y: number }

@@ -4,6 +4,8 @@ import type { StageView } from './stage-view.ts'
 import { ViewPicture } from './view-picture.ts'
 
 const keyOf = (request: OutlineRequest, version: number): string => JSON.stringify({ ...request, version })
+const newest = ({ versions }: Drawing, strokes: readonly Stroke[]): number =>
+  strokes.reduce((most, { node }) => Math.max(most, versions[node] ?? 0), 0)
 const nodesOf = (strokes: readonly Stroke[]): string => strokes.map(({ node }) => node).join(' ')
 
 /** Outlines over the stage, however many there are. */
@@ -43,7 +45,7 @@ export class OutlineLayer {
       return
     }
     this.ask({
-      version: drawing.version,
+      version: newest(drawing, strokes),
       strokes,
       x: view.x,
       y: view.y,
@@ -60,7 +62,7 @@ export class OutlineLayer {
 
   /** Asks for newer outlines of what is shown at once, without waiting for the next frame. */
   renew(drawing: Drawing | undefined): void {
-    if (drawing && this.last) this.ask({ ...this.last, version: drawing.version })
+    if (drawing && this.last) this.ask({ ...this.last, version: newest(drawing, this.last.strokes) })
   }
 
   private ask(request: OutlineRequest): void {

@@ -40,7 +40,7 @@ const { job } = propose(facts, picture, settings, { cache: new ResultCache(), pi
 describe('what lies under the pointer', () => {
   const square = Float64Array.of(10, 10, 50, 10, 50, 30, 10, 30)
   const drawing = {
-    version: 1,
+    versions: { around: 1, edge: 1 },
     outlines: { around: [square], edge: [] },
     bounds: { around: ringsBounds([square]), dots: { x0: 15, y0: 12, x1: 30, y1: 28 } },
   }
