@@ -27,6 +27,7 @@ import {
   measureJob,
   meshExtent,
   outlineFacts,
+  outlineKey,
   outlinePaths,
   outlineRings,
   PictureError,
@@ -35,7 +36,6 @@ import {
   pictureOperation,
   proposalsFor,
   ResultCache,
-  type Ring,
   readVectorFile,
   recordJob,
   ringsBounds,
@@ -52,7 +52,7 @@ import {
 import { expose, transfer } from 'comlink'
 import { benchFacts, framedView, maskView } from './bench-views.ts'
 import { comparedBurn } from './compared-burn.ts'
-import { packRings } from './packed-rings.ts'
+import { type PackedRings, packRings } from './packed-rings.ts'
 import {
   type BenchFacts,
   type BenchPicture,
@@ -77,7 +77,7 @@ let isShared = false
 let painter: MessagePort | undefined
 let version = 0
 /** The outlines of the last drawing, which page and painter have. */
-let sent = new Map<string, readonly Ring[]>()
+let sent = new Map<string, { readonly key: string; readonly box: Bounds }>()
 let drawings = 0
 
 /** A newer request came: this one is not wanted any more. */
@@ -138,25 +138,29 @@ const engine = {
     await fetchAssets(assetsOf(job))
     return unlessOutdated(() => {
       const work = bench(ticket)
-      const outlines = new Map<string, readonly Ring[]>()
+      const outlines = new Map<string, { readonly key: string; readonly box: Bounds }>()
       const bounds: Record<string, Bounds> = {}
       const places: Record<string, { x: number; y: number }> = {}
+      const fresh: Record<string, PackedRings> = {}
       for (const [id, node] of Object.entries(job.nodes)) {
         const { xMm, yMm, widthMm, heightMm } = job.placements[sourceOf(job, id)]
-        if (isOutline(node)) {
-          places[id] = { x: xMm, y: yMm }
-          if (first && !first.includes(id)) {
-            const before = sent.get(id)
-            if (before) outlines.set(id, before)
-            continue
+        if (!isOutline(node)) {
+          bounds[id] = { x0: xMm, y0: yMm, x1: xMm + widthMm, y1: yMm + heightMm }
+          continue
+        }
+        places[id] = { x: xMm, y: yMm }
+        let known = sent.get(id)
+        if (!first || first.includes(id)) {
+          const key = outlineKey(job, id, work)
+          if (known?.key !== key) {
+            const rings = outlineRings(job, id, work)
+            fresh[id] = packRings(rings)
+            known = { key, box: ringsBounds(rings) }
           }
-          const rings = outlineRings(job, id, work)
-          outlines.set(id, rings)
-          bounds[id] = ringsBounds(rings)
-        } else bounds[id] = { x0: xMm, y0: yMm, x1: xMm + widthMm, y1: yMm + heightMm }
+          bounds[id] = known.box
+        }
+        if (known) outlines.set(id, known)
       }
-      const changed = [...outlines].filter(([id, rings]) => sent.get(id) !== rings)
-      const fresh = Object.fromEntries(changed.map(([id, rings]) => [id, packRings(rings)]))
       sent = outlines
       drawings++
       painter?.postMessage({ kind: 'outlines', version: drawings, fresh, places } satisfies ToPainter)
