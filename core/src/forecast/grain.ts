@@ -1,3 +1,5 @@
+import type { View } from '../geometry/view.ts'
+
 /** Reproducible value noise on a lattice, 0–1. */
 function lattice(x: number, y: number): number {
   let h = (Math.imul(x, 374761393) + Math.imul(y, 668265263)) | 0
@@ -32,27 +34,67 @@ export function grainAt(kind: 'wood' | 'plain', x: number, y: number): number {
   return 0.5 * bands + 0.34 * fibres + 0.16 * fine
 }
 
-/** Fields that are kept: those of a screen of tiles. */
-const KEPT = 40
-const kept = new Map<string, Float32Array>()
+/** Cells of a tile of the surface along a side; one more is kept, so that a place between two tiles needs one only. */
+const SIDE = 256
+/** The finest fibres are a fifth of a millimetre wide: more cells a mm show nothing more. */
+const FINEST = 16
+/** Tiles that are kept, 66 kB each. */
+const KEPT = 400
+const kept = new Map<string, Uint8Array>()
+
+/** A tile of the surface at a number of cells a mm. */
+function grainTile(kind: 'wood' | 'plain', cellsPerMm: number, tx: number, ty: number): Uint8Array {
+  const key = `${kind} ${cellsPerMm} ${tx} ${ty}`
+  let tile = kept.get(key)
+  if (tile) kept.delete(key)
+  else {
+    const wide = SIDE + 1
+    tile = new Uint8Array(wide * wide)
+    for (let i = 0, y = 0; y < wide; y++)
+      for (let x = 0; x < wide; x++, i++)
+        tile[i] = 255 * grainAt(kind, (tx * SIDE + x) / cellsPerMm, (ty * SIDE + y) / cellsPerMm) + 0.5
+  }
+  // Most recently used last.
+  kept.set(key, tile)
+  if (kept.size > KEPT) kept.delete(kept.keys().next().value!)
+  return tile
+}
 
 /**
- * The grain under every pixel of a view, row by row. The surface stays the same however often what is burned on it
- * changes, so the newest fields are kept. @param x,y corner, mm
+ * The grain under every pixel of a view, row by row, 0–1. The surface stays the same however often what is burned on it
+ * changes and wherever one looks: it is worked out in tiles at scales of powers of two, and read between their cells.
  */
-export function grainField(
-  kind: 'wood' | 'plain',
-  { x, y, pxPerMm, widthPx, heightPx }: { x: number; y: number; pxPerMm: number; widthPx: number; heightPx: number },
-): Float32Array {
-  const key = `${kind} ${x} ${y} ${pxPerMm} ${widthPx} ${heightPx}`
-  const found = kept.get(key)
-  const field = found ?? new Float32Array(widthPx * heightPx)
-  if (!found) {
-    for (let i = 0, py = 0; py < heightPx; py++)
-      for (let px = 0; px < widthPx; px++, i++) field[i] = grainAt(kind, x + (px + 0.5) / pxPerMm, y + (py + 0.5) / pxPerMm)
-  } else kept.delete(key)
-  // Most recently used last.
-  if (field.length <= 1 << 18) kept.set(key, field)
-  if (kept.size > KEPT) kept.delete(kept.keys().next().value!)
+export function grainField(kind: 'wood' | 'plain', { x, y, pxPerMm, widthPx, heightPx }: View): Float32Array {
+  const cellsPerMm = Math.min(FINEST, 2 ** Math.ceil(Math.log2(pxPerMm)))
+  const step = cellsPerMm / pxPerMm
+  const left = x * cellsPerMm + step / 2
+  const top = y * cellsPerMm + step / 2
+  const field = new Float32Array(widthPx * heightPx)
+  const wide = SIDE + 1
+  for (let i = 0, py = 0; py < heightPx; py++) {
+    const v = top + py * step
+    const row = Math.floor(v)
+    const ty = Math.floor(row / SIDE)
+    const down = v - row
+    const line = (row - ty * SIDE) * wide
+    let tile: Uint8Array | undefined
+    let from = 0
+    let to = 0
+    for (let px = 0; px < widthPx; px++, i++) {
+      const u = left + px * step
+      const column = Math.floor(u)
+      if (!tile || column >= to) {
+        const tx = Math.floor(column / SIDE)
+        tile = grainTile(kind, cellsPerMm, tx, ty)
+        from = tx * SIDE
+        to = from + SIDE
+      }
+      const at = line + column - from
+      const across = u - column
+      const above = tile[at] + (tile[at + 1] - tile[at]) * across
+      const below = tile[at + wide] + (tile[at + wide + 1] - tile[at + wide]) * across
+      field[i] = (above + (below - above) * down) / 255
+    }
+  }
   return field
 }
