@@ -4,12 +4,13 @@ import { type Ring, ringBounds } from '../geometry/ring.ts'
 import type { Bench } from '../job/bench.ts'
 import { keyOf } from '../job/bench.ts'
 import { type CutOperation, givesLines, type JobDocument, type PictureOperation } from '../job/document.ts'
-import { grownRings } from '../job/evaluate.ts'
-import { jobPieces, kerfBand, kerfSide } from '../job/hold.ts'
+import { grownRings, outlineKey } from '../job/evaluate.ts'
+import { cutsThrough, jobPieces, kerfBand, kerfSide } from '../job/hold.ts'
+import { ringBytes } from '../job/local.ts'
 import { operationMarks } from '../job/pictured.ts'
-import { spotMm, wattsAt } from '../machine/machine.ts'
+import { spotMm } from '../machine/machine.ts'
 import { dotReach } from '../material/answer.ts'
-import { lineDose, type Material } from '../material/material.ts'
+import type { Material } from '../material/material.ts'
 import { bytesBy } from '../picture/bytes.ts'
 import type { Marks } from '../picture/prepare.ts'
 import { dotGrid } from '../plan/grid.ts'
@@ -75,17 +76,8 @@ export function forecastScene(job: JobDocument, bench: Bench, only?: ReadonlySet
     const operation = job.operations[id]
     if (operation.kind === 'program') return [programLayer(job, id, operation, bench)]
     if (operation.kind === 'cut') {
-      if (givesLines(job, operation.node)) return [scoredLayer(job, id, operation, bench)]
-      const kerf = kerfBand(job, operation, bench)
-      if (kerf.length === 0) return []
-      const width = Math.max(0.02, operation.kerfMm)
-      const [out, inwards] = kerfSide(operation) > 0 ? [width, 0] : [0, width]
-      const rim = combine(
-        'subtract',
-        grownRings(job, operation.node, out + RIM_MM, bench),
-        grownRings(job, operation.node, -inwards - RIM_MM, bench),
-      )
-      return [{ kind: 'kerf', operation: id, kerf, rim, kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }]
+      const made = cutLines(job, operation, bench)
+      return made.kerf.length + made.rim.length > 0 ? [{ kind: 'kerf', operation: id, ...made }] : []
     }
     return [dotLayer(job, id, operation, bench)]
   })
@@ -109,17 +101,45 @@ function goneLayers(job: JobDocument, bench: Bench, only: ReadonlySet<string> | 
   return [...layers].map(([operation, rings]) => ({ kind: 'gone', operation, rings, bounds: rings.map(ringBounds) }))
 }
 
+type CutLines = Omit<KerfLayer, 'kind' | 'operation'>
+
+/** What a cut takes away, and its rim; kept as long as neither its outlines nor its settings change. */
+function cutLines(job: JobDocument, operation: CutOperation, bench: Bench): CutLines {
+  const lines = givesLines(job, operation.node)
+  const isThrough = cutsThrough(job, operation)
+  const { kerfMm } = operation
+  const own = lines ? [isThrough, spotMm(job.machine)] : [kerfSide(operation)]
+  return bench.cache.get(
+    keyOf('cut lines', outlineKey(job, operation.node, bench), lines, kerfMm, own),
+    () => {
+      const { kerf, rim } = lines ? scored(job, operation, isThrough, bench) : cutOut(job, operation, bench)
+      return { kerf, rim, kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }
+    },
+    ({ kerf, rim }) => ringBytes(kerf) + ringBytes(rim),
+  )
+}
+
+function cutOut(job: JobDocument, operation: CutOperation, bench: Bench): Pick<CutLines, 'kerf' | 'rim'> {
+  const kerf = kerfBand(job, operation, bench)
+  if (kerf.length === 0) return { kerf, rim: [] }
+  const width = Math.max(0.02, operation.kerfMm)
+  const [out, inwards] = kerfSide(operation) > 0 ? [width, 0] : [0, width]
+  const outer = grownRings(job, operation.node, out + RIM_MM, bench)
+  return { kerf, rim: combine('subtract', outer, grownRings(job, operation.node, -inwards - RIM_MM, bench)) }
+}
+
 /** Lines that are followed: cut through where their dose is a cut's, else a mark as wide as the beam. */
-function scoredLayer(job: JobDocument, id: string, operation: CutOperation, bench: Bench): KerfLayer {
-  const { machine, material } = job
-  const width = Math.max(spotMm(machine), 0.02)
-  const dose = lineDose(wattsAt(machine, operation.power), operation.speedMmS) * operation.passes
-  const kerf = dose >= material.cutDose.from ? grownRings(job, operation.node, Math.max(width, operation.kerfMm), bench) : []
-  const rim =
-    dose >= material.cutDose.from
-      ? grownRings(job, operation.node, operation.kerfMm + 2 * RIM_MM, bench)
-      : grownRings(job, operation.node, width, bench)
-  return { kind: 'kerf', operation: id, kerf, rim, kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }
+function scored(
+  job: JobDocument,
+  { node, kerfMm }: CutOperation,
+  isThrough: boolean,
+  bench: Bench,
+): Pick<CutLines, 'kerf' | 'rim'> {
+  const width = Math.max(spotMm(job.machine), 0.02)
+  return {
+    kerf: isThrough ? grownRings(job, node, Math.max(width, kerfMm), bench) : [],
+    rim: grownRings(job, node, isThrough ? kerfMm + 2 * RIM_MM : width, bench),
+  }
 }
 
 /** The dots that an operation burns, as dark as its settings turn them. */

@@ -2,12 +2,30 @@ import { paintForecast, type Scene, type View } from '@neotaxis/core'
 import { expose, transfer } from 'comlink'
 import { OutlinePainter } from './outline-painter.ts'
 import { outlinePicture } from './outline-picture.ts'
+import { PaintAhead } from './paint-ahead.ts'
 import type { OutlineRequest, PaintedForecast, PaintedOutlines, ToPainter } from './shared.ts'
 
 let scene: Scene | undefined
 let aside: Scene['layers'] = []
 let version = 0
 let changed: ((version: number) => void) | undefined
+
+interface Asked {
+  readonly view: View
+  readonly only: readonly string[] | undefined
+}
+
+const views = new PaintAhead<Asked, PaintedForecast>((a, b) => JSON.stringify(a) === JSON.stringify(b))
+
+/** What is asked for of the newest forecast. */
+async function painted({ view, only }: Asked): Promise<PaintedForecast> {
+  const now = version
+  const { layers } = scene!
+  const shown = only ? [...layers, ...aside].filter(({ operation }) => only.includes(operation)) : layers
+  const rgba = paintForecast({ ...scene!, layers: shown }, view)
+  const bitmap = await createImageBitmap(new ImageData(rgba as Uint8ClampedArray<ArrayBuffer>, view.widthPx, view.heightPx))
+  return { bitmap, version: now }
+}
 
 const outlines = new OutlinePainter((request, rings) => {
   const { widthPx, heightPx } = request
@@ -42,19 +60,16 @@ const painter = {
       aside = data.aside
       version = data.version
       changed?.(version)
+      views.changed(() => true, painted)
     }
   },
 
   /** A piece of the forecast; undefined before the first. @param only operations that are burned, default all that run */
   async forecast(view: View, only?: readonly string[]): Promise<PaintedForecast | undefined> {
     if (!scene) return undefined
-    const painted = version
-    const shown = only
-      ? { ...scene, layers: [...scene.layers, ...aside].filter(({ operation }) => only.includes(operation)) }
-      : scene
-    const rgba = paintForecast(shown, view)
-    const bitmap = await createImageBitmap(new ImageData(rgba as Uint8ClampedArray<ArrayBuffer>, view.widthPx, view.heightPx))
-    return transfer({ bitmap, version: painted }, [bitmap])
+    const asked = { view, only }
+    const made = await (views.asked(asked) ?? painted(asked))
+    return transfer(made, [made.bitmap])
   },
 
   /** Outlines as lines on a clear ground; waits for a drawing that is still on its way. */
