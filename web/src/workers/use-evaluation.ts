@@ -32,6 +32,8 @@ const NOTHING: Evaluated = {
   error: undefined,
 }
 const LONG_MS = 500
+/** Painting takes no longer than this. */
+const PAINTING_MS = 100
 
 let state = NOTHING
 let jobId: string | null = null
@@ -90,8 +92,10 @@ async function work(): Promise<void> {
         const first = looked.filter((id) => job.nodes[id] && isOutline(job.nodes[id]))
         if (first.length > 0 && state.seen !== job) {
           const drawing = await draw(job, first)
-          if (drawing) publish({ drawing, seen: job, error: undefined, cancelled: false })
-          else if (wanted === job) return publish({ cancelled: true })
+          if (drawing) {
+            publish({ drawing, seen: job, error: undefined, cancelled: false })
+            await onceShown('outline')
+          } else if (wanted === job) return publish({ cancelled: true })
           continue
         }
         // What nobody looks at waits for what somebody changes.
@@ -108,8 +112,10 @@ async function work(): Promise<void> {
         const shown = beside
         const made = await forecast(job, shown)
         if (made && shown !== beside) continue
-        if (made) publish({ forecast: job })
-        else if (wanted === job) return publish({ cancelled: true })
+        if (made) {
+          publish({ forecast: job })
+          await onceShown('burn')
+        } else if (wanted === job) return publish({ cancelled: true })
       } else {
         const found = await measure(job)
         if (found) publish({ measure: found, measured: job })
@@ -143,7 +149,18 @@ export function painted(what: 'outline' | 'burn', job: JobDocument): void {
   if (job !== wanted || onScreen.has(what) || (what === 'outline' ? state.seen : state.forecast) !== job) return
   onScreen.add(what)
   performance.measure(what, { start: wantedAt })
+  for (const go of awaiting.splice(0)) go()
 }
+
+const awaiting: (() => void)[] = []
+
+/** Until a result is on screen, or does not seem to get there: whoever paints it is not held up by what comes next. */
+const onceShown = (what: 'outline' | 'burn'): Promise<void> =>
+  new Promise((resolve) => {
+    if (onScreen.has(what)) return resolve()
+    awaiting.push(resolve)
+    setTimeout(resolve, PAINTING_MS)
+  })
 
 store.subscribe(() => {
   const { id, document } = store.getState().job
