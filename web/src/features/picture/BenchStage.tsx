@@ -10,7 +10,7 @@ import {
   useState,
 } from 'react'
 import { isWorkedOut, painted, useEvaluation } from '../../workers/use-evaluation.ts'
-import { ForecastLayer } from '../stage/forecast-layer.ts'
+import { ForecastLayer, wholeOf } from '../stage/forecast-layer.ts'
 import { fitView, type StageView, zoomed } from '../stage/stage-view.ts'
 import { useRepaint } from '../stage/use-repaint.ts'
 import { WorkState } from '../stage/WorkState.tsx'
@@ -101,6 +101,8 @@ export function BenchStage({ job, node, operation, beside, upTo, flipped, loupe,
     setView(fitView(box, size.width, size.height, { x: 42, top: 48, bottom: 62 }))
   }, [shape])
 
+  /** Where it lies, job mm: nothing beside it is shown. */
+  const lies = { x0: place.xMm, y0: place.yMm, x1: place.xMm + place.widthMm, y1: place.yMm + place.heightMm }
   const { x: viewX = 0, y: viewY = 0, scale = 1 } = view ?? {}
   // Seen from behind the picture's own middle stays where it is.
   const seen: StageView = flipped
@@ -143,7 +145,7 @@ export function BenchStage({ job, node, operation, beside, upTo, flipped, loupe,
     const burn = (of: ForecastLayer): void => {
       turned()
       context.imageSmoothingEnabled = true
-      of.draw(context, seen, size.width, size.height, ratio, job.workpiece)
+      of.draw(context, seen, size.width, size.height, ratio, lies)
     }
     part(0, split, () => {
       straight()
@@ -194,7 +196,7 @@ export function BenchStage({ job, node, operation, beside, upTo, flipped, loupe,
       side,
       side,
       ratio,
-      job.workpiece,
+      wholeOf(job),
     )
     context.restore()
     context.setTransform(ratio, 0, 0, ratio, 0, 0)

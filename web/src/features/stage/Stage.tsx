@@ -12,7 +12,7 @@ import { momentNow, onMoment } from '../rehearsal/moment.ts'
 import { selectedNode } from '../selection.ts'
 import { useChange, useEdit } from '../use-edit.ts'
 import { DimensionLines } from './DimensionLines.tsx'
-import { ForecastLayer } from './forecast-layer.ts'
+import { ForecastLayer, wholeOf } from './forecast-layer.ts'
 import { operationAt } from './hit.ts'
 import { MomentPainter } from './moment-painter.ts'
 import { OutlineLayer } from './outline-layer.ts'
@@ -163,7 +163,7 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
     }
     const moment = momentNow()
     const track = shows === 'forecast' && moment.seconds !== null ? trackOf(trackJob) : undefined
-    if (shows === 'forecast' && !track) burn.current?.draw(context, view, size.width, size.height, ratio, job.workpiece)
+    if (shows === 'forecast' && !track) burn.current?.draw(context, view, size.width, size.height, ratio, wholeOf(job))
     context.restore()
     if (track && moment.seconds !== null) {
       const { bed, hot, halo } = theme.palette.shop

@@ -1,4 +1,4 @@
-import type { View } from '@neotaxis/core'
+import type { Bounds, JobDocument, View } from '@neotaxis/core'
 import { onForecast, painter } from '../../workers/engine.ts'
 import type { PaintedForecast } from '../../workers/shared.ts'
 import type { StageView } from './stage-view.ts'
@@ -9,6 +9,9 @@ const MORE_PX = 48
 
 const keyOf = ({ x, y, pxPerMm, widthPx, heightPx }: View, version: number): string =>
   `${version} ${x} ${y} ${pxPerMm} ${widthPx} ${heightPx}`
+
+/** All of a job's workpiece, job mm. */
+export const wholeOf = ({ workpiece }: JobDocument): Bounds => ({ x0: 0, y0: 0, x1: workpiece.widthMm, y1: workpiece.heightMm })
 
 /** The workpiece after the burn, as the view shows it. */
 export class ForecastLayer {
@@ -41,25 +44,18 @@ export class ForecastLayer {
     return this.version > 0 && this.picture.settled
   }
 
-  /** Draws what the view shows of a workpiece of the given size. The context is in CSS pixels. */
-  draw(
-    context: CanvasRenderingContext2D,
-    view: StageView,
-    width: number,
-    height: number,
-    ratio: number,
-    workpiece: { readonly widthMm: number; readonly heightMm: number },
-  ): void {
+  /** Draws what the view shows of a part of the workpiece. The context is in CSS pixels. @param part job mm */
+  draw(context: CanvasRenderingContext2D, view: StageView, width: number, height: number, ratio: number, part: Bounds): void {
     const pxPerMm = view.scale * ratio
     /** The pixels of the picture lie on those of the screen. */
-    const within = (from: number, length: number, whole: number, more: number) => {
-      const first = Math.max(-more, Math.floor(-from * pxPerMm))
-      const end = Math.min(Math.round(length * ratio) + more, Math.ceil((whole - from) * pxPerMm))
-      return { from: from + first / pxPerMm, px: Math.max(0, end - first) }
+    const within = (from: number, length: number, begin: number, end: number, more: number) => {
+      const first = Math.max(-more, Math.floor((begin - from) * pxPerMm))
+      const last = Math.min(Math.round(length * ratio) + more, Math.ceil((end - from) * pxPerMm))
+      return { from: from + first / pxPerMm, px: Math.max(0, last - first) }
     }
     const around = (more: number): View => {
-      const across = within(view.x, width, workpiece.widthMm, more)
-      const down = within(view.y, height, workpiece.heightMm, more)
+      const across = within(view.x, width, part.x0, part.x1, more)
+      const down = within(view.y, height, part.y0, part.y1, more)
       return { x: across.from, y: down.from, pxPerMm, widthPx: across.px, heightPx: down.px }
     }
     const inView = around(0)

@@ -1,6 +1,6 @@
 import { headAt, type JobDocument, type JobFrame, jobFrame, partOf, spotMm, startOf, type Track } from '@neotaxis/core'
 import type { Moment } from '../rehearsal/moment.ts'
-import { ForecastLayer } from './forecast-layer.ts'
+import { ForecastLayer, wholeOf } from './forecast-layer.ts'
 import type { StageView } from './stage-view.ts'
 
 /** More dark ways than this are not drawn one by one. */
@@ -67,7 +67,7 @@ export class MomentPainter {
     const part = partOf(track, Math.min(head.move, track.count - 1))
     const over = head.move >= track.count
     const done = [...burnedBefore, ...track.parts.slice(0, over ? undefined : part).map(({ id }) => id)]
-    this.layerOf(done).draw(context, view, look.width, look.height, look.ratio, job.workpiece)
+    this.layerOf(done).draw(context, view, look.width, look.height, look.ratio, wholeOf(job))
     const id = track.parts[part]?.id
     const operation = id === undefined || over ? undefined : job.operations[id]
     const toJob = (): void =>
@@ -208,7 +208,7 @@ export class MomentPainter {
       if (clip) context.clip(clip)
       context.setTransform(look.ratio, 0, 0, look.ratio, 0, 0)
       context.globalAlpha = alpha
-      this.layerOf(only).draw(context, view, look.width, look.height, look.ratio, job.workpiece)
+      this.layerOf(only).draw(context, view, look.width, look.height, look.ratio, wholeOf(job))
       context.restore()
     }
     if (pass > 0) paint(null, pass / passes)
