@@ -138,7 +138,7 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
       context.drawImage(under, px(place.xMm), py(place.yMm), place.widthMm * view.scale, place.heightMm * view.scale)
       context.globalAlpha = 1
     }
-    const before = parent && { node: parent, colour: palette.text.primary, widthPx: 1, alpha: 0.55, broken: true }
+    const before = parent && { node: parent, colour: inkOn(job.material.look.surface), widthPx: 1.4, alpha: 0.75, broken: true }
     layer.current.draw(context, view, size, ratio, drawing, [
       ...(before ? [before] : []),
       { node, colour: palette.shop.halo, widthPx: 3.6, alpha: 0.7 },
@@ -358,6 +358,10 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
     </Box>
   )
 }
+
+/** What is seen on a surface, whatever the theme: a dark line on a light one, a light one on a dark one. */
+const inkOn = ([r, g, b]: readonly [number, number, number]): string =>
+  0.2126 * r + 0.7152 * g + 0.0722 * b > 110 ? '#1f1a15' : '#f4efe6'
 
 const NODE_EDITS = { add: 'add a node', remove: 'remove a node', corner: 'make a corner', smooth: 'make it smooth' } as const
 
