@@ -1,5 +1,6 @@
 import { expect, type Page, test } from '@playwright/test'
-import { dropFile, saved, serverJob, settled } from './hands.ts'
+import { dropFile, saved, serverJob, settled, type } from './hands.ts'
+import { badgePicture } from './pictures.ts'
 
 const outlineSettled = (page: Page): Promise<void> =>
   expect(page.locator('[data-testid=outline-stage][data-settled=true]')).toBeVisible({ timeout: 30_000 })
@@ -69,4 +70,42 @@ test('the shop’s rules say what becomes of a drawing: they are seen, changed a
   await page.getByRole('button', { name: 'As they were first' }).click()
   await page.getByTestId('save-rules').click()
   await expect(page.getByTestId('proposal-by-rules')).toContainText('1 picture → 2 cut')
+})
+
+test('a picture in colours is parted into them: paper is left out, colours are taken together, each gets its outline', async ({
+  page,
+}) => {
+  await page.goto('/jobs')
+  await dropFile(page, 'badge.png', badgePicture(400))
+  await page.getByTestId('proposal-cut-shape').click({ timeout: 30_000 })
+  await page.waitForURL(/compose/)
+  await settled(page)
+  await page.locator('[data-testid^=block-]').first().click()
+  await page.getByTestId('trace-mode').click()
+  await page.getByRole('option', { name: /its colours/ }).click()
+  await expect(page.locator('.MuiMenu-root')).toHaveCount(0)
+  await type(page, 'Colours', '3')
+  const colours = page.getByRole('group', { name: 'Colours that are meant' }).getByRole('button')
+  await expect(colours).toHaveCount(3)
+  // The ground is not meant; the disc and the ring are, and make one shape together.
+  const meant = page.locator('[data-testid^=colour-][aria-pressed=true]')
+  await expect(meant).toHaveCount(2)
+  await expect(page.getByRole('button', { name: /red 25\d, green 25\d, blue 25\d/ })).toHaveAttribute('aria-pressed', 'false')
+  const numbers = page.getByTestId('trace-numbers')
+  await settled(page)
+  const length = async (): Promise<number> => Number.parseFloat(/([\d.]+)\s*mm; smallest/.exec(await numbers.innerText())![1])
+  await expect.poll(length).toBeGreaterThan(0)
+  const together = await length()
+  // Without the disc, only the ring: its outer edge and the one that it shares with the disc.
+  await page.getByRole('button', { name: /^Colour \d, red [12]\d, / }).click()
+  await expect(meant).toHaveCount(1)
+  await expect.poll(async () => (await length()) / together).toBeCloseTo((0.42 + 0.25) / 0.42, 2)
+  await page.keyboard.press('Control+z')
+  await expect(meant).toHaveCount(2)
+
+  await page.getByTestId('each-colour').click()
+  await saved(page)
+  const { document } = await serverJob(page)
+  const single = Object.values(document.nodes).filter((node) => node.kind === 'trace' && node.chosen?.length === 1)
+  expect(single.map((node) => node.name).sort()).toHaveLength(2)
 })

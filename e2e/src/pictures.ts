@@ -65,3 +65,16 @@ export function handwriting(width: number, height: number): Uint8Array {
   for (let i = 0; i < 7; i++) ink(width * (0.08 + 0.13 * i), height * 0.88, 4 + (i % 3))
   return encodePng({ widthPx: width, heightPx: height, channels: 1, samples, full: 255 })
 }
+
+/** A badge in plain colours on white: a blue disc in a red ring, with soft edges. */
+export function badgePicture(side: number): Uint8Array {
+  const ring = coverage([circle(side / 2, side / 2, side * 0.42)], side, side)
+  const disc = coverage([circle(side / 2, side / 2, side * 0.25)], side, side)
+  const samples = new Uint8Array(3 * side * side)
+  for (let i = 0; i < side * side; i++)
+    for (let c = 0; c < 3; c++) {
+      const around = 255 + ([190, 40, 30][c] - 255) * ring[i]
+      samples[3 * i + c] = around + ([20, 50, 130][c] - around) * disc[i]
+    }
+  return encodePng({ widthPx: side, heightPx: side, channels: 3, samples, full: 255 })
+}
