@@ -202,13 +202,14 @@ export function useEvaluation<T>(pick: (state: Evaluated) => T): T {
     // Something came while this was rendered.
     if (!Object.is(pick(state), value)) startTransition(again)
   })
-  useEffect(
-    () =>
-      onEvaluated(() => {
-        if (!Object.is(seen.current.pick(state), seen.current.value)) startTransition(again)
-      }),
-    [],
-  )
+  useEffect(() => {
+    const look = (): void => {
+      if (!Object.is(seen.current.pick(state), seen.current.value)) startTransition(again)
+    }
+    // Something may have come before anybody listened.
+    look()
+    return onEvaluated(look)
+  }, [])
   return value
 }
 
