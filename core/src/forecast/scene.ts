@@ -1,10 +1,9 @@
 import type { Bounds } from '../geometry/bounds.ts'
-import { combine } from '../geometry/clip.ts'
 import { type Ring, ringBounds } from '../geometry/ring.ts'
 import type { Bench } from '../job/bench.ts'
 import { keyOf } from '../job/bench.ts'
 import { type CutOperation, givesLines, type JobDocument, type PictureOperation } from '../job/document.ts'
-import { grownRings, outlineKey } from '../job/evaluate.ts'
+import { bandRings, grownRings, outlineKey } from '../job/evaluate.ts'
 import { cutsThrough, jobPieces, kerfBand, kerfSide } from '../job/hold.ts'
 import { ringBytes } from '../job/local.ts'
 import { operationMarks } from '../job/pictured.ts'
@@ -124,8 +123,7 @@ function cutOut(job: JobDocument, operation: CutOperation, bench: Bench): Pick<C
   if (kerf.length === 0) return { kerf, rim: [] }
   const width = Math.max(0.02, operation.kerfMm)
   const [out, inwards] = kerfSide(operation) > 0 ? [width, 0] : [0, width]
-  const outer = grownRings(job, operation.node, out + RIM_MM, bench)
-  return { kerf, rim: combine('subtract', outer, grownRings(job, operation.node, -inwards - RIM_MM, bench)) }
+  return { kerf, rim: bandRings(job, operation.node, -inwards - RIM_MM, out + RIM_MM, bench) }
 }
 
 /** Lines that are followed: cut through where their dose is a cut's, else a mark as wide as the beam. */

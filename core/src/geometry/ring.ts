@@ -71,3 +71,13 @@ export function mapRing(ring: Ring, sx: number, sy: number, dx: number, dy: numb
   }
   return out
 }
+
+/** The same points, the other way around. */
+export function reversed(ring: Ring): Ring {
+  const out = new Float64Array(ring.length)
+  for (let i = 0; i < ring.length; i += 2) {
+    out[i] = ring[ring.length - 2 - i]
+    out[i + 1] = ring[ring.length - 1 - i]
+  }
+  return out
+}

@@ -1,6 +1,6 @@
 import { combine, growLines, offset, offsets, splitBy } from '../geometry/clip.ts'
 import { flattenPath, mapPath, type Path, pathFromRing } from '../geometry/path.ts'
-import { mapRing, type Ring } from '../geometry/ring.ts'
+import { mapRing, type Ring, reversed } from '../geometry/ring.ts'
 import { type Cleaned, cleaned } from '../outline/clean/clean.ts'
 import type { StepReport } from '../outline/clean/steps.ts'
 import { bridged } from '../outline/hold/bridges.ts'
@@ -172,6 +172,18 @@ export function grownRings(job: JobDocument, nodeId: string, byMm: number, bench
           ringBytes,
         )
   return placed(job, nodeId, lines ? bands : [...grownOutlines(job, nodeId, byMm, bench), ...bands])
+}
+
+/**
+ * What lies between two distances from the edge of an outline, outside positive. Edges of one shape grown by different
+ * distances never meet: the band is one edge within the other. @returns rings by even-odd, job mm
+ */
+export function bandRings(job: JobDocument, nodeId: string, fromMm: number, toMm: number, bench: Bench): Ring[] {
+  const outer = grownRings(job, nodeId, toMm, bench)
+  const inner = grownRings(job, nodeId, fromMm, bench)
+  // Lines become bands of their own, which may lie over the others.
+  const plain = localPaths(job, nodeId, bench).made.every(({ closed }) => closed)
+  return plain ? [...outer, ...inner.map(reversed)] : combine('subtract', outer, inner)
 }
 
 function grownOutlines(job: JobDocument, nodeId: string, byMm: number, bench: Bench): readonly Ring[] {

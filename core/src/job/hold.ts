@@ -1,11 +1,12 @@
-import { combine, offset } from '../geometry/clip.ts'
+import { combine } from '../geometry/clip.ts'
+import { nest } from '../geometry/nesting.ts'
 import { type Ring, ringBounds, ringContains } from '../geometry/ring.ts'
 import { wattsAt } from '../machine/machine.ts'
 import { lineDose } from '../material/material.ts'
 import { type Piece, piecesOfSheet } from '../outline/hold/pieces.ts'
 import { type Bench, keyOf } from './bench.ts'
 import { type CutOperation, givesLines, type JobDocument } from './document.ts'
-import { grownRings, outlineKey, outlineRings } from './evaluate.ts'
+import { bandRings, grownRings, outlineKey, outlineRings } from './evaluate.ts'
 
 /** What becomes of a piece when it is cut: it stays, it is what is wanted, it falls as it shall, or it falls and should not. */
 export type Fate = 'stays' | 'part' | 'waste' | 'lost'
@@ -35,10 +36,8 @@ export function cutsThrough({ machine, material }: JobDocument, operation: CutOp
 export function kerfBand(job: JobDocument, operation: CutOperation, bench: Bench): Ring[] {
   const width = Math.max(0.02, operation.kerfMm)
   if (givesLines(job, operation.node)) return grownRings(job, operation.node, width, bench)
-  const edge = grownRings(job, operation.node, 0, bench)
-  return kerfSide(operation) > 0
-    ? combine('subtract', grownRings(job, operation.node, width, bench), edge)
-    : combine('subtract', edge, grownRings(job, operation.node, -width, bench))
+  const [from, to] = kerfSide(operation) > 0 ? [0, width] : [-width, 0]
+  return bandRings(job, operation.node, from, to, bench)
 }
 
 /**
@@ -66,10 +65,12 @@ export function jobPieces(job: JobDocument, bench: Bench): readonly JobPiece[] {
       const bands = cuts.map(([, operation]) => kerfBand(job, operation, bench))
       bench.progress?.(0.4)
       const sheet = Float64Array.of(0, 0, widthMm, 0, widthMm, heightMm, 0, heightMm)
-      const all = bands.reduce<Ring[]>((sum, band) => (sum.length === 0 ? band : combine('union', sum, band)), [])
-      const outer = cuts.map(([, operation]) =>
-        offset(grownRings(job, operation.node, operation.kerfMm, bench), 0, { outermost: true }),
-      )
+      const all = bands.reduce((sum, band) => combine('union', sum, band))
+      const outer = cuts.map(([, operation]) => {
+        const rings = grownRings(job, operation.node, operation.kerfMm, bench)
+        const { depth } = nest(rings)
+        return rings.filter((_, i) => depth[i] === 0)
+      })
       bench.progress?.(0.7)
       return piecesOfSheet(sheet, all).map((piece): JobPiece => {
         const [x, y] = insideOf(piece)
