@@ -1,5 +1,5 @@
 import { combine, offset } from '../geometry/clip.ts'
-import { type Ring, ringArea, ringBounds } from '../geometry/ring.ts'
+import { type Ring, reversed, ringArea, ringBounds } from '../geometry/ring.ts'
 import { type Bench, keyOf } from '../job/bench.ts'
 import type { JobDocument } from '../job/document.ts'
 import { type JobPiece, jobPieces, thinnestMm } from '../job/hold.ts'
@@ -36,23 +36,26 @@ export function thinParts(job: JobDocument, bench: Bench): Found[] {
 /** Rings with more corners than this are not looked at. */
 const MOST_CORNERS = 40_000
 
+/** A ring whose area has a sign. */
+const turning = (ring: Ring, sign: 1 | -1): Ring => (Math.sign(ringArea(ring)) === -sign ? reversed(ring) : ring)
+
 /** Left over where an edge is curved or a corner is round: no wall, mm. */
 const SLIVER_MM = 0.1
 
 function thinPlace({ outer, holes }: JobPiece, limit: number, bench: Bench): readonly [number, number] | undefined {
-  const rings = [outer, ...holes]
+  const rings = [turning(outer, 1), ...holes.map((hole) => turning(hole, -1))]
   const corners = rings.reduce((sum, ring) => sum + ring.length / 2, 0)
   if (corners > MOST_CORNERS) return undefined
   const digest = rings.map((ring) => [ring.length, Math.round(1e4 * ringArea(ring)), ring[0], ring[1]])
   return bench.cache.get(
     keyOf('thin', limit, digest),
     () => {
-      const core = offset(rings, -limit / 2)
+      const core = offset(rings, -limit / 2, { simple: true })
       const count = (list: readonly Ring[], sign: 1 | -1): number =>
         list.filter((ring) => Math.sign(ringArea(ring)) === sign).length
       if (count(core, 1) === 1 && count(core, -1) === holes.length) return undefined
       // What the limit takes away, most of it where the wall is thin.
-      const rest = offset(combine('subtract', rings, offset(core, limit / 2)), -SLIVER_MM)
+      const rest = offset(combine('subtract', rings, offset(core, limit / 2, { simple: true })), -SLIVER_MM, { simple: true })
       const largest = rest.filter((ring) => ringArea(ring) > 0).sort((a, b) => ringArea(b) - ringArea(a))[0] ?? outer
       const { x0, y0, x1, y1 } = ringBounds(largest)
       return [(x0 + x1) / 2, (y0 + y1) / 2] as const

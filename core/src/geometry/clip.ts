@@ -39,6 +39,8 @@ export interface OffsetOptions {
   readonly join?: Join
   /** Drops holes first, so that only the outermost edges are offset. */
   readonly outermost?: boolean
+  /** True where the rings are known not to cross, outer ones with positive area and holes with negative. */
+  readonly simple?: boolean
   /** Called again and again with the share done 0–1; may throw to cancel. */
   readonly progress?: (done: number) => void
 }
@@ -48,10 +50,12 @@ export interface OffsetOptions {
  * lies that far from the shape's edge.
  * @param rings mm @param distanceMm mm, outside positive @returns rings in mm; outer rings have positive area
  */
-export function offset(rings: readonly Ring[], distanceMm: number, { join, outermost, progress }: OffsetOptions = {}): Ring[] {
+export function offset(rings: readonly Ring[], distanceMm: number, options: OffsetOptions = {}): Ring[] {
+  const { join, outermost, progress } = options
   if (!Number.isFinite(distanceMm)) throw new RangeError(`The distance must be a number of millimetres, not ${distanceMm}.`)
   progress?.(0)
-  const clean = overlay(toGrid(rings), [], isOdd, progress && ((done) => progress(0.3 * done)))
+  const own = toGrid(rings)
+  const clean = options.simple ? own : overlay(own, [], isOdd, progress && ((done) => progress(0.3 * done)))
   const shape = outermost ? outermostOf(clean) : clean
   if (distanceMm === 0) return fromGrid(shape)
   const [distance, tolerance] = [distanceMm * UNITS_PER_MM, ARC_TOLERANCE_MM * UNITS_PER_MM]

@@ -188,7 +188,13 @@ export function bandRings(job: JobDocument, nodeId: string, fromMm: number, toMm
 
 function grownOutlines(job: JobDocument, nodeId: string, byMm: number, bench: Bench): readonly Ring[] {
   const { made, key } = localRings(job, nodeId, bench)
-  return bench.cache.get(keyOf('grown', key, byMm), () => offset(made, byMm, { progress: bench.progress }), ringBytes)
+  const { progress } = bench
+  return bench.cache.get(
+    keyOf('grown', key, byMm),
+    () =>
+      byMm === 0 ? offset(made, 0, { progress }) : offset(grownOutlines(job, nodeId, 0, bench), byMm, { simple: true, progress }),
+    ringBytes,
+  )
 }
 
 function placed(job: JobDocument, nodeId: string, rings: readonly Ring[]): Ring[] {

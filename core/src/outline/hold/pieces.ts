@@ -17,29 +17,28 @@ const CRUMB_MM2 = 0.05
 /**
  * What a sheet falls into when bands of it are cut away: the faces of the arrangement that are left. Only bands that reach the
  * sheet's edge are clipped against it; all others are told apart by what lies in what.
- * @param sheet ring, mm @param bands what the cuts take away, filled by even-odd, mm
+ * @param sheet ring, mm @param bands what the cuts take away, rings that do not cross, mm
  */
 export function piecesOfSheet(sheet: Ring, bands: readonly Ring[]): Piece[] {
-  const own = combine('union', bands)
   const border = ringBounds(sheet)
   const within = (ring: Ring): boolean => {
     const { x0, y0, x1, y1 } = ringBounds(ring)
     return x0 > border.x0 + CLEAR_MM && y0 > border.y0 + CLEAR_MM && x1 < border.x1 - CLEAR_MM && y1 < border.y1 - CLEAR_MM
   }
-  const { depth: level, parent: around } = nest(own)
+  const { depth: level, parent: around } = nest(bands)
   const rootOf = (i: number): number => {
     let at = i
     while (around[at] >= 0) at = around[at]
     return at
   }
-  const inside = own.map((_, i) => isUpright(sheet) && within(own[level[i] === 0 ? i : rootOf(i)]))
+  const inside = bands.map((_, i) => isUpright(sheet) && within(bands[level[i] === 0 ? i : rootOf(i)]))
   const rings = [
     ...combine(
       'subtract',
       [sheet],
-      own.filter((_, i) => !inside[i]),
+      bands.filter((_, i) => !inside[i]),
     ),
-    ...own.filter((_, i) => inside[i]),
+    ...bands.filter((_, i) => inside[i]),
   ]
   const { parent, depth } = nest(rings)
   const holesOf = new Map<number, Ring[]>()
