@@ -2,7 +2,7 @@ import { Clipper64, ClipType, FillRule, type Path64, type Paths64 } from 'clippe
 import { nest } from './nesting.ts'
 import { type Filled, overlay } from './overlay/overlay.ts'
 import { type Join, rawOffset } from './raw-offset.ts'
-import { type Ring, ringArea } from './ring.ts'
+import { type Ring, ringArea, ringBounds } from './ring.ts'
 
 /**
  * Boolean operations and offsets of polygons. They count in whole numbers: a unit is 0.1 µm, so results are exact to that grid,
@@ -59,15 +59,23 @@ export function offset(rings: readonly Ring[], distanceMm: number, options: Offs
   const shape = outermost ? outermostOf(clean) : clean
   if (distanceMm === 0) return fromGrid(shape)
   const [distance, tolerance] = [distanceMm * UNITS_PER_MM, ARC_TOLERANCE_MM * UNITS_PER_MM]
-  const raw = shape.map((ring) => rawOffset(ring, distance, join ?? 'round', tolerance))
+  const raw = shape.filter((ring) => !closes(ring, distance)).map((ring) => rawOffset(ring, distance, join ?? 'round', tolerance))
   const made = overlay(raw, [], isAround, progress && ((done) => progress(0.3 + 0.7 * done)))
   return fromGrid((outermost ? outermostOf(made) : made).filter((ring) => !isSliver(ring)))
 }
 
-/** Rings that no other is around. */
+/** Whether a ring is so narrow that nothing is left of it: a hole when its shape grows, a shape when it shrinks. */
+function closes(ring: Ring, distance: number): boolean {
+  if (ringArea(ring) * distance >= 0) return false
+  const { x0, y0, x1, y1 } = ringBounds(ring)
+  return Math.min(x1 - x0, y1 - y0) <= 2 * Math.abs(distance)
+}
+
+/** Rings that no other is around, of simple ones. */
 function outermostOf(rings: readonly Ring[]): Ring[] {
-  const { depth } = nest(rings)
-  return rings.filter((_, i) => depth[i] === 0)
+  const outer = rings.filter((ring) => ringArea(ring) > 0)
+  const { depth } = nest(outer)
+  return outer.filter((_, i) => depth[i] === 0)
 }
 
 /** How many offsets, and on which sides. */
