@@ -1,4 +1,4 @@
-import { Box, Button, Dialog, DialogActions, DialogTitle } from '@mui/material'
+import { Box, Button, Dialog, DialogActions, DialogTitle, LinearProgress } from '@mui/material'
 import { type Drawn, drawnName, formatLength, type JobDocument } from '@neotaxis/core'
 import { useState } from 'react'
 import { type AssetFacts, api } from '../../api/api.ts'
@@ -34,7 +34,7 @@ export default function DrawSheet({ job, text, onClose, onDrawn }: Props) {
   const [drawn, setDrawn] = useState<Drawn>(text ? ({ ...FIRST.text, text } as Drawn) : FIRST.text)
   const [busy, setBusy] = useState(false)
   const [failed, setFailed] = useState<string>()
-  const { file, error } = useDrawnFile(drawn)
+  const { file, error, isLong } = useDrawnFile(drawn)
   const draw = async (): Promise<void> => {
     setBusy(true)
     try {
@@ -70,6 +70,7 @@ export default function DrawSheet({ job, text, onClose, onDrawn }: Props) {
           ) : (
             <DrawnPicture file={file} />
           )}
+          <Box sx={{ height: 4 }}>{(isLong || busy) && <LinearProgress aria-label="Being drawn" />}</Box>
           <Box sx={{ minHeight: 40, fontSize: 13.5, color: 'text.secondary' }} data-testid="draw-facts">
             {complaint && drawn.kind !== 'path' ? (
               <Box role="alert" sx={{ color: 'error.main' }}>

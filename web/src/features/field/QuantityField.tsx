@@ -1,5 +1,6 @@
 import { Box, InputBase, Tooltip } from '@mui/material'
 import { useEffect, useId, useRef, useState } from 'react'
+import { understood } from './understood.ts'
 
 export interface QuantityFieldProps {
   readonly label: string
@@ -15,15 +16,6 @@ export interface QuantityFieldProps {
   readonly step: number
   readonly hint?: string
   readonly onCommit: (value: number) => void
-}
-
-/** What was typed as a number, or a sentence why it is none. */
-export function understood(read: (typed: string) => number, typed: string): number | string {
-  try {
-    return read(typed)
-  } catch (cause) {
-    return cause instanceof Error ? cause.message : 'This cannot be read.'
-  }
 }
 
 /**

@@ -2,7 +2,7 @@ import { Box, ButtonBase, InputBase, useTheme } from '@mui/material'
 import { type Bounds, formatLengthNumber, type JobDocument, moved, parseLength, RANGES, resized } from '@neotaxis/core'
 import { useState } from 'react'
 import { useSelector } from '../../store/hooks.ts'
-import { understood } from '../field/QuantityField.tsx'
+import { understood } from '../field/understood.ts'
 import { useEdit } from '../use-edit.ts'
 import type { StageView } from './stage-view.ts'
 
