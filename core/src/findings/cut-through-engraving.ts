@@ -6,8 +6,10 @@ import { operationMarks } from '../job/pictured.ts'
 import { dotGrid } from '../plan/grid.ts'
 import type { Found } from './finding.ts'
 
-/** Dots along a cut that must be marked before it is said: fewer are the border of what is meant. */
+/** Dots along a cut that must be marked before it is said: fewer are the border of what is meant … */
 const MOST_MEANT = 6
+/** … among so many in a row: dots scattered over a light ground are no mark that is lost. */
+const IN_A_ROW = 60
 
 /** A cut that runs through what is engraved: the mark ends in the kerf. */
 export function cutThroughEngraving(job: JobDocument, bench: Bench): Found[] {
@@ -48,7 +50,10 @@ function marksOnCut(job: JobDocument, cutId: string, pictureId: string, bench: B
   return bench.cache.get(
     keyOf('marks on cut', key, x0, y0, outlineKey(job, cut.node, bench), cut.kerfMm, cut.keeps),
     () => {
-      let hits = 0
+      /** How many dots the cut came over, and at which of them it met marks. */
+      let at = 0
+      let last = -1
+      const hits: number[] = []
       for (const ring of kerfRings(job, cut.node, (kerfSide(cut) * cut.kerfMm) / 2, bench)) {
         const n = ring.length
         for (let i = 0; i < n; i += 2) {
@@ -60,8 +65,13 @@ function marksOnCut(job: JobDocument, cutId: string, pictureId: string, bench: B
             const y = ring[i + 1] + ((ring[j + 1] - ring[i + 1]) * k) / parts
             const c = Math.floor((x - x0) / pitch)
             const r = Math.floor((y - y0) / pitch)
-            if (c < 0 || r < 0 || c >= columns || r >= rows || levels[r * columns + c] === 0) continue
-            if (++hits > MOST_MEANT) return [x, y] as const
+            const dot = r * columns + c
+            if (dot === last) continue
+            last = dot
+            at++
+            if (c < 0 || r < 0 || c >= columns || r >= rows || levels[dot] === 0) continue
+            hits.push(at)
+            if (hits.length > MOST_MEANT && at - hits[hits.length - 1 - MOST_MEANT] < IN_A_ROW) return [x, y] as const
           }
         }
       }

@@ -1,8 +1,9 @@
 import { Clipper64, ClipType, FillRule, type Path64, type Paths64 } from 'clipper2-ts'
+import type { Bounds } from './bounds.ts'
 import { nest } from './nesting.ts'
 import { type Filled, overlay } from './overlay/overlay.ts'
 import { type Join, rawOffset } from './raw-offset.ts'
-import { type Ring, ringArea, ringBounds } from './ring.ts'
+import { type Ring, ringArea, ringBounds, ringsBounds } from './ring.ts'
 
 /**
  * Boolean operations and offsets of polygons. They count in whole numbers: a unit is 0.1 µm, so results are exact to that grid,
@@ -55,13 +56,71 @@ export function offset(rings: readonly Ring[], distanceMm: number, options: Offs
   if (!Number.isFinite(distanceMm)) throw new RangeError(`The distance must be a number of millimetres, not ${distanceMm}.`)
   progress?.(0)
   const own = toGrid(rings)
-  const clean = options.simple ? own : overlay(own, [], isOdd, progress && ((done) => progress(0.3 * done)))
+  const clean = options.simple ? own : overlay(own, [], isOdd, progress && ((done) => progress(0.2 * done)))
   const shape = outermost ? outermostOf(clean) : clean
   if (distanceMm === 0) return fromGrid(shape)
   const [distance, tolerance] = [distanceMm * UNITS_PER_MM, ARC_TOLERANCE_MM * UNITS_PER_MM]
-  const raw = shape.filter((ring) => !closes(ring, distance)).map((ring) => rawOffset(ring, distance, join ?? 'round', tolerance))
-  const made = overlay(raw, [], isAround, progress && ((done) => progress(0.3 + 0.7 * done)))
+  const raw = (some: readonly Ring[]): Ring[] => some.map((ring) => rawOffset(ring, distance, join ?? 'round', tolerance))
+  const open = shape.filter((ring) => !closes(ring, distance))
+  const made =
+    distance < 0
+      ? overlay(raw(open), [], isAround, progress && ((done) => progress(0.2 + 0.8 * done)))
+      : grownTogether(open, raw, (done) => progress?.(0.2 + 0.8 * done))
   return fromGrid((outermost ? outermostOf(made) : made).filter((ring) => !isSliver(ring)))
+}
+
+/** What is united at once where many shapes lie over each other. */
+const AT_ONCE = 24
+
+/**
+ * Shapes grown one by one, and united: what a shape's own edges make of each other is gone before they meet others. Where many
+ * lie over each other, neighbours are united first, and all that lies within them is gone before the rest is.
+ */
+function grownTogether(rings: readonly Ring[], raw: (some: readonly Ring[]) => Ring[], progress: (done: number) => void): Ring[] {
+  const shapes = shapesOf(rings)
+  if (shapes.length === 1) return overlay(raw(shapes[0]), [], isAround, progress)
+  const grown = shapes.map((shape, i) => {
+    if (i % AT_ONCE === 0) progress((0.5 * i) / shapes.length)
+    return overlay(raw(shape), [], isAround)
+  })
+  const boxes = grown.map((shape) => ringsBounds(shape))
+  const size = ({ x0, y0, x1, y1 }: Bounds): number => (x1 - x0) * (y1 - y0)
+  const layers = boxes.reduce((sum, box) => sum + size(box), 0) / size(ringsBounds(grown.flat()))
+  if (layers < MANY_LAYERS) return overlay(grown.flat(), [], isAround, (done) => progress(0.5 + 0.5 * done))
+  let done = 0
+  const united = (some: readonly number[]): Ring[] => {
+    if (some.length <= AT_ONCE) {
+      progress(0.5 + (0.5 * done) / shapes.length)
+      done += some.length
+      return overlay(
+        some.flatMap((i) => grown[i]),
+        [],
+        isAround,
+      )
+    }
+    const around = ringsBounds(some.flatMap((i) => grown[i]))
+    const along = around.x1 - around.x0 > around.y1 - around.y0 ? 'x0' : 'y0'
+    const sorted = [...some].sort((a, b) => boxes[a][along] - boxes[b][along])
+    const half = sorted.length >> 1
+    return overlay([...united(sorted.slice(0, half)), ...united(sorted.slice(half))], [], isAround)
+  }
+  return united(shapes.map((_, i) => i))
+}
+
+/** So many shapes lie over each other on average before neighbours are united first. */
+const MANY_LAYERS = 2.5
+
+/** Simple rings by shape: an outer ring with its holes. */
+function shapesOf(rings: readonly Ring[]): Ring[][] {
+  const { parent } = nest(rings)
+  const shapes = new Map<number, Ring[]>()
+  rings.forEach((ring, i) => {
+    if (ringArea(ring) > 0) shapes.set(i, [ring])
+  })
+  rings.forEach((ring, i) => {
+    if (ringArea(ring) <= 0) shapes.get(parent[i])?.push(ring)
+  })
+  return [...shapes.values()]
 }
 
 /** Whether a ring is so narrow that nothing is left of it: a hole when its shape grows, a shape when it shrinks. */
