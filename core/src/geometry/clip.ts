@@ -1,13 +1,14 @@
 import { Clipper64, ClipType, FillRule, type Path64, type Paths64 } from 'clipper2-ts'
 import type { Bounds } from './bounds.ts'
 import { nest } from './nesting.ts'
+import { WIDEST } from './overlay/arrangement.ts'
 import { type Filled, overlay } from './overlay/overlay.ts'
-import { type Join, rawOffset } from './raw-offset.ts'
+import { type Join, MITRE_LIMIT, rawOffset } from './raw-offset.ts'
 import { type Ring, ringArea, ringBounds, ringsBounds } from './ring.ts'
 
 /**
- * Boolean operations and offsets of polygons. They count in whole numbers: a unit is 0.1 µm, so results are exact to that grid,
- * and a shape may be 6.7 m wide.
+ * Boolean operations and offsets of polygons. They count in whole numbers: a unit is 0.1 µm, so results are exact to that grid;
+ * it is coarser where shapes are more than 6.7 m wide.
  */
 const UNITS_PER_MM = 10_000
 
@@ -16,8 +17,22 @@ export type { Join } from './raw-offset.ts'
 /** How far a round join may lie from the true arc, in mm. */
 const ARC_TOLERANCE_MM = 0.01
 
-const toGrid = (rings: readonly Ring[]): Ring[] => rings.map((ring) => ring.map((v) => Math.round(v * UNITS_PER_MM)))
-const fromGrid = (rings: readonly Ring[]): Ring[] => rings.map((ring) => ring.map((v) => v / UNITS_PER_MM))
+/** Units to a millimetre for shapes and what is made of them. @param beyondMm how far results reach beyond the shapes */
+function unitsFor(rings: readonly Ring[], beyondMm = 0): number {
+  let least = Infinity
+  let most = -Infinity
+  for (const ring of rings)
+    for (const v of ring) {
+      if (!Number.isFinite(v)) throw new RangeError('An outline has a place that is no number.')
+      if (v < least) least = v
+      if (v > most) most = v
+    }
+  const wideMm = most - least + 2 * beyondMm
+  return wideMm * UNITS_PER_MM < WIDEST ? UNITS_PER_MM : (WIDEST - 2) / wideMm
+}
+
+const toGrid = (rings: readonly Ring[], units: number): Ring[] => rings.map((ring) => ring.map((v) => Math.round(v * units)))
+const fromGrid = (rings: readonly Ring[], units: number): Ring[] => rings.map((ring) => ring.map((v) => v / units))
 
 const isOdd: Filled = (winding) => (winding & 1) !== 0
 const isAround: Filled = (winding) => winding > 0
@@ -32,8 +47,10 @@ const fills: Record<Combination, Filled> = {
 }
 
 /** Boolean of two filled shapes, each by the even-odd rule. @param a mm @param b mm @returns rings in mm, holes turning against their outer ring */
-export const combine = (operation: Combination, a: readonly Ring[], b: readonly Ring[] = []): Ring[] =>
-  fromGrid(overlay(toGrid(a), toGrid(b), fills[operation]))
+export function combine(operation: Combination, a: readonly Ring[], b: readonly Ring[] = []): Ring[] {
+  const units = unitsFor([...a, ...b])
+  return fromGrid(overlay(toGrid(a, units), toGrid(b, units), fills[operation]), units)
+}
 
 export interface OffsetOptions {
   /** What stands at outward corners. Default round. */
@@ -55,18 +72,19 @@ export function offset(rings: readonly Ring[], distanceMm: number, options: Offs
   const { join, outermost, progress } = options
   if (!Number.isFinite(distanceMm)) throw new RangeError(`The distance must be a number of millimetres, not ${distanceMm}.`)
   progress?.(0)
-  const own = toGrid(rings)
+  const units = unitsFor(rings, MITRE_LIMIT * Math.max(0, distanceMm))
+  const own = toGrid(rings, units)
   const clean = options.simple ? own : overlay(own, [], isOdd, progress && ((done) => progress(0.2 * done)))
   const shape = outermost ? outermostOf(clean) : clean
-  if (distanceMm === 0) return fromGrid(shape)
-  const [distance, tolerance] = [distanceMm * UNITS_PER_MM, ARC_TOLERANCE_MM * UNITS_PER_MM]
+  if (distanceMm === 0) return fromGrid(shape, units)
+  const [distance, tolerance] = [distanceMm * units, ARC_TOLERANCE_MM * units]
   const raw = (some: readonly Ring[]): Ring[] => some.map((ring) => rawOffset(ring, distance, join ?? 'round', tolerance))
   const open = shape.filter((ring) => !closes(ring, distance))
   const made =
     distance < 0
       ? overlay(raw(open), [], isAround, progress && ((done) => progress(0.2 + 0.8 * done)))
       : grownTogether(open, raw, (done) => progress?.(0.2 + 0.8 * done))
-  return fromGrid((outermost ? outermostOf(made) : made).filter((ring) => !isSliver(ring)))
+  return fromGrid(outermost ? outermostOf(made) : made, units).filter((ring) => !isSliver(ring))
 }
 
 /** What is united at once where many shapes lie over each other. */
@@ -158,16 +176,15 @@ function isSliver(ring: Ring): boolean {
   let around = 0
   for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2)
     around += Math.hypot(ring[i] - ring[j], ring[i + 1] - ring[j + 1])
-  return 2 * area < around * ARC_TOLERANCE_MM * UNITS_PER_MM
+  return 2 * area < around * ARC_TOLERANCE_MM
 }
 
 /** What lies within a distance of lines, ends round. @param lines polylines, mm @param halfMm mm @returns rings in mm */
 export function growLines(lines: readonly Ring[], halfMm: number): Ring[] {
   if (!(halfMm > 0) || lines.length === 0) return []
-  const raw = toGrid(lines).map((line) =>
-    rawOffset(thereAndBack(line), halfMm * UNITS_PER_MM, 'round', ARC_TOLERANCE_MM * UNITS_PER_MM),
-  )
-  return fromGrid(overlay(raw, [], isAround))
+  const units = unitsFor(lines, halfMm)
+  const raw = toGrid(lines, units).map((line) => rawOffset(thereAndBack(line), halfMm * units, 'round', ARC_TOLERANCE_MM * units))
+  return fromGrid(overlay(raw, [], isAround), units)
 }
 
 /** A line as a ring without width. */
@@ -203,14 +220,22 @@ export function linesWithin(lines: readonly Ring[], shape: readonly Ring[]): Rin
 }
 
 const toPaths = (rings: readonly Ring[]): Paths64 =>
-  toGrid(rings).map((ring): Path64 => Array.from({ length: ring.length / 2 }, (_, i) => ({ x: ring[2 * i], y: ring[2 * i + 1] })))
+  toGrid(rings, UNITS_PER_MM).map(
+    (ring): Path64 => Array.from({ length: ring.length / 2 }, (_, i) => ({ x: ring[2 * i], y: ring[2 * i + 1] })),
+  )
+
+/** What rings wind around as often as `filled` says. @param rings mm */
+function wound(rings: readonly Ring[], filled: Filled): Ring[] {
+  const units = unitsFor(rings)
+  return fromGrid(overlay(toGrid(rings, units), [], filled), units)
+}
 
 /** A shape whose paths are filled by a rule, as one filled by even-odd. @param rings mm */
 export const filledBy = (rule: 'nonzero' | 'evenodd', rings: readonly Ring[]): Ring[] =>
-  fromGrid(overlay(toGrid(rings), [], rule === 'nonzero' ? (winding) => winding !== 0 : isOdd))
+  wound(rings, rule === 'nonzero' ? (winding) => winding !== 0 : isOdd)
 
 /** Filled shapes (rings as `filledBy` and `combine` return them) together as one. @param rings mm */
-export const together = (rings: readonly Ring[]): Ring[] => fromGrid(overlay(toGrid(rings), [], isAround))
+export const together = (rings: readonly Ring[]): Ring[] => wound(rings, isAround)
 
 /** The filled shape's area in mm², holes taken off (rings as `combine` and `offset` return them). */
 export const shapeArea = (rings: readonly Ring[]): number => rings.reduce((sum, ring) => sum + ringArea(ring), 0)

@@ -3,7 +3,7 @@ import type { Ring } from './ring.ts'
 export type Join = 'round' | 'mitre' | 'bevel'
 
 /** A mitre longer than this many distances is cut off square. */
-const MITRE_LIMIT = 4
+export const MITRE_LIMIT = 4
 
 /**
  * The edge of a shape moved sideways, loops and all: what winds around more than nothing is the shape grown by the distance,

@@ -124,6 +124,15 @@ describe('shapes apart', () => {
     )
   })
 
+  it('may be as wide as a building; a place that is no number is refused', () => {
+    const hall = [box(0, 0, 60_000, 25_000), box(1000, 1000, 10, 10)]
+    expect(shapeArea(combine('subtract', [hall[0]], [hall[1]])) / (60_000 * 25_000 - 100)).toBeCloseTo(1, 6)
+    expect(shapeArea(offset(hall, -10)) / (59_980 * 24_980 - 9 * 100)).toBeCloseTo(1, 6)
+    expect(ringsBounds(offset([box(0, 0, 1, 1)], 9000)).x1).toBeCloseTo(9001, 1)
+    expect(() => combine('union', [box(0, 0, 1, Number.NaN)])).toThrow('no number')
+    expect(() => offset([box(0, 0, 1, Number.POSITIVE_INFINITY)], 1)).toThrow('no number')
+  })
+
   it('tell how far they are, and can be stopped at any step', () => {
     const rings = [0, 1, 2, 3].map((i) => box(20 * i, 0, 5, 5))
     const seen: number[] = []
