@@ -4,7 +4,7 @@ import { nest } from './nesting.ts'
 import { WIDEST } from './overlay/arrangement.ts'
 import { type Filled, overlay } from './overlay/overlay.ts'
 import { type Join, MITRE_LIMIT, rawOffset } from './raw-offset.ts'
-import { type Ring, ringArea, ringBounds, ringsBounds } from './ring.ts'
+import { type Ring, ringArea, ringBounds, ringsBounds, thereAndBack } from './ring.ts'
 
 /**
  * Boolean operations and offsets of polygons. They count in whole numbers: a unit is 0.1 µm, so results are exact to that grid;
@@ -185,18 +185,6 @@ export function growLines(lines: readonly Ring[], halfMm: number): Ring[] {
   const units = unitsFor(lines, halfMm)
   const raw = toGrid(lines, units).map((line) => rawOffset(thereAndBack(line), halfMm * units, 'round', ARC_TOLERANCE_MM * units))
   return fromGrid(overlay(raw, [], isAround), units)
-}
-
-/** A line as a ring without width. */
-function thereAndBack(line: Ring): Ring {
-  const n = line.length
-  const out = new Float64Array(Math.max(n, 2 * n - 4))
-  out.set(line)
-  for (let i = n, j = n - 4; i < out.length; i += 2, j -= 2) {
-    out[i] = line[j]
-    out[i + 1] = line[j + 1]
-  }
-  return out
 }
 
 /** Between two pieces that were one, mm: far less than any kerf. */

@@ -1,22 +1,12 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { growLines, offset, shapeArea } from './clip.ts'
+import { distanceTo } from './edge-distance.test-help.ts'
 import { rawOffset } from './raw-offset.ts'
 import { type Ring, ringArea, ringContains } from './ring.ts'
 
 const ring = (...xy: number[]): Ring => Float64Array.from(xy)
 const box = (x: number, y: number, w: number, h: number): Ring => ring(x, y, x + w, y, x + w, y + h, x, y + h)
-
-function distanceTo(rings: readonly Ring[], x: number, y: number): number {
-  let least = Infinity
-  for (const each of rings)
-    for (let i = 0, j = each.length - 2; i < each.length; j = i, i += 2) {
-      const [dx, dy] = [each[i] - each[j], each[i + 1] - each[j + 1]]
-      const t = Math.max(0, Math.min(1, ((x - each[j]) * dx + (y - each[j + 1]) * dy) / (dx * dx + dy * dy || 1)))
-      least = Math.min(least, Math.hypot(x - each[j] - t * dx, y - each[j + 1] - t * dy))
-    }
-  return least
-}
 
 const inside = (rings: readonly Ring[], x: number, y: number): boolean =>
   rings.reduce((odd, each) => odd !== ringContains(each, x, y), false)

@@ -81,3 +81,15 @@ export function reversed(ring: Ring): Ring {
   }
   return out
 }
+
+/** A line there and back, for whatever looks at rings: it encloses nothing. */
+export function thereAndBack(line: Ring): Ring {
+  const n = line.length
+  const out = new Float64Array(Math.max(n, 2 * n - 4))
+  out.set(line)
+  for (let i = n, from = n - 4; i < out.length; i += 2, from -= 2) {
+    out[i] = line[from]
+    out[i + 1] = line[from + 1]
+  }
+  return out
+}

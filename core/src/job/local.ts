@@ -1,5 +1,5 @@
 import { flattenPath, type Path } from '../geometry/path.ts'
-import type { Ring } from '../geometry/ring.ts'
+import { type Ring, thereAndBack } from '../geometry/ring.ts'
 import { type JobDocument, type Placement, sourceOf } from './document.ts'
 
 /** How far the chords of an outline may lie off its curves, mm. */
@@ -22,15 +22,3 @@ export const ringsOf = (paths: readonly Path[]): Ring[] =>
     const flat = flattenPath(path, FLATTEN_MM)
     return path.closed ? flat : thereAndBack(flat)
   })
-
-/** A line there and back, for whatever looks at rings: it encloses nothing. */
-function thereAndBack(line: Ring): Ring {
-  const n = line.length
-  const out = new Float64Array(Math.max(n, 2 * n - 4))
-  out.set(line)
-  for (let i = n, from = n - 4; i < out.length; i += 2, from -= 2) {
-    out[i] = line[from]
-    out[i + 1] = line[from + 1]
-  }
-  return out
-}

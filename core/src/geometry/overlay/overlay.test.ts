@@ -1,6 +1,7 @@
 import { Clipper, ClipType, FillRule, type Paths64 } from 'clipper2-ts'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { distanceTo } from '../edge-distance.test-help.ts'
 import { type Ring, ringArea } from '../ring.ts'
 import { arrange, edgesOf } from './arrangement.ts'
 import { cellsOf } from './edge-cells.ts'
@@ -61,18 +62,6 @@ function windingAt(rings: readonly Ring[], x: number, y: number): number {
       if (y1 > y0 ? side > 0 : side < 0) winding += y1 > y0 ? 1 : -1
     }
   return winding
-}
-
-/** How far a place is from the next edge. */
-function clearance(rings: readonly Ring[], x: number, y: number): number {
-  let least = Infinity
-  for (const each of rings)
-    for (let i = 0, j = each.length - 2; i < each.length; j = i, i += 2) {
-      const [dx, dy] = [each[i] - each[j], each[i + 1] - each[j + 1]]
-      const t = Math.max(0, Math.min(1, ((x - each[j]) * dx + (y - each[j + 1]) * dy) / (dx * dx + dy * dy || 1)))
-      least = Math.min(least, Math.hypot(x - each[j] - t * dx, y - each[j + 1] - t * dy))
-    }
-  return least
 }
 
 describe('two shapes laid over each other', () => {
@@ -142,7 +131,7 @@ describe('two shapes laid over each other', () => {
         const made = overlay(first, second, filled)
         for (let y = 6.5; y < 110; y += 12)
           for (let x = 5.5; x < 110; x += 12) {
-            if (clearance([...first, ...second], x, y) < 1.5) continue
+            if (distanceTo([...first, ...second], x, y) < 1.5) continue
             expect(windingAt(made, x, y) === 1).toBe(filled(windingAt(first, x, y), windingAt(second, x, y)))
           }
       }),
