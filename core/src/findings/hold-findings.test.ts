@@ -105,4 +105,9 @@ it('a cut through what is engraved is told, one beside it is not', () => {
   expect(found(`<rect width="40" height="60"/>${area}`, 'by-rules').list.map(({ kind }) => kind)).toContain(
     'cut-through-engraving',
   )
+  // Specks along the cut are no mark that is lost, however many there are.
+  const specks = [1, 2, 3, 4, 5, 6].map((i) => `<rect x="39.8" y="${9 * i}" width="0.4" height="0.3" fill="#000" stroke="none"/>`)
+  expect(found(`<rect width="40" height="60"/>${specks.join('')}`, 'by-rules').list.map(({ kind }) => kind)).not.toContain(
+    'cut-through-engraving',
+  )
 })
