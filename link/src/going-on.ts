@@ -1,70 +1,8 @@
-import { LinkError, type Place } from './machine-link.ts'
+import { markBefore } from './marks.ts'
+import { ModeReader } from './modes.ts'
 import type { Program } from './program.ts'
-
-/** What the lines of a program have set so far. mm. */
-interface Modes {
-  motion: number
-  inches: boolean
-  relative: boolean
-  beam: 'M3' | 'M4' | 'M5'
-  air: '' | 'M7' | 'M8'
-  s: string
-  /** mm/min */
-  feed: number
-  /** Where the last line ends, as far as lines said so. */
-  x: number | undefined
-  y: number | undefined
-  z: number | undefined
-  ownZero: boolean
-}
-
-const start = (): Modes => ({
-  motion: 0,
-  inches: false,
-  relative: false,
-  beam: 'M5',
-  air: '',
-  s: '',
-  feed: 0,
-  x: undefined,
-  y: undefined,
-  z: undefined,
-  ownZero: false,
-})
-
-const WORD = /([A-Z])\s*([-+]?(?:\d+\.?\d*|\.\d+))/gi
-
-type Words = ReadonlyMap<string, number>
-
-/** Sets what a line sets. @returns the words that have numbers of their own */
-function apply(modes: Modes, line: string): Words {
-  const words = new Map<string, number>()
-  let waits = false
-  for (const [, l, n] of line.matchAll(WORD)) {
-    const letter = l.toUpperCase()
-    const value = Number(n)
-    if (letter === 'G') {
-      if (value <= 3) modes.motion = value
-      else if (value === 20 || value === 21) modes.inches = value === 20
-      else if (value === 90 || value === 91) modes.relative = value === 91
-      else if (value === 92) modes.ownZero = true
-      else if (value === 4) waits = true
-    } else if (letter === 'M') {
-      if (value >= 3 && value <= 5) modes.beam = `M${value}` as Modes['beam']
-      else if (value === 7 || value === 8) modes.air = `M${value}` as Modes['air']
-      else if (value === 9) modes.air = ''
-    } else if (letter === 'S') modes.s = `S${value}`
-    else if (letter === 'F') modes.feed = value * (modes.inches ? 25.4 : 1)
-    else words.set(letter, value)
-  }
-  if (waits) return new Map()
-  const unit = modes.inches ? 25.4 : 1
-  for (const axis of ['x', 'y', 'z'] as const) {
-    const value = words.get(axis.toUpperCase())
-    if (value !== undefined) modes[axis] = modes.relative ? (modes[axis] ?? 0) + value * unit : value * unit
-  }
-  return words
-}
+import type { Place } from './report.ts'
+import { LinkError } from './wire.ts'
 
 const mm = (value: number): string => String(Number(value.toFixed(4)))
 
@@ -79,17 +17,22 @@ export interface GoingOn {
 
 /**
  * The rest of a program from a place in it: dark to that place, everything set as it was there, the rest of the line that
- * was cut short, then the others. Nothing is burned twice, and nothing left out.
+ * was cut short, then the others. Nothing is burned twice, and nothing left out. Only lines after the program's last mark
+ * before that place are read.
  * @throws LinkError where the program sets a zero of its own, so that its places are not known
  */
 export function goingOn(program: Program, place: Omit<Place, 'z'> & { readonly z: number | undefined }): GoingOn {
-  const modes = start()
-  const lines = program.lines(1)[Symbol.iterator]()
-  for (let i = 0; i < place.driven; i++) {
+  const reader = new ModeReader()
+  const mark = markBefore(program.marks ?? [], place.driven)
+  if (mark) reader.modes = { ...mark.modes }
+  const take = (text: string): void => reader.take(Buffer.from(text, 'latin1'), 0, text.length)
+  const lines = program.lines((mark?.lines ?? 0) + 1)[Symbol.iterator]()
+  for (let i = mark?.lines ?? 0; i < place.driven; i++) {
     const next = lines.next()
     if (next.done) break
-    apply(modes, next.value)
+    take(next.value)
   }
+  const { modes, words } = reader
   if (modes.ownZero)
     throw new LinkError('This program sets a zero of its own (G92): it cannot go on from the middle. Run it again.')
   const from = { x: modes.x, y: modes.y }
@@ -101,24 +44,25 @@ export function goingOn(program: Program, place: Omit<Place, 'z'> & { readonly z
     modes.air || 'M9',
     `G0 X${mm(place.x)} Y${mm(place.y)}${place.z === undefined ? '' : ` Z${mm(place.z)}`}`,
     ...(modes.beam === 'M5' ? [] : [modes.beam]),
-    ...(modes.s ? [modes.s] : []),
+    ...(modes.s === undefined ? [] : [`S${modes.s}`]),
     ...(modes.feed > 0 ? [`F${mm(modes.feed)}`] : []),
     `G${modes.motion}`,
   ]
   if (cut.done) return { preamble: preamble(), lines: [], line }
-  const words = apply(modes, cut.value)
-  const moves = ['X', 'Y', 'Z'].some((axis) => words.has(axis))
+  take(cut.value)
+  const moves = words.x !== undefined || words.y !== undefined || words.z !== undefined
   const unit = modes.inches ? 25.4 : 1
   let rest = cut.value
   if (moves) {
-    const end = (['x', 'y', 'z'] as const).flatMap((axis) =>
-      modes[axis] === undefined ? [] : [axis.toUpperCase() + mm(modes[axis])],
-    )
+    const end = (['x', 'y', 'z'] as const).flatMap((axis) => {
+      const to = modes[axis]
+      return to === undefined ? [] : [axis.toUpperCase() + mm(to)]
+    })
     rest = [`G${modes.motion}`, ...end].join(' ')
     if (modes.motion > 1) {
-      const centre = (start: number | undefined, by: string, at: number): string =>
-        mm((start ?? 0) + (words.get(by) ?? 0) * unit - at)
-      rest += ` I${centre(from.x, 'I', place.x)} J${centre(from.y, 'J', place.y)}`
+      const centre = (start: number | undefined, by: number | undefined, at: number): string =>
+        mm((start ?? 0) + (by ?? 0) * unit - at)
+      rest += ` I${centre(from.x, words.i, place.x)} J${centre(from.y, words.j, place.y)}`
     }
   }
   // Inches and relative moves begin again with the line after.

@@ -1,5 +1,10 @@
 // Talking to a machine: the connection, and programs of any length with flow control.
 export { goingOn } from './going-on.ts'
-export { LinkError, MachineLink, type Place, type Report } from './machine-link.ts'
+export { halt } from './halt.ts'
+export { MachineLink } from './machine-link.ts'
+export { type Mark, MarkMaker, markBefore } from './marks.ts'
 export { type Program, programLines, programOf } from './program.ts'
-export { ProgramRun, type RunNow, type RunPhase, runOn } from './program-run.ts'
+export { ProgramRun, type RunNow, type RunPhase, StoppedError } from './program-run.ts'
+export type { Place, Report } from './report.ts'
+export { runOn } from './run-token.ts'
+export { type Dial, LinkError, type Wire } from './wire.ts'

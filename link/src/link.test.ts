@@ -1,9 +1,11 @@
 import { type AddressInfo, connect as connectTo, createServer, type Server } from 'node:net'
 import { Bed, type Fault, Machine, serveMachine, TRUTHS } from '@neotaxis/stand-ins'
 import { afterEach, describe, expect, it } from 'vitest'
-import { LinkError, MachineLink, readReport } from './machine-link.ts'
+import { MachineLink } from './machine-link.ts'
 import { programOf } from './program.ts'
 import { ProgramRun, type RunNow, type RunOptions } from './program-run.ts'
+import { readReport } from './report.ts'
+import { LinkError } from './wire.ts'
 
 let server: Server | undefined
 let link: MachineLink | undefined

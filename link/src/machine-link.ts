@@ -1,73 +1,15 @@
-import { connect, type Socket } from 'node:net'
-
-/** Something about a machine's connection that the operator should know; `message` is a sentence. */
-export class LinkError extends Error {}
-
-/** A place in a program: so many lines are driven to their end, and the head is here in the next one. Machine mm. */
-export interface Place {
-  readonly driven: number
-  readonly x: number
-  readonly y: number
-  readonly z: number
-}
-
-/** What a machine says of itself when asked. */
-export interface Report extends Place {
-  readonly state: string
-  /** Lines of the program that it took. */
-  readonly taken: number
-  readonly speedMmS: number
-  /** % of full power that is asked of the beam. */
-  readonly beam: number
-  readonly queue: number
-  /** Shares of the program's speed and power, %. */
-  readonly speedShare: number
-  readonly powerShare: number
-  readonly lidOpen: boolean
-  readonly air: boolean
-  /** Where the lid cut the beam, while that is not made good. */
-  readonly dark: Place | null
-  /** What the program was begun with; “-” where none was. */
-  readonly token: string
-  /** Seconds that it has worked since it was switched on. */
-  readonly seconds: number
-}
+import { isKnownLine, type Report, readReport, readSetting } from './report.ts'
+import { type Dial, dialTcp, LinkError, type Wire } from './wire.ts'
 
 /** Longest line that is read from a machine; more without an end is nonsense. */
 const MAX_LINE = 4096
 /** A report that did not come by then is asked for again, ms. */
 const LOST_MS = 700
+/** So many lines of nonsense within so long are trouble of the link. */
+const NOISY_LINES = 3
+const NOISY_MS = 10_000
 
 const SILENT = 'The machine does not answer any more.'
-
-/** A status report as values; undefined where the line is none. */
-export function readReport(line: string): Report | undefined {
-  const found =
-    /^<(\w+)\|line (\d+)\/(\d+)\|at (-?[\d.]+),(-?[\d.]+),(-?[\d.]+)\|speed ([\d.]+)\|beam ([\d.]+)\|queue (\d+)\|share (\d+),(\d+)\|lid (open|closed)\|air (on|off)\|dark (\S+)\|run (\S+)\|time ([\d.]+)>$/.exec(
-      line,
-    )
-  if (!found) return undefined
-  const dark = /^(\d+)@(-?[\d.]+),(-?[\d.]+),(-?[\d.]+)$/.exec(found[14])
-  const number = (at: number): number => Number(found[at])
-  return {
-    state: found[1],
-    driven: number(2),
-    taken: number(3),
-    x: number(4),
-    y: number(5),
-    z: number(6),
-    speedMmS: number(7),
-    beam: number(8),
-    queue: number(9),
-    speedShare: number(10),
-    powerShare: number(11),
-    lidOpen: found[12] === 'open',
-    air: found[13] === 'on',
-    dark: dark && { driven: Number(dark[1]), x: Number(dark[2]), y: Number(dark[3]), z: Number(dark[4]) },
-    token: found[15],
-    seconds: number(16),
-  }
-}
 
 /**
  * One connection to a machine. Lines it says are handed to whoever listens; status reports are read here.
@@ -75,13 +17,16 @@ export function readReport(line: string): Report | undefined {
  */
 export class MachineLink {
   readonly address: string
-  private readonly socket: Socket
+  private readonly wire: Wire
+  private readonly dial: Dial
   private text = ''
   private reportWaiters: { readonly number: number; readonly take: (report: Report | undefined) => void }[] = []
   /** Questions asked and answered: a report that was under way before a question is no answer to it. */
   private asked = 0
   private told = 0
   private answerWaiters: ((line: string | undefined) => void)[] = []
+  /** When nonsense was heard last, at most as often as it counts. */
+  private nonsense: number[] = []
   /** Told every line that is neither a status report nor the answer to a command. */
   onLine: (line: string) => void = () => {}
   onReport: (report: Report) => void = () => {}
@@ -89,50 +34,29 @@ export class MachineLink {
   onGone: () => void = () => {}
   gone = false
 
-  private constructor(socket: Socket, address: string) {
-    this.socket = socket
+  private constructor(wire: Wire, address: string, dial: Dial) {
+    this.wire = wire
     this.address = address
-    socket.setNoDelay(true)
-    socket.on('data', (data) => this.read(data.toString('latin1')))
-    socket.on('error', () => {})
-    socket.on('close', () => {
-      if (this.gone) return
-      this.gone = true
-      for (const { take } of this.reportWaiters.splice(0)) take(undefined)
-      for (const waiter of this.answerWaiters.splice(0)) waiter(undefined)
-      this.onGone()
-    })
+    this.dial = dial
+    wire.onData = (text) => this.read(text)
+    wire.onClose = () => this.ended()
   }
 
   /**
    * Connects, and waits for the machine to say that it is ready.
    * @param address `tcp://127.0.0.1:PORT` @throws LinkError with a sentence
    */
-  static async open(address: string, timeoutMs = 4000): Promise<MachineLink> {
-    const found = /^tcp:\/\/([^:/]+):(\d{1,5})\/?$/.exec(address)
-    if (!found || Number(found[2]) > 65_535)
-      throw new LinkError(`“${address}” is no machine's address. Write it as tcp://127.0.0.1:PORT.`)
-    const socket = connect({ host: found[1], port: Number(found[2]) })
-    await new Promise<void>((resolve, reject) => {
-      const refuse = (): void => reject(new LinkError(`Nothing answers at ${address}. Is the machine switched on?`))
-      socket.once('connect', resolve)
-      socket.once('error', refuse)
-      socket.setTimeout(timeoutMs, () => {
-        socket.destroy()
-        refuse()
-      })
-    })
-    socket.setTimeout(0)
-    const link = new MachineLink(socket, address)
+  static async open(address: string, timeoutMs = 4000, dial: Dial = dialTcp): Promise<MachineLink> {
+    const link = new MachineLink(await dial(address, timeoutMs), address, dial)
     await new Promise<void>((resolve, reject) => {
       const timer = setTimeout(() => {
-        link.close()
+        link.retire()
         reject(new LinkError(`What answers at ${address} is no machine that can be talked to.`))
       }, timeoutMs)
       link.onLine = (line) => {
         clearTimeout(timer)
         if (line === 'ready') return resolve()
-        link.close()
+        link.retire()
         reject(
           new LinkError(
             line === 'busy'
@@ -151,14 +75,27 @@ export class MachineLink {
     return link
   }
 
+  /** A new connection to the same machine, made the same way. @throws LinkError */
+  reopen(): Promise<MachineLink> {
+    return MachineLink.open(this.address, undefined, this.dial)
+  }
+
+  private ended(): void {
+    if (this.gone) return
+    this.gone = true
+    for (const { take } of this.reportWaiters.splice(0)) take(undefined)
+    for (const waiter of this.answerWaiters.splice(0)) waiter(undefined)
+    this.onGone()
+  }
+
   private read(data: string): void {
-    this.text += data
-    for (let end = this.text.indexOf('\n'); end >= 0; end = this.text.indexOf('\n')) {
-      const line = this.text.slice(0, end).trim()
-      this.text = this.text.slice(end + 1)
-      this.heard(line)
+    const lines = (this.text + data).split('\n')
+    this.text = lines.pop() ?? ''
+    for (const line of lines) this.heard(line.trim())
+    if (this.text.length > MAX_LINE) {
+      this.text = ''
+      this.heardNonsense()
     }
-    if (this.text.length > MAX_LINE) this.text = ''
   }
 
   private heard(line: string): void {
@@ -175,17 +112,34 @@ export class MachineLink {
       for (const waiter of this.answerWaiters.splice(0)) waiter('error:0 it was reset')
       this.onLine(line)
     } else if (this.answerWaiters.length > 0 && (line === 'ok' || line.startsWith('error:'))) this.answerWaiters.shift()!(line)
-    else this.onLine(line)
+    else {
+      if (!isKnownLine(line) && !readSetting(line)) this.heardNonsense()
+      this.onLine(line)
+    }
+  }
+
+  /** Something came that no machine says, or claims what cannot be. */
+  heardNonsense(): void {
+    this.nonsense.push(Date.now())
+    if (this.nonsense.length > NOISY_LINES) this.nonsense.shift()
+  }
+
+  /** Whether so much nonsense came of late that the cable, or what is at its end, should be looked at. */
+  get noisy(): boolean {
+    return this.nonsense.length >= NOISY_LINES && Date.now() - this.nonsense[0] < NOISY_MS
   }
 
   /** Sends bytes as they are. */
   send(text: string): void {
     if (text === '?') this.asked++
-    if (!this.gone) this.socket.write(text, 'latin1')
+    if (!this.gone) this.wire.write(text)
   }
 
-  /** Asks the machine how it is. @throws LinkError where it does not answer */
-  async ask(timeoutMs = 3000): Promise<Report> {
+  /**
+   * Asks the machine how it is. @throws LinkError where it does not answer
+   * @param lostMs an answer that did not come by then is asked for again
+   */
+  async ask(timeoutMs = 3000, lostMs = LOST_MS): Promise<Report> {
     return new Promise((resolve, reject) => {
       if (this.gone) return reject(new LinkError(SILENT))
       const forget = (): void => {
@@ -215,7 +169,7 @@ export class MachineLink {
         }
         this.send('?')
         if (lost) this.reportWaiters.push({ number: this.asked, take })
-      }, LOST_MS)
+      }, lostMs)
       this.send('?')
       this.reportWaiters.push({ number: this.asked, take })
     })
@@ -245,9 +199,9 @@ export class MachineLink {
     const found = new Map<string, number>()
     const before = this.onLine
     this.onLine = (line) => {
-      const setting = /^([a-z.]+)=(-?[\d.]+)$/.exec(line)
-      if (setting) found.set(setting[1], Number(setting[2]))
-      else before(line)
+      const setting = readSetting(line)
+      if (!setting) before(line)
+      else if (found.size < MOST_SETTINGS) found.set(...setting)
     }
     try {
       await this.command('settings', timeoutMs)
@@ -262,13 +216,28 @@ export class MachineLink {
     const end = Date.now() + timeoutMs
     for (;;) {
       const report = await this.ask()
-      if (report.speedMmS === 0 && report.state !== 'run') return report
+      if (standsStill(report)) return report
       if (Date.now() > end) throw new LinkError('The machine does not come to rest.')
       await new Promise((resolve) => setTimeout(resolve, 20))
     }
   }
 
+  /** Ends the connection; whoever listened is told. */
   close(): void {
-    this.socket.destroy()
+    this.wire.close()
+    this.ended()
+  }
+
+  /** Ends the connection without a word: from here on it can do nothing, and says nothing. */
+  retire(): void {
+    this.onLine = () => {}
+    this.onReport = () => {}
+    this.onGone = () => {}
+    this.close()
   }
 }
+
+const MOST_SETTINGS = 200
+
+/** Neither driving nor still braking. */
+export const standsStill = ({ state, speedMmS }: Report): boolean => speedMmS === 0 && state !== 'run'

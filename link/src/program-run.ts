@@ -1,12 +1,16 @@
 import { goingOn } from './going-on.ts'
-import { LinkError, MachineLink, type Place, type Report } from './machine-link.ts'
+import { halt } from './halt.ts'
+import type { MachineLink } from './machine-link.ts'
 import type { Program } from './program.ts'
+import { type Place, type Report, receiveBytes } from './report.ts'
+import { type Base, FROM_START, readToken, runOn, tokenOf } from './run-token.ts'
+import { LinkError } from './wire.ts'
 
 /**
  * running · armed: the button at the machine is waited for · paused: the program waits (M0) · held: by the operator, or
  * because the connection was lost and is back · lid: it was opened · homing: it was reset or stopped dead, home it first ·
- * away: the connection is lost · and the ends: done · refused: a line was not taken · stopped: by the operator · lost: the
- * place is not known any more.
+ * away: the connection is lost · stopping: told to stop, until the machine says that it stands · and the ends: done · refused: a
+ * line was not taken · stopped: by the operator · lost: the place is not known any more.
  */
 export type RunPhase =
   | 'running'
@@ -16,6 +20,7 @@ export type RunPhase =
   | 'lid'
   | 'homing'
   | 'away'
+  | 'stopping'
   | 'done'
   | 'refused'
   | 'stopped'
@@ -55,29 +60,14 @@ export interface RunOptions {
   /** No answer for so long: the connection counts as lost, ms. */
   readonly silenceMs?: number
   readonly onChange?: (now: RunNow) => void
+  /** A lost connection is back as another one. */
+  readonly onLink?: (link: MachineLink) => void
+  /** Stopped before it began: looked at before `begin`, and before the first byte. */
+  readonly signal?: AbortSignal
 }
 
-/** So many lines are sent before line `from.driven + 1` of the program, which begins at that place. */
-interface Base {
-  readonly preamble: number
-  readonly from: Place
-}
-
-const FROM_START: Base = { preamble: 0, from: { driven: 0, x: 0, y: 0, z: 0 } }
-
-/** What the machine keeps of a run: whose it is, and how its lines are counted; so another sender can take it up. */
-const tokenOf = (id: string, { preamble, from: { driven, x, y, z } }: Base): string =>
-  [id, preamble, driven, ...[x, y, z].map((v) => Math.round(v * 1000))].join('.')
-
-function readToken(token: string): { readonly id: string; readonly base: Base } | undefined {
-  const [id, ...numbers] = token.split('.')
-  const [preamble, driven, x, y, z] = numbers.map(Number)
-  if (numbers.length !== 5 || !numbers.every((n) => Number.isFinite(Number(n)))) return undefined
-  return { id, base: { preamble, from: { driven, x: x / 1000, y: y / 1000, z: z / 1000 } } }
-}
-
-/** The id of the run that a machine has, from what it says of itself; undefined where it has none. */
-export const runOn = (report: Report): string | undefined => readToken(report.token)?.id
+/** It was stopped before its first line was sent. */
+export class StoppedError extends LinkError {}
 
 const SILENT_MS = 1500
 const LOOK_AGAIN_MS = 250
@@ -118,6 +108,12 @@ export class ProgramRun {
 
   /** What the machine still has of the plan is no use: begin again from the place. */
   private startsOver = false
+  /** Told to stop: no line goes to the machine any more, whatever was under way. */
+  private stopAsked = false
+  /** Nobody listens to it any more: a lost connection is not looked for. */
+  private isLet = false
+  /** How often it was told to hold or to stop: what was begun before such a word does not go on after it. */
+  private words = 0
 
   private constructor(link: MachineLink, program: Program, options: RunOptions) {
     this.link = link
@@ -131,8 +127,9 @@ export class ProgramRun {
   /** Begins a run, or takes up one that the machine still has. @throws LinkError where it cannot begin */
   static async start(link: MachineLink, program: Program, options: RunOptions): Promise<ProgramRun> {
     const run = new ProgramRun(link, program, options)
-    run.buffer = (await link.settings()).get('receive') ?? 127
+    run.buffer = receiveBytes(await link.settings())
     const report = options.adopt ? await link.rested() : await link.ask()
+    run.mayGo()
     run.startSeconds = report.seconds
     run.attend()
     if (options.adopt) run.takeUp(report)
@@ -155,8 +152,15 @@ export class ProgramRun {
     return ENDS.includes(this.now.phase)
   }
 
+  /** @throws StoppedError where it was told to stop */
+  private mayGo(): void {
+    if (this.stopAsked || this.options.signal?.aborted) throw new StoppedError('It was stopped before it began.')
+  }
+
   private change(change: Partial<RunNow>): void {
     if (this.ended) return
+    // Once it is told to stop, nothing else happens to it but the end.
+    if (this.stopAsked && change.phase !== undefined && !['stopping', 'stopped'].includes(change.phase)) return
     this.now = { ...this.now, ...change }
     this.options.onChange?.(this.now)
     if (this.ended) {
@@ -167,20 +171,27 @@ export class ProgramRun {
 
   /** Listens no more: somebody else may take the run up, or nobody. */
   letGo(): void {
+    this.isLet = true
     clearInterval(this.timer)
     this.timer = undefined
-    this.link.onLine = () => {}
-    this.link.onReport = () => {}
-    this.link.onGone = () => {}
+    const { link } = this
+    // Whoever listens now in its place goes on listening.
+    if (link.onLine === this.onLine) link.onLine = () => {}
+    if (link.onReport === this.onReport) link.onReport = () => {}
+    if (link.onGone === this.onGone) link.onGone = () => {}
   }
+
+  private readonly onLine = (line: string): void => this.heard(line)
+  private readonly onReport = (report: Report): void => this.reported(report)
+  private readonly onGone = (): void => void this.away()
 
   /** Listens to the connection, and asks again and again how the machine is. */
   private attend(): void {
     const { link } = this
     this.heardAt = Date.now()
-    link.onLine = (line) => this.heard(line)
-    link.onReport = (report) => this.reported(report)
-    link.onGone = () => void this.away()
+    link.onLine = this.onLine
+    link.onReport = this.onReport
+    link.onGone = this.onGone
     clearInterval(this.timer)
     this.timer = setInterval(() => {
       const quiet = Date.now() - this.heardAt
@@ -194,12 +205,15 @@ export class ProgramRun {
   }
 
   private async begin(from: Place | undefined): Promise<void> {
+    this.mayGo()
     const rest = from && goingOn(this.program, from)
     // Until lines are under way, a report of a machine that has nothing to do is no report of a program that is done.
     this.busy = true
     this.base = rest ? { preamble: rest.preamble.length, from } : FROM_START
     await this.link.command(`begin ${tokenOf(this.options.token, this.base)}`)
+    this.mayGo()
     if (this.options.armed && !from) await this.link.command('arm')
+    this.mayGo()
     this.change({ phase: this.options.armed && !from ? 'armed' : 'running', reason: '' })
     this.busy = false
     if (rest) this.stream(rest.preamble[Symbol.iterator](), rest.lines[Symbol.iterator]())
@@ -220,6 +234,7 @@ export class ProgramRun {
   }
 
   private fill(): void {
+    if (this.stopAsked || this.options.signal?.aborted) return
     let text = ''
     while (!this.next.done) {
       const size = this.next.value.length + 1
@@ -266,12 +281,10 @@ export class ProgramRun {
   private async refused(line: string): Promise<void> {
     const number = this.base.from.driven + this.answered + 1 - this.base.preamble
     this.busy = true
-    this.link.send('!')
     let place = this.now.place
     try {
-      const report = await this.link.rested()
-      place = this.placeOf(report)
-      this.link.send('\x18')
+      const { report } = await halt(this.link, (reason) => this.change({ phase: 'stopping', reason }))
+      if (report && runOn(report) === this.options.token) place = this.placeOf(report)
     } catch (cause) {
       if (!(cause instanceof LinkError)) throw cause
     }
@@ -284,9 +297,14 @@ export class ProgramRun {
 
   private reported(report: Report): void {
     this.heardAt = Date.now()
-    if (this.ended || this.busy) return
+    if (this.ended || this.busy || this.stopAsked) return
     if (runOn(report) !== this.options.token) {
       this.unknown()
+      return
+    }
+    // It cannot have taken what was never sent.
+    if (report.taken > this.answered + this.underWay.length) {
+      this.link.heardNonsense()
       return
     }
     // What was lost on the way is put right: the machine knows what it took.
@@ -357,27 +375,29 @@ export class ProgramRun {
 
   /** The connection is gone: it is looked for until it is back, or patience ends. */
   private async away(): Promise<void> {
-    if (this.ended || this.now.phase === 'away') return
     clearInterval(this.timer)
+    if (this.ended || this.now.phase === 'away' || this.stopAsked) return
     this.change({ phase: 'away', reason: 'The connection to the machine is lost: it brakes and stands dark by itself.' })
     const end = Date.now() + (this.options.patienceMs ?? 60_000)
     for (;;) {
       await new Promise((resolve) => setTimeout(resolve, LOOK_AGAIN_MS))
-      if (this.ended) return
+      if (this.ended || this.isLet) return
       let link: MachineLink | undefined
       try {
-        link = await MachineLink.open(this.link.address)
+        link = await this.link.reopen()
         const report = await link.rested()
-        if (this.ended) {
-          link.close()
+        if (this.ended || this.isLet) {
+          link.retire()
           return
         }
         this.link = link
+        this.options.onLink?.(link)
         this.takeUp(report)
         return
       } catch (cause) {
-        link?.close()
+        link?.retire()
         if (!(cause instanceof LinkError)) throw cause
+        if (this.ended) return
         if (Date.now() > end) {
           this.change({
             phase: 'lost',
@@ -392,7 +412,12 @@ export class ProgramRun {
   /** The machine has this run: lines that it took are not sent again. */
   private takeUp(report: Report): void {
     const token = readToken(report.token)
-    if (token?.id !== this.options.token) {
+    // What it claims to have of this run must be a part of it.
+    if (
+      token?.id !== this.options.token ||
+      token.base.from.driven > this.program.count ||
+      token.base.from.driven + report.taken - token.base.preamble > this.program.count
+    ) {
       this.unknown()
       return
     }
@@ -418,30 +443,36 @@ export class ProgramRun {
     else if (this.options.persist) void this.resume().catch(() => {})
   }
 
-  /** Brakes and stands dark; goes on with `resume`. */
+  /** Brakes and stands dark; goes on with `resume`. What is armed is stopped. */
   hold(): void {
-    if (this.ended) return
-    this.link.send('!')
+    if (this.ended || this.stopAsked) return
+    this.words++
     if (this.now.phase === 'armed') void this.stop()
+    else this.link.send('!')
   }
 
   /** Shares of the program's speed and power, 0.1–2. With a beam that follows the speed, the dose changes with power alone. */
   adjust(speed: number, power: number): void {
+    if (this.ended || this.stopAsked) return
     const step = (share: number): number => Math.min(20, Math.max(1, Math.round(share * 10)))
     this.link.send(String.fromCharCode(0x80 + step(speed)) + String.fromCharCode(0xa0 + step(power)))
   }
 
   /** Goes on from where it stands. @throws LinkError where something must be done first */
   async resume(): Promise<void> {
-    if (this.ended) throw new LinkError('The run is over.')
+    if (this.ended || this.stopAsked) throw new LinkError('The run is over.')
     if (this.now.phase === 'away') throw new LinkError('The connection to the machine is lost.')
     // Pressed twice: it is under way already.
     if (this.busy || this.now.phase === 'running') return
+    const { words } = this
     const report = await this.link.ask()
+    // A hold or a stop that was pressed meanwhile counts more.
+    if (this.words !== words || this.ended) return
     if (report.lidOpen) throw new LinkError('Close the lid first.')
     if (report.state === 'emergency') throw new LinkError('Release the emergency stop first.')
     if (report.state === 'hold' && !report.dark && !this.startsOver) {
       await this.link.rested()
+      if (this.words !== words || this.ended) return
       this.change({ phase: 'running', reason: '' })
       this.link.send('~')
       this.fill()
@@ -452,16 +483,17 @@ export class ProgramRun {
       return
     }
     if (this.busy || report.state === 'run' || report.state === 'armed') return
-    await this.startOver()
+    await this.startOver(words)
   }
 
   /** The plan is dropped, the place is driven to in the dark, and the program goes on from there. */
-  private async startOver(): Promise<void> {
+  private async startOver(words: number): Promise<void> {
     this.busy = true
     try {
       // Whatever it still drives comes to rest first: the place is where it is then.
       this.link.send('!')
       const rested = await this.link.rested()
+      if (this.words !== words) return
       if (runOn(rested) !== this.options.token) {
         this.busy = false
         this.unknown()
@@ -469,50 +501,77 @@ export class ProgramRun {
       }
       const place = this.placeOf(rested.dark ?? rested)
       this.change({ place })
-
-      const reset = new Promise<void>((resolve) => {
-        const before = this.link.onLine
-        const done = (): void => {
-          this.link.onLine = before
-          clearTimeout(timer)
-          resolve()
-        }
-        const timer = setTimeout(done, 2000)
-        this.link.onLine = (line) => line.startsWith('reset') && done()
-      })
-      this.link.send('\x18')
-      await reset
+      await this.reset()
       const after = await this.link.ask()
+      if (this.stopAsked) return
       if (after.state === 'alarm') await this.link.command('home', 60_000)
       this.secondsBefore += after.seconds - this.startSeconds
       this.startSeconds = after.seconds
       this.startsOver = false
       await this.begin(place)
+      // Held meanwhile, when it did not move yet: what goes there now is held at once.
+      if (this.words !== words) this.link.send('!')
+    } catch (cause) {
+      if (!(cause instanceof StoppedError)) throw cause
     } finally {
       this.busy = false
     }
   }
 
-  /** Ends the run here: brakes, then drops the plan. */
+  /** Ctrl-X, and the machine's word that it was heard, or two seconds. */
+  private reset(): Promise<void> {
+    return new Promise<void>((resolve) => {
+      const before = this.link.onLine
+      const done = (): void => {
+        this.link.onLine = before
+        clearTimeout(timer)
+        resolve()
+      }
+      const timer = setTimeout(done, 2000)
+      this.link.onLine = (line) => line.startsWith('reset') && done()
+      this.link.send('\x18')
+    })
+  }
+
+  /**
+   * Ends the run here, at once and for good. It counts as stopped when the machine has said that it stands: one that does not
+   * obey is reset, and what it does is told in `reason`. @returns when it is over
+   */
   async stop(): Promise<void> {
     if (this.ended) return
-    const { link } = this
-    if (this.now.phase === 'away') {
-      this.change({ phase: 'stopped', reason: 'Stopped while the connection was lost.' })
+    if (this.stopAsked) {
+      this.link.send('!')
+      await this.finished
       return
     }
-    this.busy = true
-    link.send('!')
+    const { link, now } = this
+    this.stopAsked = true
+    this.words++
+    clearInterval(this.timer)
+    if (now.phase === 'away') {
+      this.change({
+        phase: 'stopped',
+        reason: 'Stopped while the connection was lost: the machine brakes and stands dark by itself. Look at it.',
+      })
+      return
+    }
+    this.change({ phase: 'stopping', reason: 'Stopping.' })
     try {
-      const report = await link.rested()
-      if (runOn(report) === this.options.token) {
+      const { report, obeyed } = await halt(link, (reason) => this.change({ phase: 'stopping', reason }))
+      if (report && runOn(report) === this.options.token) {
         this.secondsBefore += report.seconds - this.startSeconds
         this.change({ report, place: this.placeOf(report.dark ?? report), seconds: this.secondsBefore })
       }
-      link.send('\x18')
+      this.change({
+        phase: 'stopped',
+        reason: obeyed ? 'Stopped by the operator.' : 'Stopped by a reset: the machine did not obey the stop. Have it looked at.',
+      })
     } catch (cause) {
       if (!(cause instanceof LinkError)) throw cause
+      this.change({
+        phase: 'stopped',
+        reason: 'The connection was lost while it was being stopped: the machine brakes and stands dark by itself. Look at it.',
+      })
     }
-    this.change({ phase: 'stopped', reason: 'Stopped by the operator.' })
   }
 }

@@ -6,6 +6,10 @@ import helmet from 'helmet'
 import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
 import type { Sequelize } from 'sequelize'
+import { allowedHosts, guard } from './access/guard.ts'
+import type { AccessSettings } from './access/settings.ts'
+import { signedIn } from './access/sign-in.ts'
+import { isDatabaseAway, isDiskFull } from './database-errors.ts'
 import type { Desks } from './machines/desks.ts'
 import { Refusal } from './refusal.ts'
 import { assetRoutes } from './routes/assets.ts'
@@ -16,20 +20,26 @@ import { importRuleRoutes } from './routes/import-rules.ts'
 import { jobRoutes } from './routes/jobs.ts'
 import { libraryRoutes } from './routes/library.ts'
 import { machineRoutes } from './routes/machines.ts'
+import { peopleRoutes } from './routes/people.ts'
 import { runRoutes } from './routes/runs.ts'
+import { sessionRoutes } from './routes/session.ts'
+import type { Work } from './work/work.ts'
 
 export interface AppSettings {
   readonly sequelize: Sequelize
   readonly log: Logger
   readonly desks: Desks
+  readonly work: Work
+  readonly access: AccessSettings
   /** Folder of the built page; left out where another server serves it. */
   readonly page?: string
 }
 
 /** The server without a port. It keeps nothing between requests: several can stand on one database. */
-export function createApp({ sequelize, log, desks, page }: AppSettings): Express {
+export function createApp({ sequelize, log, desks, work, access, page }: AppSettings): Express {
   const app = express()
   app.disable('x-powered-by')
+  if (access.proxied) app.set('trust proxy', 1)
   app.use(
     pinoHttp({ logger: log, autoLogging: { ignore: (request) => request.url === '/api/health' || request.url === '/api/live' } }),
   )
@@ -49,7 +59,7 @@ export function createApp({ sequelize, log, desks, page }: AppSettings): Express
           'img-src': ["'self'", 'data:', 'blob:'],
           'style-src': ["'self'", "'unsafe-inline'"],
           'font-src': ["'self'"],
-          'connect-src': ["'self'", 'ws:'],
+          'connect-src': ["'self'", 'ws:', 'wss:'],
           'object-src': ["'none'"],
           'base-uri': ["'self'"],
           'frame-ancestors': ["'none'"],
@@ -62,17 +72,21 @@ export function createApp({ sequelize, log, desks, page }: AppSettings): Express
       filter: (request, response) => !request.path.startsWith('/api/assets/') && compression.filter(request, response),
     }),
   )
+  app.use(guard(allowedHosts(access.hosts)))
   app.use(
     '/api',
+    signedIn(desks, access.shopKey),
     healthRoutes(sequelize),
-    assetRoutes(),
+    sessionRoutes(access),
+    peopleRoutes(),
+    assetRoutes(work),
     catalogueRoutes(),
     fontRoutes(),
     importRuleRoutes(),
-    jobRoutes(),
-    libraryRoutes(),
-    machineRoutes(desks),
-    runRoutes(desks),
+    jobRoutes(work),
+    libraryRoutes(work),
+    machineRoutes(desks, work),
+    runRoutes(desks, work),
   )
   app.use('/api', () => {
     throw new Refusal(404, 'no-route', 'There is nothing at this address.')
@@ -103,7 +117,12 @@ const answerErrors =
     if (typeof error?.status === 'number' && error.status < 500)
       return response.status(error.status).json({ code: 'bad-request', message: 'The request cannot be understood.' })
     log.error({ err: error }, 'request failed')
-    const away = String(error?.name).startsWith('SequelizeConnection')
+    if (isDiskFull(error))
+      return response.status(507).json({
+        code: 'disk-full',
+        message: 'The disk of the server is full: nothing more can be kept until there is room on it. Nothing was changed.',
+      })
+    const away = isDatabaseAway(error)
     return response.status(away ? 503 : 500).json({
       code: away ? 'database-away' : 'failed',
       message: away

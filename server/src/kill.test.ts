@@ -78,7 +78,6 @@ const nextEdit = (): Edit => ({
   name: 'power',
   kind: 'edit',
   patches: [{ path: ['operations', 'engrave', 'power'], value: (number % 90) / 100 }],
-  inverse: [],
 })
 
 /** Sends edits one after the other; in the middle of the last, `kill` is called. @returns ids that were acknowledged */

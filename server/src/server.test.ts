@@ -9,50 +9,40 @@ import {
   withOperation,
 } from '@neotaxis/core'
 import { tideClockFace, tideClockJob } from '@neotaxis/demo'
-import pino from 'pino'
 import type { Sequelize } from 'sequelize'
-import request from 'supertest'
+import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { createApp } from './app.ts'
-import { fillCatalogue } from './catalogue.ts'
-import { databaseSettings, openDatabase } from './database.ts'
 import { fillFonts } from './fonts.ts'
-import { Desks } from './machines/desks.ts'
+import { openShop, type Shop } from './testing/shop.ts'
 
-const settings = { ...databaseSettings(process.env), name: `api_${process.pid}` }
+let shop: Shop
+let ask: TestAgent
 let sequelize: Sequelize
-let app: ReturnType<typeof createApp>
 let face: Uint8Array
 let asset: string
 let job: JobDocument
 
 beforeAll(async () => {
-  sequelize = await openDatabase(settings)
-  await fillCatalogue()
+  shop = await openShop({ name: 'api' })
+  ;({ sequelize, ask } = shop)
   await fillFonts()
-  const log = pino({ level: 'silent' })
-  const desks = new Desks(new Map(), log)
-  await desks.open()
-  app = createApp({ sequelize, log, desks })
   face = encodePng(tideClockFace(400))
-  asset = (
-    await request(app).post('/api/assets').set('Content-Type', 'application/octet-stream').send(Buffer.from(face)).expect(201)
-  ).body.asset
+  asset = (await ask.post('/api/assets').set('Content-Type', 'application/octet-stream').send(Buffer.from(face)).expect(201)).body
+    .asset
   job = tideClockJob({ name: 'tide-clock-face.png', asset, widthPx: 400, heightPx: 400, hasAlpha: false })
 })
 afterAll(async () => {
-  await sequelize.query(`DROP DATABASE \`${settings.name}\``)
-  await sequelize.close()
+  await shop.end()
 })
 
 const jobOf = (): JobDocument => job
-const make = async (): Promise<string> => (await request(app).post('/api/jobs').send({ job: jobOf() }).expect(201)).body.id
+const make = async (): Promise<string> => (await ask.post('/api/jobs').send({ job: jobOf() }).expect(201)).body.id
 const powerEdit = (job: JobDocument, operation: string, power: number, id: string): Edit =>
   editFrom(job, withOperation(job, operation, { power }), `power ${power}`, id)
 
 describe('assets', () => {
   it('keeps a picture under its SHA-256 and gives it back byte for byte', async () => {
-    const { body } = await request(app).get(`/api/assets/${asset}`).expect(200).expect('Content-Type', 'image/png')
+    const { body } = await ask.get(`/api/assets/${asset}`).expect(200).expect('Content-Type', 'image/png')
     expect(Buffer.compare(body as Buffer, Buffer.from(face))).toBe(0)
   })
 
@@ -63,8 +53,8 @@ describe('assets', () => {
     )
     const png = Buffer.from(encodePng({ widthPx: 2200, heightPx: 2200, channels: 1, samples, full: 255 }))
     expect(png.length).toBeGreaterThan(3_000_000)
-    const { body } = await request(app).post('/api/assets').set('Content-Type', 'application/octet-stream').send(png).expect(201)
-    const back = await request(app).get(`/api/assets/${body.asset}`).expect(200)
+    const { body } = await ask.post('/api/assets').set('Content-Type', 'application/octet-stream').send(png).expect(201)
+    const back = await ask.get(`/api/assets/${body.asset}`).expect(200)
     expect(Buffer.compare(back.body as Buffer, png)).toBe(0)
   })
 
@@ -75,14 +65,10 @@ describe('assets', () => {
     giant.writeUInt32BE(60_000, 16)
     giant.writeUInt32BE(60_000, 20)
     for (const bytes of [Buffer.from('no picture'), Buffer.from(face.subarray(0, face.length / 2)), giant]) {
-      const { body } = await request(app)
-        .post('/api/assets')
-        .set('Content-Type', 'application/octet-stream')
-        .send(bytes)
-        .expect(422)
+      const { body } = await ask.post('/api/assets').set('Content-Type', 'application/octet-stream').send(bytes).expect(422)
       expect(body.message).toMatch(/^[A-Z].*\.$/)
     }
-    await request(app).post('/api/assets').set('Content-Type', 'application/octet-stream').send(Buffer.alloc(0)).expect(422)
+    await ask.post('/api/assets').set('Content-Type', 'application/octet-stream').send(Buffer.alloc(0)).expect(400)
     expect(await count()).toEqual(before)
   })
 })
@@ -90,24 +76,23 @@ describe('assets', () => {
 describe('jobs', () => {
   it('gives back what was made, with a card that is planned and painted', async () => {
     const id = await make()
-    const { body } = await request(app).get(`/api/jobs/${id}`).expect(200)
+    const { body } = await ask.get(`/api/jobs/${id}`).expect(200)
     expect(body.document).toEqual(jobOf())
-    const card = (await request(app).get(`/api/jobs/${id}/card`).expect(200)).body
+    const card = (await ask.get(`/api/jobs/${id}/card`).expect(200)).body
     expect(card.seconds).toBeGreaterThan(60)
     expect(card).toMatchObject({ stop: 0, ask: 0 })
-    const picture = await request(app).get(`/api/jobs/${id}/card.png`).expect(200)
+    const picture = await ask.get(`/api/jobs/${id}/card.png`).expect(200)
     expect((picture.body as Buffer).subarray(1, 4).toString()).toBe('PNG')
   })
 
   it('finds jobs by a part of their name, and takes wildcards as letters', async () => {
     await make()
-    expect((await request(app).get('/api/jobs?search=clock').expect(200)).body.jobs.length).toBeGreaterThan(0)
-    expect((await request(app).get('/api/jobs?search=%25').expect(200)).body.jobs).toEqual([])
+    expect((await ask.get('/api/jobs?search=clock').expect(200)).body.jobs.length).toBeGreaterThan(0)
+    expect((await ask.get('/api/jobs?search=%25').expect(200)).body.jobs).toEqual([])
   })
 
   it('refuses documents that do not hold together, from a newer version, or with a missing picture', async () => {
-    const post = async (job: unknown): Promise<string> =>
-      (await request(app).post('/api/jobs').send({ job }).expect(422)).body.message
+    const post = async (job: unknown): Promise<string> => (await ask.post('/api/jobs').send({ job }).expect(422)).body.message
     const job = jobOf()
     expect(await post({ ...job, version: 99 })).toMatch(/newer Neotaxis/)
     expect(await post({ ...job, runOrder: ['engrave', 'gone'] })).toMatch(/missing/)
@@ -119,30 +104,30 @@ describe('jobs', () => {
   it('opens a job file again, and refuses damaged ones', async () => {
     const id = await make()
     const file = (
-      await request(app)
+      await ask
         .get(`/api/jobs/${id}/file`)
         .buffer(true)
         .parse(binary as never)
         .expect(200)
     ).body as Buffer
-    const again = (await request(app).post('/api/jobs/file').set('Content-Type', 'application/zip').send(file).expect(201)).body
-    expect((await request(app).get(`/api/jobs/${again.id}`)).body.document).toEqual(jobOf())
+    const again = (await ask.post('/api/jobs/file').set('Content-Type', 'application/zip').send(file).expect(201)).body
+    expect((await ask.get(`/api/jobs/${again.id}`)).body.document).toEqual(jobOf())
     expect(
-      (await request(app).post('/api/jobs/file').set('Content-Type', 'application/zip').send(file.subarray(0, 300)).expect(422))
-        .body.message,
+      (await ask.post('/api/jobs/file').set('Content-Type', 'application/zip').send(file.subarray(0, 300)).expect(422)).body
+        .message,
     ).toMatch(/damaged|not a Neotaxis/)
     const newer = Buffer.from(packJob({ ...jobOf(), version: JOB_VERSION + 1 }, () => face))
     expect(
-      (await request(app).post('/api/jobs/file').set('Content-Type', 'application/zip').send(newer).expect(422)).body.message,
+      (await ask.post('/api/jobs/file').set('Content-Type', 'application/zip').send(newer).expect(422)).body.message,
     ).toMatch(/newer/)
   })
 
   it('puts a job away and brings it back; copies it', async () => {
     const id = await make()
-    await request(app).delete(`/api/jobs/${id}`).expect(204)
-    await request(app).get(`/api/jobs/${id}`).expect(404)
-    await request(app).post(`/api/jobs/${id}/restore`).expect(204)
-    const copy = (await request(app).post(`/api/jobs/${id}/copy`).expect(201)).body
+    await ask.delete(`/api/jobs/${id}`).expect(204)
+    await ask.get(`/api/jobs/${id}`).expect(404)
+    await ask.post(`/api/jobs/${id}/restore`).expect(204)
+    const copy = (await ask.post(`/api/jobs/${id}/copy`).expect(201)).body
     expect(copy.name).toBe('Tide-clock face (copy)')
   })
 })
@@ -157,67 +142,98 @@ describe('edits', () => {
   it('counts revisions, and takes an edit that is sent twice once', async () => {
     const id = await make()
     const edits = [powerEdit(jobOf(), 'cut', 0.5, 'a1')]
-    const save = () => request(app).post(`/api/jobs/${id}/edits`).send({ base: 0, edits }).expect(200)
+    const save = () => ask.post(`/api/jobs/${id}/edits`).send({ base: 0, edits }).expect(200)
     expect((await save()).body).toMatchObject({ status: 'saved', revision: 1 })
-    expect((await save()).body).toMatchObject({ status: 'saved', revision: 1, missed: [] })
-    const { body } = await request(app).get(`/api/jobs/${id}`)
+    expect((await save()).body).toMatchObject({ status: 'saved', revision: 1, edits: [{ id: 'a1' }] })
+    const { body } = await ask.get(`/api/jobs/${id}`)
     expect(body.document.operations.cut.power).toBe(0.5)
     expect(body.edits).toHaveLength(1)
   })
 
   it('puts edits of another page on top where they touch other things', async () => {
     const id = await make()
-    await request(app)
+    await ask
       .post(`/api/jobs/${id}/edits`)
       .send({ base: 0, edits: [powerEdit(jobOf(), 'cut', 0.5, 'one')] })
       .expect(200)
-    const { body } = await request(app)
+    const { body } = await ask
       .post(`/api/jobs/${id}/edits`)
       .send({ base: 0, edits: [powerEdit(jobOf(), 'engrave', 0.4, 'two')] })
       .expect(200)
-    expect(body).toMatchObject({ status: 'rebased', revision: 2 })
-    expect(body.missed.map((edit: Edit) => edit.id)).toEqual(['one'])
-    const { operations } = (await request(app).get(`/api/jobs/${id}`)).body.document
+    expect(body).toMatchObject({ status: 'saved', base: 0, revision: 2 })
+    expect(body.edits.map((edit: Edit) => edit.id)).toEqual(['one', 'two'])
+    const { operations } = (await ask.get(`/api/jobs/${id}`)).body.document
     expect([operations.cut.power, operations.engrave.power]).toEqual([0.5, 0.4])
   })
 
   it('keeps a branch where both touch the same, and loses neither', async () => {
     const id = await make()
-    await request(app)
+    await ask
       .post(`/api/jobs/${id}/edits`)
       .send({ base: 0, edits: [powerEdit(jobOf(), 'cut', 0.5, 'mine')] })
       .expect(200)
-    const { body } = await request(app)
+    const { body } = await ask
       .post(`/api/jobs/${id}/edits`)
       .send({ base: 0, edits: [powerEdit(jobOf(), 'cut', 0.6, 'yours')] })
       .expect(200)
     expect(body.status).toBe('branched')
-    const kept = (await request(app).get(`/api/jobs/${id}`)).body
-    const branch = (await request(app).get(`/api/jobs/${body.branch}`)).body
+    const kept = (await ask.get(`/api/jobs/${id}`)).body
+    const branch = (await ask.get(`/api/jobs/${body.branch}`)).body
     expect(kept.document.operations.cut.power).toBe(0.5)
     expect(branch.document.operations.cut.power).toBe(0.6)
     expect(branch.branchOf).toBe(id)
     expect(branch.edits.map((edit: Edit) => edit.id)).toEqual(['yours'])
   })
 
-  it('refuses an edit that would break the job', async () => {
+  it('refuses an edit that would break the job, names it, and keeps nothing of what came with it', async () => {
     const id = await make()
-    const edit: Edit = { id: 'bad', name: 'bad', kind: 'edit', patches: [{ path: ['runOrder'], value: ['gone'] }], inverse: [] }
-    await request(app)
+    const send = (base: number, ...edits: Edit[]) => ask.post(`/api/jobs/${id}/edits`).send({ base, edits })
+    const bad: Edit = { id: 'bad', name: 'bad', kind: 'edit', patches: [{ path: ['runOrder'], value: ['gone'] }] }
+    const polluting: Edit = { ...bad, patches: [{ path: ['__proto__', 'x'], value: 1 }] }
+    for (const edit of [bad, polluting]) {
+      const { body } = await send(0, powerEdit(jobOf(), 'cut', 0.5, 'good'), edit).expect(200)
+      expect(body).toMatchObject({ status: 'refused', edit: 'bad', message: expect.stringMatching(/^[A-Z“].*\.$/) })
+    }
+    await send(7, bad).expect(409)
+    await send(0).expect(400)
+    await send(0, { ...bad, of: 'x' }).expect(400)
+    expect((await ask.get(`/api/jobs/${id}`)).body.revision).toBe(0)
+  })
+
+  it('work out the way back themselves: what a page says of it is not asked for', async () => {
+    const id = await make()
+    const edit = powerEdit(jobOf(), 'cut', 0.5, 'one')
+    await ask
+      .post(`/api/jobs/${id}/edits`)
+      .send({ base: 0, edits: [{ ...edit, inverse: [] }] })
+      .expect(400)
+    await ask
       .post(`/api/jobs/${id}/edits`)
       .send({ base: 0, edits: [edit] })
-      .expect(422)
-    const polluting = { ...edit, patches: [{ path: ['__proto__', 'x'], value: 1 }] }
-    await request(app)
+      .expect(200)
+    // Its patches are made up: the server knows what “one” did.
+    const undo = { id: 'u', name: 'power', kind: 'undo', of: 'one', patches: [{ path: ['name'], value: 'Stolen' }] }
+    await ask
       .post(`/api/jobs/${id}/edits`)
-      .send({ base: 0, edits: [polluting] })
-      .expect(422)
-    await request(app)
-      .post(`/api/jobs/${id}/edits`)
-      .send({ base: 7, edits: [edit] })
-      .expect(409)
-    await request(app).post(`/api/jobs/${id}/edits`).send({ base: 0, edits: [] }).expect(400)
-    expect((await request(app).get(`/api/jobs/${id}`)).body.revision).toBe(0)
+      .send({ base: 1, edits: [undo] })
+      .expect(200)
+    expect((await ask.get(`/api/jobs/${id}`)).body.document).toEqual(jobOf())
+  })
+
+  it('make one branch of a save whose answer was lost, with what was made since on top', async () => {
+    const id = await make()
+    const send = (base: number, ...edits: Edit[]) => ask.post(`/api/jobs/${id}/edits`).send({ base, edits }).expect(200)
+    await send(0, powerEdit(jobOf(), 'cut', 0.5, 'theirs'))
+    const mine = powerEdit(jobOf(), 'cut', 0.6, 'mine')
+    const first = (await send(0, mine)).body
+    const later = powerEdit(withOperation(jobOf(), 'cut', { power: 0.6 }), 'engrave', 0.3, 'later')
+    const again = (await send(0, mine, later)).body
+    expect([first.status, again.status, again.branch]).toEqual(['branched', 'branched', first.branch])
+    const { body } = await ask.get(`/api/jobs/${first.branch}`)
+    expect(body.edits.map((edit: Edit) => edit.id)).toEqual(['mine', 'later'])
+    expect(body.revision).toBe(again.revision)
+    const branches = (await ask.get('/api/jobs')).body.jobs.filter((one: { branchOf: string }) => one.branchOf === id)
+    expect(branches).toHaveLength(1)
   })
 
   it('lets many pages save at once, each edit once', async () => {
@@ -229,15 +245,12 @@ describe('edits', () => {
           name: 'meant',
           kind: 'edit',
           patches: [{ path: ['meant', `x${i}`], value: 'y' }],
-          inverse: [{ path: ['meant', `x${i}`] }],
         }
-        return request(app)
-          .post(`/api/jobs/${id}/edits`)
-          .send({ base: 0, edits: [edit] })
+        return ask.post(`/api/jobs/${id}/edits`).send({ base: 0, edits: [edit] })
       }),
     )
     expect(answers.map(({ status }) => status)).toEqual(answers.map(() => 200))
-    const { body } = await request(app).get(`/api/jobs/${id}`)
+    const { body } = await ask.get(`/api/jobs/${id}`)
     expect(body.revision).toBe(12)
     expect(Object.keys(body.document.meant)).toHaveLength(12)
   })
@@ -248,13 +261,13 @@ describe('drawings and import rules', () => {
     '<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="30mm" viewBox="0 0 40 30"><script>alert(1)</script><rect width="9" height="9"/></svg>'
 
   it('are kept as they came, and given out as text that no page runs', async () => {
-    const { body } = await request(app)
+    const { body } = await ask
       .post('/api/assets')
       .set('Content-Type', 'application/octet-stream')
       .send(Buffer.from(svg))
       .expect(201)
     expect(body.drawing).toMatchObject({ widthMm: 9, heightMm: 9, shapes: 1 })
-    const back = await request(app)
+    const back = await ask
       .get(`/api/assets/${body.asset}`)
       .expect(200)
       .expect('Content-Type', /text\/plain/)
@@ -263,37 +276,37 @@ describe('drawings and import rules', () => {
   })
 
   it('are those every shop begins with until it keeps its own, which go into its catalogue', async () => {
-    expect((await request(app).get('/api/import-rules').expect(200)).body.rules).toEqual(FIRST_RULES)
+    expect((await ask.get('/api/import-rules').expect(200)).body.rules).toEqual(FIRST_RULES)
     const own = [{ id: 'red', name: 'Red is scored', does: 'score', stroke: '#ff0000' }]
     for (const rules of [undefined, [{ id: 'x', name: 'x', does: 'burn' }], [{ ...own[0], stroke: 'red' }], [own[0], own[0]]])
-      await request(app).put('/api/import-rules').send({ rules }).expect(400)
-    expect((await request(app).get('/api/import-rules')).body.rules).toEqual(FIRST_RULES)
-    await request(app).put('/api/import-rules').send({ rules: own }).expect(200)
-    expect((await request(app).get('/api/import-rules')).body.rules).toEqual(own)
-    expect((await request(app).get('/api/catalogue')).body.importRules).toEqual(own)
+      await ask.put('/api/import-rules').send({ rules }).expect(400)
+    expect((await ask.get('/api/import-rules')).body.rules).toEqual(FIRST_RULES)
+    await ask.put('/api/import-rules').send({ rules: own }).expect(200)
+    expect((await ask.get('/api/import-rules')).body.rules).toEqual(own)
+    expect((await ask.get('/api/catalogue')).body.importRules).toEqual(own)
   })
 })
 
 describe('health and unknown addresses', () => {
   it('answers', async () => {
-    expect((await request(app).get('/api/health').expect(200)).body).toEqual({ status: 'ok', database: 'ok' })
-    expect((await request(app).get('/api/nothing').expect(404)).body.message).toMatch(/nothing at this address/)
-    expect((await request(app).get('/api/assets/../../etc/passwd').expect(404)).body.code).toBe('no-route')
-    await request(app).get('/api/jobs/a%20b').expect(400)
+    expect((await ask.get('/api/health').expect(200)).body).toEqual({ status: 'ok', database: 'ok' })
+    expect((await ask.get('/api/nothing').expect(404)).body.message).toMatch(/nothing at this address/)
+    expect((await ask.get('/api/assets/../../etc/passwd').expect(404)).body.code).toBe('no-route')
+    await ask.get('/api/jobs/a%20b').expect(400)
   })
 })
 
 describe('fonts', () => {
   it('ship, and the shop’s own come in as assets; broken ones are refused', async () => {
-    const { body } = await request(app).get('/api/fonts').expect(200)
+    const { body } = await ask.get('/api/fonts').expect(200)
     expect(body.fonts.length).toBeGreaterThanOrEqual(6)
     const { asset: shipped } = body.fonts[0]
-    const font = (await request(app).get(`/api/assets/${shipped}`).expect(200)).body as Buffer
-    const send = (bytes: Buffer) => request(app).post('/api/assets').set('Content-Type', 'application/octet-stream').send(bytes)
+    const font = (await ask.get(`/api/assets/${shipped}`).expect(200)).body as Buffer
+    const send = (bytes: Buffer) => ask.post('/api/assets').set('Content-Type', 'application/octet-stream').send(bytes)
     await send(font.subarray(0, 4000)).expect(422)
     expect((await send(font).expect(201)).body.font.name).toBeTruthy()
     // One that ships does not become one's own.
-    const again = (await request(app).get('/api/fonts')).body.fonts
+    const again = (await ask.get('/api/fonts')).body.fonts
     expect(again).toEqual(body.fonts)
   })
 })
@@ -301,19 +314,17 @@ describe('fonts', () => {
 describe('the library', () => {
   const licence = { name: 'own work', sell: true, change: true, credit: '' }
   const keep = (words: object) =>
-    request(app)
-      .post('/api/library')
-      .send({ asset, name: 'Tide clock', tags: ['clock'], origin: 'drawn', licence, ...words })
+    ask.post('/api/library').send({ asset, name: 'Tide clock', tags: ['clock'], origin: 'drawn', licence, ...words })
 
   it('keeps artwork with a small picture, finds it by its words, and knows the jobs that use it', async () => {
     const { body } = await keep({}).expect(201)
     expect(body).toMatchObject({ name: 'Tide clock', tags: ['clock'], facts: { widthPx: 400 } })
-    const picture = await request(app).get(`/api/library/${body.id}/picture`).expect(200).expect('Content-Type', 'image/png')
+    const picture = await ask.get(`/api/library/${body.id}/picture`).expect(200).expect('Content-Type', 'image/png')
     expect((picture.body as Buffer).readUInt32BE(16)).toBe(320)
-    const find = async (search: string) => (await request(app).get(`/api/library?search=${search}`)).body.artwork.length
+    const find = async (search: string) => (await ask.get(`/api/library?search=${search}`)).body.artwork.length
     expect([await find('clock'), await find('tide'), await find('100%25')]).toEqual([1, 1, 0])
     const id = await make()
-    const { body: used } = await request(app).get(`/api/library/${body.id}/jobs`).expect(200)
+    const { body: used } = await ask.get(`/api/library/${body.id}/jobs`).expect(200)
     expect(used.jobs.map((job: { id: string }) => job.id)).toContain(id)
     // Kept twice under one name it is one.
     expect((await keep({}).expect(201)).body.id).toBe(body.id)
@@ -322,22 +333,22 @@ describe('the library', () => {
   it('takes other words, puts away and brings back, and refuses what it cannot keep', async () => {
     const { body } = await keep({ name: 'Clock face' }).expect(201)
     const lent = { ...licence, sell: false }
-    await request(app)
+    await ask
       .patch(`/api/library/${body.id}`)
       .send({ tags: ['a', 'b'], licence: lent })
       .expect(200)
-    const all = async () => (await request(app).get('/api/library?search=face')).body.artwork
+    const all = async () => (await ask.get('/api/library?search=face')).body.artwork
     expect(await all()).toMatchObject([{ tags: ['a', 'b'], licence: lent, origin: 'drawn' }])
-    await request(app)
+    await ask
       .patch(`/api/library/${body.id}`)
       .send({ tags: [''] })
       .expect(400)
-    await request(app).delete(`/api/library/${body.id}`).expect(204)
+    await ask.delete(`/api/library/${body.id}`).expect(204)
     expect(await all()).toEqual([])
-    await request(app).post(`/api/library/${body.id}/restore`).expect(204)
+    await ask.post(`/api/library/${body.id}/restore`).expect(204)
     expect(await all()).toHaveLength(1)
     await keep({ name: 'none', asset: 'f'.repeat(64) }).expect(404)
-    const [{ asset: font }] = (await request(app).get('/api/fonts')).body.fonts
+    const [{ asset: font }] = (await ask.get('/api/fonts')).body.fonts
     await keep({ name: 'a font', asset: font }).expect(422)
   })
 })

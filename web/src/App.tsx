@@ -4,9 +4,11 @@ import { lazy, type ReactElement, Suspense, useEffect, useMemo } from 'react'
 import { Provider } from 'react-redux'
 import { createBrowserRouter, Navigate, Outlet, RouterProvider } from 'react-router'
 import { StopAnywhere } from './features/live/StopAnywhere.tsx'
+import { SignIn } from './features/people/SignIn.tsx'
 import { BoardPage } from './routes/BoardPage.tsx'
 import { useSelector, useTheme } from './store/hooks.ts'
 import { listenLive } from './store/live.ts'
+import { askWhoIsIn } from './store/session.ts'
 import { store } from './store/store.ts'
 import { makeTheme } from './theme/theme.ts'
 
@@ -17,17 +19,22 @@ const RunPage = lazy(() => import('./routes/RunPage.tsx'))
 const JournalPage = lazy(() => import('./routes/JournalPage.tsx'))
 const LibraryPage = lazy(() => import('./routes/LibraryPage.tsx'))
 const MachinesPage = lazy(() => import('./routes/MachinesPage.tsx'))
+const PeoplePage = lazy(() => import('./routes/PeoplePage.tsx'))
 const waiting = <LinearProgress aria-label="Loading" />
 
 const later = (page: ReactElement): ReactElement => <Suspense fallback={waiting}>{page}</Suspense>
 
 /** What stands on every screen. */
 function Everywhere() {
-  useEffect(listenLive, [])
+  const isIn = useSelector((state) => !state.session.signsIn || state.session.person !== null)
+  useEffect(() => void askWhoIsIn(), [])
+  // Whoever signs in later begins to listen then.
+  useEffect(() => (isIn ? listenLive() : undefined), [isIn])
   return (
     <>
       <Outlet />
       <StopAnywhere />
+      <SignIn />
     </>
   )
 }
@@ -45,6 +52,7 @@ const router = createBrowserRouter([
       { path: '/journal', element: later(<JournalPage />) },
       { path: '/library', element: later(<LibraryPage />) },
       { path: '/machines', element: later(<MachinesPage />) },
+      { path: '/people', element: later(<PeoplePage />) },
       { path: '*', element: <Navigate to="/jobs" replace /> },
     ],
   },

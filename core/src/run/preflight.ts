@@ -7,6 +7,8 @@ export interface PreflightItem {
   readonly id: string
   readonly title: string
   readonly detail: string
+  /** Routine is ticked together; the focus must have been set or said, and what the check asks is answered one by one. */
+  readonly kind: 'routine' | 'focus' | 'asked'
   /** Something the machine can do for it. */
   readonly action?: 'focus' | 'frame'
 }
@@ -23,34 +25,44 @@ export function preflight(job: JobDocument, findings: readonly Finding[]): Prefl
       id: 'workpiece',
       title: `${material.name} ${mm(workpiece.thicknessMm)} mm lies flat in its place`,
       detail: `corner ${mm(onBed.xMm)} mm from the left, ${mm(onBed.yMm)} mm from the rear`,
+      kind: 'routine',
       action: 'frame',
     },
     ...(material.warnings ?? []).map((warning, i) => ({
       id: `warning-${i}`,
       title: `${material.name}: ${warning}`,
       detail: 'what this material is known for',
+      kind: 'routine' as const,
     })),
     {
       id: 'focus',
       title: `In focus on ${mm(workpiece.thicknessMm)} mm`,
       detail: `${lens.name} lens, ±${mm(lens.depthOfFocusMm)} mm${machine.focusTravelMm > 0 ? '' : ': set it with the gauge'}`,
+      kind: 'focus',
       ...(machine.focusTravelMm > 0 && { action: 'focus' as const }),
     },
     {
       id: 'exhaust',
       title: machine.hasAir && air ? 'Exhaust and air assist are on' : 'The exhaust is on',
       detail: machine.hasAir && air ? 'the program switches the air' : 'no air assist in this job',
+      kind: 'routine',
     },
-    { id: 'rotary', title: 'No rotary is plugged in', detail: 'this job burns a flat piece' },
-    { id: 'cover', title: 'Masking and cover are off', detail: 'where it burns' },
+    { id: 'rotary', title: 'No rotary is plugged in', detail: 'this job burns a flat piece', kind: 'routine' },
+    { id: 'cover', title: 'Masking and cover are off', detail: 'where it burns', kind: 'routine' },
     {
       id: 'people',
       title: 'Eyewear on, extinguisher in reach',
       detail: 'and someone stays until it is cold',
+      kind: 'routine',
     },
   ]
   const asked = findings
     .filter(({ severity, meant }) => severity === 'ask' && !meant)
-    .map((finding) => ({ id: `finding-${finding.id}`, title: finding.message, detail: 'asked by the check of this job' }))
+    .map((finding) => ({
+      id: `finding-${finding.id}`,
+      title: finding.message,
+      detail: 'asked by the check of this job: answer it by itself',
+      kind: 'asked' as const,
+    }))
   return [...items, ...asked]
 }

@@ -1,32 +1,32 @@
-import { applyPatches, checkJob, type Edit, type JobDocument, JobError, type Patch, PatchError, touchSame } from '@neotaxis/core'
-import { nanoid } from 'nanoid'
-import { Op, type Transaction } from 'sequelize'
+import { createHash } from 'node:crypto'
+import { checkJob, type Edit, type JobDocument, type KeptEdit, mergeEdits, type Patch } from '@neotaxis/core'
+import { Op, QueryTypes, type Transaction } from 'sequelize'
 import { Job, Revision } from '../models/index.ts'
 import { Refusal } from '../refusal.ts'
+import { jobColumns } from './job-columns.ts'
 
-/** A revision as pages get it. */
-export interface SavedEdit extends Edit {
-  readonly revision: number
-}
-
-/** What became of edits that were sent. `missed` are edits of others that the sender did not know yet. */
+/**
+ * What became of edits that were sent on revision `base`. `edits` are all that stand after it now, in order: the sender's and those
+ * of others, as they are kept.
+ */
 export type SaveResult =
-  | { readonly status: 'saved' | 'rebased'; readonly revision: number; readonly missed: readonly SavedEdit[] }
-  | { readonly status: 'branched'; readonly branch: string; readonly branchName: string }
+  | { readonly status: 'saved'; readonly base: number; readonly revision: number; readonly edits: readonly KeptEdit[] }
+  | { readonly status: 'branched'; readonly branch: string; readonly branchName: string; readonly revision: number }
+  | { readonly status: 'refused'; readonly edit: string; readonly message: string }
 
-export const savedEdit = (row: Revision): SavedEdit => ({
+export const keptEdit = (row: Revision): KeptEdit => ({
   id: row.editId,
   name: row.name,
   kind: row.kind,
+  ...(row.ofEdit !== null && { of: row.ofEdit }),
   patches: JSON.parse(row.patches) as Patch[],
   inverse: JSON.parse(row.inverse) as Patch[],
   revision: row.revision,
 })
 
 /**
- * Takes edits made on revision `base` of a job.
- * Edits that others made since are kept too: where both touch different things the new ones go on top (rebased), where
- * they touch the same the sender's version becomes a job of its own (branched). An edit sent twice is taken once.
+ * Takes edits made on revision `base` of a job: on top, as a branch, or not at all (`mergeEdits`). An edit that is sent twice is taken
+ * once, and a branch that is sent twice is one. Runs in a thread of the pool for documents.
  */
 export async function saveEdits(jobId: string, base: number, edits: readonly Edit[]): Promise<SaveResult> {
   return Job.sequelize!.transaction(async (transaction) => {
@@ -34,85 +34,107 @@ export async function saveEdits(jobId: string, base: number, edits: readonly Edi
     if (!job) throw new Refusal(404, 'no-job', 'This job is not here any more.')
     if (base > job.revision)
       throw new Refusal(409, 'unknown-revision', 'The server does not know the version that these edits were made on.')
-    const since = (
-      await Revision.findAll({ where: { jobId, revision: { [Op.gt]: base } }, order: ['revision'], transaction })
-    ).map(savedEdit)
-    const known = new Set(
-      (await Revision.findAll({ where: { jobId, editId: edits.map(({ id }) => id) }, attributes: ['editId'], transaction })).map(
-        ({ editId }) => editId,
-      ),
+    const kept = await keptSince(jobId, base, edits, transaction)
+    const document = checkJob(JSON.parse(job.document))
+    const known = new Set(kept.map(({ id }) => id))
+    const earlier = await branchWith(
+      jobId,
+      edits.filter(({ id }) => !known.has(id)),
+      transaction,
     )
-    const fresh = edits.filter(({ id }) => !known.has(id))
-    const sent = new Set(edits.map(({ id }) => id))
-    const missed = since.filter(({ id }) => !sent.has(id))
-    const current = JSON.parse(job.document) as JobDocument
-    const all = (list: readonly Edit[]): Patch[] => list.flatMap(({ patches }) => patches)
-    if (fresh.length === 0) return { status: 'saved', revision: job.revision, missed }
-    const apart = missed.length === 0 || !touchSame(all(missed), all(fresh))
-    const document = apart ? tryApply(current, fresh, missed.length > 0) : undefined
-    if (!document) return branch(job, base, since, edits, transaction)
-    await addRevisions(jobId, job.revision, fresh, transaction)
-    await job.update(
-      { document: JSON.stringify(document), name: document.name, revision: job.revision + fresh.length },
-      { transaction },
-    )
-    return { status: missed.length > 0 ? 'rebased' : 'saved', revision: job.revision, missed }
+    if (earlier) return extend(earlier, edits, transaction)
+    const merged = mergeEdits({ document, revision: job.revision, edits: kept }, base, edits)
+    if (merged.status === 'refused') return merged
+    if (merged.status === 'branched') return branch(job, base, merged, transaction)
+    const { made, document: after } = merged
+    if (made.length > 0) {
+      await addRevisions(jobId, made, transaction)
+      await job.update({ ...jobColumns(after), revision: job.revision + made.length }, { transaction })
+    }
+    const all = [...kept.filter(({ revision }) => revision > base), ...made]
+    return { status: 'saved', base, revision: job.revision, edits: all }
   })
 }
 
-/** The document after the edits; where `mayFail`, undefined instead of a refusal when it would not hold together. */
-function tryApply(document: JobDocument, edits: readonly Edit[], mayFail: boolean): JobDocument | undefined {
-  try {
-    return checkJob(
-      applyPatches(
-        document,
-        edits.flatMap(({ patches }) => patches),
-      ),
-    )
-  } catch (cause) {
-    if (!(cause instanceof JobError || cause instanceof PatchError)) throw cause
-    if (mayFail) return undefined
-    throw new Refusal(422, 'bad-edit', cause.message)
-  }
+/** Edits of a job after a revision, and from the oldest one on that an undo among those sent names. */
+async function keptSince(
+  jobId: string,
+  base: number,
+  edits: readonly Edit[],
+  transaction: Transaction,
+): Promise<readonly KeptEdit[]> {
+  const named = edits.flatMap(({ of }) => (of === undefined ? [] : [of]))
+  const sent = edits.map(({ id }) => id)
+  const oldest = await Revision.min<number | null, Revision>('revision', {
+    where: { jobId, editId: [...named, ...sent] },
+    transaction,
+  })
+  const from = Math.min(base, (oldest ?? base + 1) - 1)
+  const rows = await Revision.findAll({ where: { jobId, revision: { [Op.gt]: from } }, order: ['revision'], transaction })
+  return rows.map(keptEdit)
 }
 
-async function addRevisions(jobId: string, from: number, edits: readonly Edit[], transaction: Transaction): Promise<void> {
+async function addRevisions(jobId: string, edits: readonly KeptEdit[], transaction: Transaction): Promise<void> {
   await Revision.bulkCreate(
-    edits.map((edit, i) => ({
+    edits.map(({ id, name, kind, of, patches, inverse, revision }) => ({
       jobId,
-      revision: from + 1 + i,
-      editId: edit.id,
-      name: edit.name,
-      kind: edit.kind,
-      patches: JSON.stringify(edit.patches),
-      inverse: JSON.stringify(edit.inverse),
+      revision,
+      editId: id,
+      name,
+      kind,
+      ofEdit: of ?? null,
+      patches: JSON.stringify(patches),
+      inverse: JSON.stringify(inverse),
     })),
     { transaction },
   )
 }
 
-/** The sender's version as a job of its own, with the history that led to it. */
+/** A branch that already holds the first of these edits: the answer to the sender was lost. */
+async function branchWith(jobId: string, fresh: readonly Edit[], transaction: Transaction): Promise<Job | undefined> {
+  if (fresh.length === 0) return undefined
+  const rows = await Revision.findAll({ where: { editId: fresh[0].id }, attributes: ['jobId'], transaction })
+  for (const { jobId: id } of rows) {
+    const job = await Job.findOne({ where: { id, branchOf: jobId }, transaction, lock: transaction.LOCK.UPDATE })
+    if (job) return job
+  }
+  return undefined
+}
+
+/** What was made after the branch was sent for the first time goes on top of it. */
+async function extend(job: Job, edits: readonly Edit[], transaction: Transaction): Promise<SaveResult> {
+  const kept = await keptSince(job.id, job.revision, edits, transaction)
+  const document = checkJob(JSON.parse(job.document))
+  const merged = mergeEdits({ document, revision: job.revision, edits: kept }, job.revision, edits)
+  if (merged.status === 'refused') return merged
+  if (merged.made.length > 0) {
+    await addRevisions(job.id, merged.made, transaction)
+    await job.update({ ...jobColumns(merged.document), revision: job.revision + merged.made.length }, { transaction })
+  }
+  return { status: 'branched', branch: job.id, branchName: job.name, revision: job.revision }
+}
+
+/** The sender's version as a job of its own, with the history that led to it. The same edits give the same branch. */
 async function branch(
   job: Job,
   base: number,
-  since: readonly SavedEdit[],
-  edits: readonly Edit[],
+  { document: theirs, made }: { readonly document: JobDocument; readonly made: readonly KeptEdit[] },
   transaction: Transaction,
 ): Promise<SaveResult> {
-  const back = [...since].reverse().flatMap(({ inverse }) => inverse)
-  const atBase = applyPatches(JSON.parse(job.document) as JobDocument, back)
-  const theirs = tryApply(atBase, edits, false)!
-  const branchName = `${theirs.name} (branch)`.slice(0, 200)
-  const document = { ...theirs, name: branchName }
-  const id = nanoid(12)
-  await Job.create(
-    { id, name: branchName, revision: base + edits.length, document: JSON.stringify(document), branchOf: job.id },
-    { transaction },
+  const name = `${theirs.name} (branch)`.slice(0, 200)
+  const document = { ...theirs, name }
+  const id = createHash('sha256')
+    .update(`${job.id} ${made.at(-1)?.id}`)
+    .digest('base64url')
+    .slice(0, 12)
+  const revision = base + made.length
+  await Job.create({ id, ...jobColumns(document), revision, branchOf: job.id }, { transaction })
+  await Job.sequelize!.query(
+    `INSERT INTO revisions (jobId, revision, editId, name, kind, ofEdit, patches, inverse, createdAt)
+     SELECT :id, revision, editId, name, kind, ofEdit, patches, inverse, createdAt FROM revisions
+     WHERE jobId = :from AND revision <= :base`,
+    { replacements: { id, from: job.id, base }, type: QueryTypes.INSERT, transaction },
   )
-  const before = (
-    await Revision.findAll({ where: { jobId: job.id, revision: { [Op.lte]: base } }, order: ['revision'], transaction })
-  ).map(savedEdit)
-  await addRevisions(id, 0, before, transaction)
-  await addRevisions(id, base, edits, transaction)
-  return { status: 'branched', branch: id, branchName }
+  await addRevisions(id, made, transaction)
+  return { status: 'branched', branch: id, branchName: name, revision }
 }

@@ -1,7 +1,19 @@
 import { type framePath, frameProgram } from '@neotaxis/core'
-import { LinkError, MachineLink, type Place, type Program, ProgramRun, type Report, type RunNow } from '@neotaxis/link'
+import {
+  type Dial,
+  halt,
+  LinkError,
+  MachineLink,
+  type Program,
+  ProgramRun,
+  type Report,
+  type RunNow,
+  StoppedError,
+} from '@neotaxis/link'
 import { Refusal } from '../refusal.ts'
-import { type Prepared, partAt, timeAt } from '../runs/prepare.ts'
+import { instructionAt, type Prepared, partAt, timeAt } from '../runs/prepared.ts'
+import type { DeskLive, RunLive } from './desk-live.ts'
+import { type DeskEvent, type DeskState, deskStep, isLinked, isOwned } from './desk-states.ts'
 
 /** How a machine is reached, and its outside where it is simulated. */
 export interface Reach {
@@ -9,105 +21,117 @@ export interface Reach {
   readonly panel?: number
 }
 
-/** A run as pages show it while it goes on. */
-export interface RunLive {
-  readonly id: string
-  readonly jobId: string | null
-  readonly name: string
-  readonly operator: string
-  readonly phase: string
-  readonly reason: string
-  readonly place: Place | null
-  readonly lines: number
-  /** Seconds of the machine's clock, and of the estimate: all of it, and what is done of it. */
-  readonly seconds: number
-  readonly estimateSeconds: number
-  readonly doneSeconds: number
-  readonly operation: string | null
-  readonly only: readonly string[] | null
-  readonly startedAt: number
-}
-
-export type Activity = 'none' | 'run' | 'frame' | 'pulse' | 'jog' | 'home'
-
-/** How a machine stands, for every open page. */
-export interface DeskLive {
-  readonly machine: string
-  readonly link: 'off' | 'connecting' | 'on'
-  readonly trouble: string
-  readonly address: string
-  readonly simulated: boolean
-  /** The first connection was gone through. */
-  readonly checked: boolean
-  readonly report: Report | null
-  readonly silent: boolean
-  readonly activity: Activity
-  readonly holder: string | null
-  readonly run: RunLive | null
-}
-
 /** What the desk tells about a run so that it is written down. */
 export interface RunKeeper {
-  readonly changed: (id: string, now: RunNow) => void
+  readonly changed: (id: string, now: RunNow, instruction: string | null) => void
+}
+
+export type RunFacts = Pick<RunLive, 'id' | 'jobId' | 'name' | 'operator' | 'only' | 'startedAt'>
+
+/** A run that is ready to go on the machine. */
+export interface ReadyRun {
+  readonly facts: RunFacts
+  readonly prepared: Prepared
+  readonly program: Program
+}
+
+/** How a run is begun. */
+export interface RunStart {
+  readonly armed?: boolean
+  /** The machine still has it, held: it is taken up there. */
+  readonly adopt?: boolean
 }
 
 interface Running {
-  readonly facts: Pick<RunLive, 'id' | 'jobId' | 'name' | 'operator' | 'only' | 'startedAt'>
+  readonly facts: RunFacts
   readonly prepared: Prepared
   readonly run: ProgramRun
+}
+
+export interface DeskSetting {
+  readonly machine: string
+  readonly reach: () => Reach
+  readonly keeper: RunKeeper
+  /** Something of what `live` says is new. */
+  readonly tell: () => void
+  /** Told when a connection stands, with what the machine says of itself. */
+  readonly onReach?: (report: Report) => void
+  readonly dial?: Dial
 }
 
 const ASK_MS = 200
 const LOOK_AGAIN_MS = 1500
 /** Beam while framing is at most this share of full power. */
 export const MOST_FRAME_POWER = 0.1
+const ROUND_MS = 400
 
-/** A line under way arrives within this. */
-const STOP_MS = 400
+const DOING: Readonly<Record<DeskState, string>> = {
+  off: 'nothing',
+  connecting: 'nothing',
+  lost: 'nothing',
+  idle: 'nothing',
+  homing: 'homing',
+  jogging: 'moving the head',
+  framing: 'framing',
+  pulsing: 'finding the focus',
+  preparing: 'preparing',
+  starting: 'starting',
+  running: 'running',
+  holding: 'running',
+  looking: 'running',
+  stopping: 'stopping',
+}
+const RUNS: readonly DeskState[] = ['preparing', 'starting', 'running', 'holding', 'looking']
 
-/** One machine: its connection, and whatever is done with it. One thing at a time; stopping is open to everybody. */
+/**
+ * One machine: its connection, and whatever is done with it. `desk-states.ts` says what can follow on what; nothing is sent to the
+ * machine that the table does not allow, and stopping is open to everybody, always.
+ */
 export class Desk {
   readonly machine: string
   checked = false
-  private readonly reach: () => Reach
-  private readonly keeper: RunKeeper
-  private readonly tell: () => void
+  private readonly setting: DeskSetting
+  private state: DeskState = 'off'
   private link: MachineLink | undefined
-  private state: 'off' | 'connecting' | 'on' = 'off'
   private trouble = ''
   private report: Report | null = null
   private silent = false
-  private activity: Activity = 'none'
   private holder: string | null = null
   private running: Running | undefined
+  /** What is prepared or started now; a stop takes it away. */
+  private starting: { readonly name: string; readonly abort: AbortController } | undefined
   private looping = false
+  /** What goes round and round at the moment. */
+  private round: Promise<void> = Promise.resolve()
   private timer: ReturnType<typeof setInterval> | undefined
+  /** Connections are wanted until somebody says otherwise; each wish has its number. */
   private wanted = false
+  private wish = 0
+  private connecting: Promise<void> | undefined
+  /** It was stopped while nobody could tell it: so it is as soon as it is there again. */
+  private stopOwed = false
   private ended = false
-  /** Told when a connection stands, with what the machine says of itself. */
-  onReach: (report: Report) => void = () => {}
 
-  constructor(machine: string, reach: () => Reach, keeper: RunKeeper, tell: () => void) {
-    this.machine = machine
-    this.reach = reach
-    this.keeper = keeper
-    this.tell = tell
+  constructor(setting: DeskSetting) {
+    this.setting = setting
+    this.machine = setting.machine
   }
 
   live(): DeskLive {
-    const { address, panel } = this.reach()
+    const { address, panel } = this.setting.reach()
     return {
       machine: this.machine,
-      link: this.state,
+      state: this.state,
       trouble: this.trouble,
       address,
       simulated: panel !== undefined,
       checked: this.checked,
       report: this.report,
       silent: this.silent,
-      activity: this.activity,
+      noisy: this.link?.noisy ?? false,
       holder: this.holder,
       run: this.runLive(),
+      server: null,
     }
   }
 
@@ -120,6 +144,7 @@ export class Desk {
       ...facts,
       phase,
       reason,
+      instruction: phase === 'paused' ? instructionAt(prepared, lines) : null,
       place,
       lines: prepared.lines,
       seconds,
@@ -129,245 +154,310 @@ export class Desk {
     }
   }
 
+  /** Whether an event can happen now; if so, it has. */
+  private step(event: DeskEvent): boolean {
+    const next = deskStep(this.state, event)
+    if (next === undefined) return false
+    this.state = next
+    if (!isOwned(next)) this.holder = null
+    this.setting.tell()
+    return true
+  }
+
+  /** Takes the machine for somebody. @throws Refusal that names who is there, and what they do */
+  private take(event: DeskEvent, operator: string): MachineLink {
+    const mayJoin = event === 'jog' && this.state === 'jogging' && this.holder === operator
+    if (isOwned(this.state) && !mayJoin) throw this.busy(operator)
+    if (!this.link || deskStep(this.state, event) === undefined)
+      throw new Refusal(409, 'not-connected', 'The machine is not connected.')
+    this.holder = operator
+    this.step(event)
+    return this.link
+  }
+
+  private busy(operator: string): Refusal {
+    const name = this.starting?.name ?? this.running?.facts.name
+    const doing = `${DOING[this.state]}${RUNS.includes(this.state) && name ? ` “${name}”` : ''}`
+    if (this.holder !== operator) return new Refusal(409, 'taken', `${this.holder} is at this machine: ${doing}.`)
+    if (RUNS.includes(this.state)) return new Refusal(409, 'running', 'A run is under way: hold or stop it first.')
+    if (this.state === 'stopping') return new Refusal(409, 'stopping', 'The machine is being stopped: wait until it stands.')
+    return new Refusal(409, 'busy', `The machine is ${doing}: stop that first.`)
+  }
+
   /** Connects and stays connected: a lost connection is looked for. @throws Refusal with the reason */
   async connect(): Promise<void> {
     this.wanted = true
-    if (this.state !== 'off') return
-    const { address } = this.reach()
-    if (address === '') throw new Refusal(409, 'no-address', 'This machine has no address: programs are carried to it as files.')
-    this.state = 'connecting'
+    if (this.connecting) return this.connecting
+    if (deskStep(this.state, 'connect') === undefined) return
+    if (this.setting.reach().address === '')
+      throw new Refusal(409, 'no-address', 'This machine has no address: programs are carried to it as files.')
+    const mine = ++this.wish
     this.trouble = ''
-    this.tell()
+    this.step('connect')
+    this.connecting = this.open(mine).finally(() => {
+      if (this.wish === mine) this.connecting = undefined
+    })
+    return this.connecting
+  }
+
+  private async open(mine: number): Promise<void> {
+    let link: MachineLink | undefined
     try {
-      const link = await MachineLink.open(address)
-      this.adoptLink(link)
+      link = await MachineLink.open(this.setting.reach().address, undefined, this.setting.dial)
       const report = await link.ask()
+      if (this.wish !== mine || this.ended) throw new Refusal(409, 'disconnected', 'It was disconnected meanwhile.')
+      this.adopt(link)
       this.report = report
-      this.onReach(report)
-      this.tell()
+      this.step('reached')
+      if (this.stopOwed) void this.stop()
+      else this.setting.onReach?.(report)
     } catch (cause) {
-      this.link?.close()
-      this.link = undefined
-      this.state = 'off'
-      this.trouble = cause instanceof LinkError ? cause.message : 'The machine cannot be reached.'
-      this.tell()
+      link?.retire()
+      if (this.wish !== mine || this.ended) throw cause instanceof Refusal ? cause : this.unreachable(cause)
+      const refusal = this.unreachable(cause)
+      this.trouble = refusal.message
+      this.step('failed')
       this.again()
-      throw new Refusal(502, 'no-machine', this.trouble)
+      throw refusal
     }
+  }
+
+  private unreachable(cause: unknown): Refusal {
+    return new Refusal(502, 'no-machine', cause instanceof LinkError ? cause.message : 'The machine cannot be reached.')
   }
 
   private again(): void {
     if (!this.wanted || this.ended) return
     setTimeout(() => {
-      if (this.wanted && !this.ended && this.state === 'off') this.connect().catch(() => {})
-    }, LOOK_AGAIN_MS).unref()
+      if (this.wanted && !this.ended && this.state === 'lost') this.connect().catch(() => {})
+    }, LOOK_AGAIN_MS).unref?.()
   }
 
-  private adoptLink(link: MachineLink): void {
+  /** This connection counts from here on; an earlier one can do nothing any more. */
+  private adopt(link: MachineLink): void {
+    if (this.link && this.link !== link) this.link.retire()
     this.link = link
-    this.state = 'on'
     link.onReport = (report) => {
       this.report = report
       this.silent = false
-      this.tell()
+      this.setting.tell()
     }
     link.onLine = () => {}
     link.onGone = () => this.lost('The connection to the machine was lost.')
     clearInterval(this.timer)
     this.timer = setInterval(() => link.send('?'), ASK_MS)
+    if (link.gone) link.onGone()
   }
 
   private lost(why: string): void {
     clearInterval(this.timer)
     this.link = undefined
-    this.state = 'off'
     this.trouble = why
     this.looping = false
-    this.end()
+    this.starting?.abort.abort()
+    this.starting = undefined
+    this.step('gone')
     this.again()
   }
 
+  /** Ends the connection, and does not look for it again. @throws Refusal while something is done: then all stays as it is */
   disconnect(): void {
+    if (isOwned(this.state)) throw new Refusal(409, 'running', `The machine is ${DOING[this.state]}: stop it first.`)
     this.wanted = false
-    if (this.running && !this.isOver()) throw new Refusal(409, 'running', 'A run is under way: stop it first.')
+    this.wish++
+    this.connecting = undefined
     clearInterval(this.timer)
-    if (this.link) {
-      this.link.onGone = () => {}
-      this.link.close()
-    }
+    this.link?.retire()
     this.link = undefined
-    this.state = 'off'
     this.report = null
     this.trouble = ''
-    this.end()
+    this.step('disconnect')
   }
 
-  /** The server stops: the connection goes, and the machine holds by itself. */
+  /** The server stops, or the machine is another server's now: the connection goes, and the machine holds by itself. */
   close(): void {
     this.ended = true
+    this.wish++
     clearInterval(this.timer)
+    this.starting?.abort.abort()
+    this.looping = false
     this.running?.run.letGo()
-    this.link?.close()
-    this.running?.run.link.close()
-  }
-
-  private isOver(): boolean {
-    return !this.running || ['done', 'refused', 'stopped', 'lost'].includes(this.running.run.state.phase)
+    this.running?.run.link.retire()
+    this.link?.retire()
   }
 
   private linked(): MachineLink {
-    if (!this.link) throw new Refusal(409, 'not-connected', 'The machine is not connected.')
+    if (!this.link || !isLinked(this.state)) throw new Refusal(409, 'not-connected', 'The machine is not connected.')
     return this.link
   }
 
-  /** One at a time: somebody else at the machine is named. */
-  private take(operator: string, activity: Activity): void {
-    const busy = this.activity !== 'none' && !(this.activity === 'run' && this.isOver())
-    if (busy && this.holder !== operator) throw new Refusal(409, 'taken', `${this.holder} is at this machine: ${this.doing()}.`)
-    if (busy && this.activity === 'run') throw new Refusal(409, 'running', 'A run is under way: hold or stop it first.')
-    if (busy && (activity === 'run' || this.activity !== activity)) {
-      if (this.activity === 'frame' || this.activity === 'pulse')
-        throw new Refusal(409, 'busy', 'The machine is framing: stop that first.')
-    }
-    this.activity = activity
-    this.holder = operator
-    this.tell()
-  }
+  private hands = 0
 
-  private doing(): string {
-    const name = this.running?.facts.name
-    return {
-      none: 'nothing',
-      run: `running “${name}”`,
-      frame: 'framing',
-      pulse: 'finding the focus',
-      jog: 'moving the head',
-      home: 'homing',
-    }[this.activity]
-  }
-
-  private end(): void {
-    if (this.activity === 'run' && !this.isOver()) return
-    this.activity = 'none'
-    this.holder = null
-    this.tell()
-  }
-
-  private async during<T>(operator: string, activity: Activity, work: (link: MachineLink) => Promise<T>): Promise<T> {
-    const link = this.linked()
-    this.take(operator, activity)
+  private async byHand(event: 'home' | 'jog', operator: string, work: (link: MachineLink) => Promise<void>): Promise<void> {
+    const link = this.take(event, operator)
+    const { state } = this
+    this.hands++
     try {
-      return await work(link)
+      await work(link)
     } catch (cause) {
       if (cause instanceof LinkError) throw new Refusal(409, 'machine', cause.message)
       throw cause
     } finally {
-      this.end()
+      // Several moves by hand may be under way: the last one ends it. A stop ended it already.
+      if (--this.hands === 0 && this.state === state) this.step('done')
     }
   }
 
   home(operator: string): Promise<void> {
-    return this.during(operator, 'home', async (link) => {
+    return this.byHand('home', operator, async (link) => {
       const report = await link.ask()
       if (report.state === 'hold' || report.state === 'pause') {
         link.send('\x18')
         await link.rested()
       }
+      if (this.state !== 'homing') return
       await link.command('home', 60_000)
     })
   }
 
   /** Moves by so much, no farther than the bed. mm, mm/s */
   jog(operator: string, dx: number, dy: number, dz: number, speed: number): Promise<void> {
-    return this.during(operator, 'jog', (link) => link.command(`jog ${dx} ${dy} ${dz} ${speed}`))
+    return this.byHand('jog', operator, (link) => link.command(`jog ${dx} ${dy} ${dz} ${speed}`))
   }
 
   /** Ends moving by hand. */
   jogEnd(): void {
-    if (!this.running || this.isOver()) this.link?.send('^')
+    if (this.state === 'jogging' || this.state === 'idle') this.link?.send('^')
   }
 
   /** Moves to a place on the bed, or to a height of the lens. mm, mm/s */
   go(operator: string, to: { x?: number; y?: number; z?: number }, speed: number): Promise<void> {
-    return this.during(operator, 'jog', async (link) => {
+    return this.byHand('jog', operator, async (link) => {
       const now = await link.rested()
       const by = (target: number | undefined, at: number): number => (target === undefined ? 0 : target - at)
+      if (this.state !== 'jogging') return
       await link.command(`jog ${by(to.x, now.x).toFixed(3)} ${by(to.y, now.y).toFixed(3)} ${by(to.z, now.z).toFixed(3)} ${speed}`)
     })
   }
 
-  /** Goes along ways until told to stop, or once: dark or with a weak beam. */
-  async frame(operator: string, ways: ReturnType<typeof framePath>, speedMmS: number, s: number, loop: boolean): Promise<void> {
-    if (ways.length === 0) throw new Refusal(422, 'nothing', 'The job burns nothing: there is nothing to go around.')
-    await this.repeat(operator, 'frame', frameProgram(ways, speedMmS, s), loop ? Infinity : 1)
+  /**
+   * Goes along ways until told to stop, or once: dark or with a weak beam. The machine is taken before the ways are worked out.
+   * @throws Refusal
+   */
+  async frame(
+    operator: string,
+    ways: (signal: AbortSignal) => Promise<ReturnType<typeof framePath>>,
+    speedMmS: number,
+    s: number,
+    loop: boolean,
+  ): Promise<void> {
+    const link = this.take('frame', operator)
+    const abort = new AbortController()
+    this.starting = { name: '', abort }
+    try {
+      const found = await ways(abort.signal)
+      if (abort.signal.aborted) throw stopped()
+      if (found.length === 0) throw new Refusal(422, 'nothing', 'The job burns nothing: there is nothing to go around.')
+      this.repeat(link, frameProgram(found, speedMmS, s), loop ? Infinity : 1)
+    } catch (cause) {
+      if (!abort.signal.aborted) this.step('done')
+      throw abort.signal.aborted ? stopped() : cause
+    } finally {
+      if (this.starting?.abort === abort) this.starting = undefined
+    }
   }
 
   /** A weak beam for moments, so many times: while the focus is looked for, or to see it come and go. */
-  async pulse(operator: string, s: number, count: number): Promise<void> {
-    await this.repeat(operator, 'pulse', ['G21', `M3S${s}`, 'G1F600', 'G4P0.06', 'M5', 'G4P0.44'], count)
+  pulse(operator: string, s: number, count: number): void {
+    this.repeat(this.take('pulse', operator), ['G21', `M3S${s}`, 'G1F600', 'G4P0.06', 'M5', 'G4P0.44'], count)
   }
 
-  /** What goes round and round at the moment. */
-  private round: Promise<void> = Promise.resolve()
-
-  private async repeat(operator: string, activity: 'frame' | 'pulse', lines: readonly string[], rounds: number): Promise<void> {
-    const link = this.linked()
-    this.take(operator, activity)
+  private repeat(link: MachineLink, lines: readonly string[], rounds: number): void {
+    const { state } = this
     this.looping = true
     const once = async (): Promise<void> => {
-      await link.command(`begin ${activity}`)
+      await link.command(`begin ${state}`)
       for (const line of lines) {
         if (!this.looping) return
         await link.command(line, 60_000)
       }
       // The end of a round: what is planned is driven.
+      if (!this.looping) return
       await link.command('M2', 60_000)
       while (this.looping) {
-        const { state, queue } = await link.ask()
-        if (queue === 0 && state !== 'run') return
+        const { state: now, queue } = await link.ask()
+        if (queue === 0 && now !== 'run') return
         await new Promise((resolve) => setTimeout(resolve, 30))
       }
     }
-    const round = async (): Promise<void> => {
+    const all = async (): Promise<void> => {
       for (let n = 0; n < rounds && this.looping; n++) await once()
     }
-    this.round = round()
+    this.round = all()
       .catch((cause: unknown) => {
-        this.trouble = cause instanceof LinkError ? cause.message : ''
+        if (this.looping) this.trouble = cause instanceof LinkError ? cause.message : 'The machine could not go on.'
       })
-      .finally(() => {
+      .then(() => {
+        if (!this.looping || this.state !== state) return
         this.looping = false
-        this.end()
+        this.step('done')
       })
   }
 
-  /** Starts a run, or takes up one that the machine still has. */
-  async run(
-    facts: Running['facts'],
-    prepared: Prepared,
-    program: Program,
-    how: { armed?: boolean; adopt?: boolean; from?: Place },
-  ): Promise<void> {
-    const link = this.linked()
-    this.take(facts.operator, 'run')
-    clearInterval(this.timer)
+  /**
+   * Takes the machine, prepares a run, and begins it. Whoever stops it meanwhile ends it: `prepare` is told by the signal, and
+   * nothing is sent after that. @returns its id @throws Refusal
+   */
+  async start(
+    operator: string,
+    name: string,
+    prepare: (signal: AbortSignal) => Promise<ReadyRun>,
+    how: RunStart = {},
+  ): Promise<string> {
+    const link = this.take('prepare', operator)
+    const abort = new AbortController()
+    const { signal } = abort
+    this.starting = { name, abort }
     try {
+      const ready = await prepare(signal)
+      if (signal.aborted || this.link !== link) throw stopped()
+      this.running = undefined
+      this.step('prepared')
+      clearInterval(this.timer)
       if (!how.adopt) await this.clear(link)
+      if (signal.aborted) throw stopped()
+      const { facts, prepared, program } = ready
       const run = await ProgramRun.start(link, program, {
         token: facts.id,
         ...how,
+        signal,
         patienceMs: 24 * 3_600_000,
         onChange: (now) => this.runChanged(facts.id, now),
+        onLink: (found) => {
+          this.link = found
+        },
       })
+      if (signal.aborted) {
+        // Stopped between its first byte and here: the run is ended by the run itself, so that its place is known.
+        run.letGo()
+        throw stopped()
+      }
       this.running = { facts, prepared, run }
+      this.step('begun')
       this.runChanged(facts.id, run.state)
       void run.finished.then(() => this.runEnded(run))
+      return facts.id
     } catch (cause) {
-      this.running = undefined
-      this.adoptLink(link)
-      this.end()
+      // A stop has the machine now, and brings it to rest.
+      if (signal.aborted || cause instanceof StoppedError) throw stopped()
+      if (this.link === link) {
+        this.adopt(link)
+        this.step('done')
+      }
       if (cause instanceof LinkError) throw new Refusal(409, 'machine', cause.message)
       throw cause
+    } finally {
+      if (this.starting?.abort === abort) this.starting = undefined
     }
   }
 
@@ -386,17 +476,25 @@ export class Desk {
   private runChanged(id: string, now: RunNow): void {
     if (now.report) this.report = now.report
     this.silent = now.silent
-    this.state = now.phase === 'away' ? 'off' : 'on'
-    if (this.running) this.keeper.changed(id, now)
-    this.tell()
+    const running = this.running?.facts.id === id ? this.running : undefined
+    if (running) {
+      const event = EVENT_OF[now.phase]
+      if (event) this.step(event)
+      const lines = now.place?.driven ?? 0
+      this.setting.keeper.changed(id, now, now.phase === 'paused' ? instructionAt(running.prepared, lines) : null)
+    }
+    this.setting.tell()
   }
 
   private runEnded(run: ProgramRun): void {
-    if (run.state.phase === 'lost' && run.link.gone) this.lost(run.state.reason)
-    else {
-      this.adoptLink(run.link)
-      this.end()
+    if (this.running?.run !== run || this.ended) return
+    if (run.link.gone) {
+      if (run.state.phase === 'stopped') this.stopOwed = true
+      this.lost(run.state.reason)
+      return
     }
+    this.adopt(run.link)
+    this.step('over')
   }
 
   /** The run on this machine, if it is this one. @throws Refusal */
@@ -405,26 +503,50 @@ export class Desk {
     return this.running.run
   }
 
-  /** Whatever it does, it ends now. */
+  /** Whatever it does, it ends now, whoever says so. @returns when the machine stands, or nobody can tell it any more */
   async stop(): Promise<void> {
     this.looping = false
-    if (this.running && !this.isOver()) {
+    const { state, starting, link } = this
+    starting?.abort.abort()
+    this.starting = undefined
+    if (this.running && ['running', 'holding', 'looking'].includes(state)) {
+      this.step('stop')
       await this.running.run.stop()
       return
     }
-    const { link } = this
-    if (!link) return
-    link.send('!')
-    // A line that was under way when it was stopped may set it off once more: then it is held again.
-    await Promise.race([this.round, new Promise((resolve) => setTimeout(resolve, STOP_MS))])
+    if (state === 'stopping') {
+      link?.send('!')
+      return
+    }
+    if (!this.step('stop')) {
+      // Nobody can tell it now: it is told as soon as it is there.
+      if (state === 'lost' || state === 'connecting') this.stopOwed = true
+      return
+    }
+    // Nothing went to the machine yet.
+    if (state === 'preparing' || !link) return
+    await this.bringToRest(link)
+  }
+
+  private async bringToRest(link: MachineLink): Promise<void> {
+    const say = (trouble: string): void => {
+      this.trouble = trouble
+      this.setting.tell()
+    }
+    this.adopt(link)
     try {
-      link.send('!')
-      await link.rested()
-      link.send('\x18')
+      await halt(link, say)
+      // A line that was under way when it was stopped may set it off once more: then it is halted again.
+      await Promise.race([this.round, new Promise((resolve) => setTimeout(resolve, ROUND_MS))])
+      const { obeyed } = await halt(link, say)
+      this.stopOwed = false
+      this.trouble = obeyed ? '' : this.trouble
+      if (this.link === link) this.step('halted')
     } catch (cause) {
       if (!(cause instanceof LinkError)) throw cause
+      // The connection went: it is looked for, and the machine is told again.
+      this.stopOwed = true
     }
-    this.end()
   }
 
   async settings(): Promise<ReadonlyMap<string, number>> {
@@ -436,15 +558,33 @@ export class Desk {
     }
   }
 
+  /** Whether it is in the middle of something. */
+  get isBusy(): boolean {
+    return isOwned(this.state)
+  }
+
   /** The panel of a simulated machine. @throws Refusal where it is a real one */
   panelPort(): number {
-    const { panel } = this.reach()
+    const { panel } = this.setting.reach()
     if (panel === undefined)
       throw new Refusal(409, 'real', 'This is no simulated machine: its button and lid are at the machine.')
     return panel
   }
 
   get hasPanel(): boolean {
-    return this.reach().panel !== undefined
+    return this.setting.reach().panel !== undefined
   }
 }
+
+const EVENT_OF: Readonly<Partial<Record<RunNow['phase'], DeskEvent>>> = {
+  running: 'resumed',
+  armed: 'resumed',
+  paused: 'held',
+  held: 'held',
+  lid: 'held',
+  homing: 'held',
+  away: 'away',
+  stopping: 'halting',
+}
+
+const stopped = (): Refusal => new Refusal(409, 'stopped', 'It was stopped before it began: nothing was burned.')

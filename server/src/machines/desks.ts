@@ -1,17 +1,22 @@
-import { bringUpMachine, type JobDocument, type Machine, type RunScope } from '@neotaxis/core'
+import { rmSync } from 'node:fs'
+import { bringUpMachine, type Machine, type RunScope } from '@neotaxis/core'
 import { type Report, runOn } from '@neotaxis/link'
 import { nanoid } from 'nanoid'
 import type { Logger } from 'pino'
 import { Op } from 'sequelize'
-import { MachineRow } from '../models/index.ts'
+import { Job, MachineRow } from '../models/index.ts'
 import { MachineCheck, Run } from '../models/runs.ts'
 import { Refusal } from '../refusal.ts'
-import { prepareRun } from '../runs/prepare.ts'
-import { programInFile } from '../runs/program-file.ts'
+import type { PreparedRun } from '../runs/prepare-run.ts'
+import { dropLeftPrograms, dropProgram, keepWithin, programInFile } from '../runs/program-file.ts'
 import { ENDED, RunLog } from '../runs/run-log.ts'
-import { keepRun } from '../runs/run-row.ts'
-import { Desk, type DeskLive, type Reach } from './desk.ts'
-import { atPanel } from './panel-client.ts'
+import { runFolder, type Work } from '../work/work.ts'
+import { Desk, type Reach, type ReadyRun } from './desk.ts'
+import type { DeskLive } from './desk-live.ts'
+import { layIn } from './lay-in.ts'
+import { type Lease, Leases, type Self } from './leases.ts'
+import { samePlace } from './parent-run.ts'
+import { liveOf } from './relay.ts'
 
 /** Simulated machines that were started beside the server, by the id of their profile. */
 export type Simulated = ReadonlyMap<string, Reach>
@@ -30,7 +35,6 @@ export function readSimulated(text: string | undefined): Simulated {
 export interface RunWish {
   readonly jobId: string
   readonly jobRevision: number
-  readonly document: JobDocument
   readonly scope: RunScope
   readonly operator: string
   readonly answers: readonly string[]
@@ -38,7 +42,18 @@ export interface RunWish {
   readonly parentId: string | null
 }
 
-/** All machines of the shop. Their connections belong to this process, and to no other. */
+const BEAT_MS = 2000
+const OTHERS_MS = 400
+/** Programs of runs under way need no more than this, bytes; older ones that nobody uses go first. */
+const PROGRAM_BUDGET = 4e9
+
+export interface DesksSetting {
+  readonly simulated: Simulated
+  readonly log: Logger
+  readonly work: Work
+}
+
+/** All machines of the shop. Those that this server has a lease on are connected here; orders for others are passed on. */
 export class Desks {
   onChange: () => void = () => {}
   readonly runLog: RunLog
@@ -46,58 +61,186 @@ export class Desks {
   private readonly machines = new Map<string, Machine>()
   private readonly simulated: Simulated
   private readonly log: Logger
-  /** Runs that were under way when the server ended, until it is known what became of them. */
+  private readonly work: Work
+  private self: Self | undefined
+  private leases: Leases | undefined
+  /** Machines of other servers, and how they stand as those tell it. */
+  private readonly others = new Map<string, Lease>()
+  private othersLive: readonly DeskLive[] = []
+  private beating: ReturnType<typeof setInterval> | undefined
+  private looking: ReturnType<typeof setInterval> | undefined
+  /** Runs that were under way when a server ended, until it is known what became of them. */
   private readonly found = new Map<string, Run>()
+  private readonly programs = new Map<string, string>()
+  private closed = false
 
-  constructor(simulated: Simulated, log: Logger) {
+  constructor({ simulated, log, work }: DesksSetting) {
     this.simulated = simulated
     this.log = log
-    this.runLog = new RunLog(log, (machine) => this.simulated.get(machine)?.panel)
+    this.work = work
+    this.runLog = new RunLog(log, work, (machine) => this.simulated.get(machine)?.panel)
+    this.runLog.onEnded = (id) => this.dropProgram(id)
   }
 
-  /** Reads the shop's machines, finds runs that an earlier server left, and connects to what is known. */
-  async open(): Promise<void> {
-    const checks = await MachineCheck.findAll()
-    for (const row of await MachineRow.findAll()) this.know(bringUpMachine(JSON.parse(row.document)) as Machine)
-    const left = await Run.findAll({ where: { phase: { [Op.notIn]: ENDED } } })
+  /**
+   * Reads the shop's machines, takes those that nobody has, finds runs that an earlier server left, and connects to what is known.
+   * @param url where other servers on the same database reach this one
+   */
+  async open(url = ''): Promise<void> {
+    dropLeftPrograms(runFolder(process.pid))
+    this.self = { id: nanoid(14), url, secret: nanoid(40) }
+    this.leases = new Leases(MachineRow.sequelize!, this.self)
+    await this.readMachines()
+    for (const id of this.machines.keys()) await this.claim(id)
+    this.beating = setInterval(() => void this.beat().catch((err) => this.log.warn({ err }, 'no heartbeat')), BEAT_MS)
+    this.looking = setInterval(() => void this.lookAtOthers(), OTHERS_MS)
+  }
+
+  /** Whether an order was passed on by a server on the same database. */
+  isRelay(secret: string | undefined): boolean {
+    return secret !== undefined && secret === this.self?.secret
+  }
+
+  private async readMachines(): Promise<void> {
+    const rows = await MachineRow.findAll()
+    for (const { id, version, document } of rows)
+      if (this.machines.get(id)?.version !== version) this.adopt(bringUpMachine(JSON.parse(document)) as Machine)
+    const there = new Set(rows.map(({ id }) => id))
+    for (const id of this.machines.keys()) if (!there.has(id)) this.forget(id)
+  }
+
+  /** Takes a machine where it is free: its desk is opened here, its connection made. */
+  private async claim(id: string): Promise<void> {
+    if (this.desks.has(id) || this.closed || !this.leases) return
+    const lease = await this.leases.take(id)
+    if (lease.serverId !== this.self?.id) {
+      this.others.set(id, lease)
+      return
+    }
+    this.others.delete(id)
+    const desk = new Desk({
+      machine: id,
+      reach: () => this.reach(id),
+      keeper: this.runLog,
+      tell: () => this.onChange(),
+      onReach: (report) => void this.reached(desk, report),
+    })
+    this.desks.set(id, desk)
+    await this.findRun(id)
+    const check = await MachineCheck.findByPk(id)
+    const { address } = this.reach(id)
+    desk.checked = check !== null && (check.address === address || this.simulated.has(id))
+    if (address !== '' && (desk.checked || this.simulated.has(id) || this.found.has(id))) desk.connect().catch(() => {})
+    this.onChange()
+  }
+
+  /** A run that was under way on a machine when the server that had it ended. */
+  private async findRun(machineId: string): Promise<void> {
+    const left = await Run.findAll({ where: { machineId, phase: { [Op.notIn]: ENDED } }, order: ['startedAt'] })
     for (const run of left) {
-      await this.runLog.event(
-        run.id,
-        'away',
-        'The server ended in the middle: the machine brakes and stands dark by itself.',
-        0,
-        run.seconds,
-      )
+      const reason = 'The server ended in the middle: the machine brakes and stands dark by itself.'
+      await this.runLog.event(run.id, 'away', reason, 0, run.seconds)
       await run.update({ phase: 'away', reason: 'The server ended in the middle of this run.' })
-      this.found.set(run.machineId, run)
-    }
-    for (const desk of this.desks.values()) {
-      const check = checks.find(({ machineId }) => machineId === desk.machine)
-      const { address } = this.reach(desk.machine)
-      desk.checked = check !== undefined && (check.address === address || this.simulated.has(desk.machine))
-      if (address !== '' && (desk.checked || this.simulated.has(desk.machine) || this.found.has(desk.machine)))
-        desk.connect().catch(() => {})
+      const earlier = this.found.get(machineId)
+      if (earlier) await this.giveUp(earlier)
+      this.found.set(machineId, run)
     }
   }
 
-  /** A machine is new, or its profile changed. */
-  know(machine: Machine): void {
-    this.machines.set(machine.id, machine)
-    if (this.desks.has(machine.id)) return
-    const desk = new Desk(
-      machine.id,
-      () => this.reach(machine.id),
-      this.runLog,
-      () => this.onChange(),
+  /** Says that this server is there, finds out what it has, and takes what became free. */
+  private async beat(): Promise<void> {
+    if (this.closed || !this.leases) return
+    const mine = await this.leases.beat()
+    await this.readMachines()
+    for (const [id, desk] of this.desks)
+      if (!mine.has(id)) {
+        // It was silent for too long, and another server has the machine now: this one keeps its hands off.
+        this.log.warn({ machine: id }, 'another server has this machine now')
+        desk.close()
+        this.desks.delete(id)
+      }
+    for (const id of this.machines.keys()) if (!this.desks.has(id)) await this.claim(id)
+    keepWithin(runFolder(process.pid), PROGRAM_BUDGET, new Set(this.programs.values()))
+  }
+
+  private async lookAtOthers(): Promise<void> {
+    const servers = new Map([...this.others.values()].map((lease) => [lease.serverId, lease]))
+    if (servers.size === 0 && this.othersLive.length === 0) return
+    const told = await Promise.all(
+      [...servers.values()].map(async (lease) =>
+        (await liveOf(lease))
+          .filter(({ machine }) => this.others.get(machine)?.serverId === lease.serverId)
+          .map((live) => ({ ...live, server: lease.url })),
+      ),
     )
-    desk.onReach = (report) => void this.reached(desk, report)
-    this.desks.set(machine.id, desk)
+    const silent = [...this.others.values()].map((lease) => this.away(lease))
+    const known = told.flat()
+    const all = [...known, ...silent.filter(({ machine }) => !known.some((live) => live.machine === machine))]
+    if (JSON.stringify(all) === JSON.stringify(this.othersLive)) return
+    this.othersLive = all
+    this.onChange()
+  }
+
+  /** How a machine is shown whose server says nothing. */
+  private away({ machineId, url }: Lease): DeskLive {
+    const { address, panel } = this.reach(machineId)
+    return {
+      machine: machineId,
+      state: 'lost',
+      trouble: `The server that has this machine (${url}) does not answer.`,
+      address,
+      simulated: panel !== undefined,
+      checked: false,
+      report: null,
+      silent: false,
+      noisy: false,
+      holder: null,
+      run: null,
+      server: url,
+    }
+  }
+
+  /** Who has a machine, where it is another server. */
+  ownerOf(id: string): Lease | undefined {
+    return this.desks.has(id) ? undefined : this.others.get(id)
+  }
+
+  /** Which machine a run is on, as far as it is known here. */
+  machineOfRun(id: string): string | undefined {
+    return this.all().find(({ run }) => run?.id === id)?.machine
+  }
+
+  private adopt(machine: Machine): void {
+    this.machines.set(machine.id, machine)
+    this.onChange()
+  }
+
+  /**
+   * A machine is new, or its profile changed: it must be checked again before it burns anything, and its connection is made anew.
+   * @throws Refusal while something is done with it
+   */
+  async know(machine: Machine): Promise<void> {
+    const desk = this.desks.get(machine.id)
+    const before = this.machines.get(machine.id)
+    const changed = before !== undefined && profileOf(before) !== profileOf(machine)
+    if (changed && desk?.isBusy)
+      throw new Refusal(409, 'running', 'Something is done with this machine now: change its profile when it stands.')
+    if (changed) await MachineCheck.destroy({ where: { machineId: machine.id } })
+    const wasLinked = desk !== undefined && !['off', 'lost'].includes(desk.live().state)
+    this.adopt(machine)
+    if (changed && desk) {
+      desk.checked = false
+      desk.disconnect()
+      if (wasLinked && this.reach(machine.id).address !== '') desk.connect().catch(() => {})
+    }
+    await this.claim(machine.id)
   }
 
   forget(id: string): void {
     this.desks.get(id)?.close()
-    this.desks.delete(id)
+    if (this.desks.delete(id)) void this.leases?.release(id).catch(() => {})
     this.machines.delete(id)
+    this.others.delete(id)
     this.onChange()
   }
 
@@ -108,7 +251,7 @@ export class Desks {
   }
 
   all(): DeskLive[] {
-    return [...this.desks.values()].map((desk) => desk.live())
+    return [...[...this.desks.values()].map((desk) => desk.live()), ...this.othersLive]
   }
 
   desk(id: string): Desk {
@@ -130,6 +273,22 @@ export class Desks {
     return desk
   }
 
+  /** The first connection was gone through: kept with the address that it counts for. */
+  async check(id: string, operator: string): Promise<void> {
+    const desk = this.desk(id)
+    const settings = JSON.stringify(Object.fromEntries(await desk.settings()))
+    const { address } = desk.live()
+    await MachineCheck.upsert({ machineId: id, address, operator, settings, checkedAt: new Date() })
+    desk.checked = true
+    this.onChange()
+  }
+
+  private async giveUp(run: Run): Promise<void> {
+    const reason = 'The server and the machine both forgot this run: the machine was switched off, or reset. Look at the piece.'
+    await run.update({ phase: 'lost', reason, endedAt: new Date() })
+    await this.runLog.event(run.id, 'lost', reason, 0, run.seconds)
+  }
+
   /** A connection stands: a run that the last server left is taken up, held, or its loss is said. */
   private async reached(desk: Desk, report: Report): Promise<void> {
     const run = this.found.get(desk.machine)
@@ -137,35 +296,36 @@ export class Desks {
     this.found.delete(desk.machine)
     try {
       if (runOn(report) !== run.id) {
-        const reason =
-          'The server and the machine both forgot this run: the machine was switched off, or reset. Look at the piece.'
-        await run.update({ phase: 'lost', reason, endedAt: new Date() })
-        await this.runLog.event(run.id, 'lost', reason, 0, run.seconds)
+        await this.giveUp(run)
         return
       }
-      const document = JSON.parse(run.document) as JobDocument
       const scope = JSON.parse(run.scope) as RunScope
-      const prepared = await prepareRun(run.id, document, scope)
-      const facts = {
-        id: run.id,
-        jobId: run.jobId,
-        name: run.name,
-        operator: run.operator,
-        only: scope.only ?? null,
-        startedAt: run.startedAt.getTime(),
+      const { id, jobId, name, operator, startedAt } = run
+      const facts = { id, jobId, name, operator, only: scope.only ?? null, startedAt: startedAt.getTime() }
+      const prepare = async (signal: AbortSignal): Promise<ReadyRun> => {
+        const { prepared } = await this.work.run('prepareRun', { id, job: null, scope }, { signal })
+        this.programs.set(id, prepared.file)
+        return { facts, prepared, program: programInFile(prepared) }
       }
-      await desk.run(facts, prepared, programInFile(prepared.file), { adopt: true })
+      await desk.start(operator, name, prepare, { adopt: true })
     } catch (cause) {
+      // Stopped while it was taken up: it is over.
+      if (cause instanceof Refusal && cause.code === 'stopped') {
+        await run.update({ phase: 'stopped', reason: 'Stopped by the operator.', endedAt: new Date() })
+        return
+      }
       this.log.error({ err: cause }, 'a run could not be taken up')
+      this.found.set(desk.machine, run)
     }
   }
 
-  /** Starts a run: everything about it is in the database before the first line is sent. */
+  /**
+   * Starts a run: the machine is taken first, then its program is made, and everything about it is in the database before the first
+   * line is sent. A stop at any moment ends it. @returns its id @throws Refusal
+   */
   async start(machineId: string, wish: RunWish): Promise<string> {
     const desk = this.desk(machineId)
-    const { document, scope, operator } = wish
-    if (document.machine.id !== machineId)
-      throw new Refusal(409, 'other-machine', `This job is planned for ${document.machine.name}: plan it for this machine first.`)
+    const { scope, operator, jobId, jobRevision, parentId, answers } = wish
     if (!desk.checked)
       throw new Refusal(
         409,
@@ -173,53 +333,69 @@ export class Desks {
         'This machine was never checked: go through its first connection before it burns anything.',
       )
     const id = nanoid(14)
-    const prepared = await prepareRun(id, document, scope)
-    if (prepared.stops.length > 0) throw new Refusal(409, 'stops', `It cannot run: ${prepared.stops[0]}`)
-    const open = prepared.preflight.filter((item) => !wish.answers.includes(item))
-    if (wish.parentId === null && open.length > 0)
-      throw new Refusal(409, 'not-confirmed', 'Go through the list before the start: some of it is not confirmed.')
-    const startedAt = new Date()
-    const { jobId, jobRevision, parentId, answers } = wish
-    await keepRun(
-      { id, jobId, jobRevision, parentId, document, scope, operator, answers, phase: 'starting', startedAt },
-      prepared,
-    )
+    const prepare = async (signal: AbortSignal): Promise<ReadyRun> => {
+      const ready = await this.work.run('prepareRun', { id, job: { id: jobId, revision: jobRevision }, scope }, { signal })
+      const { prepared, document, name } = ready
+      this.programs.set(id, prepared.file)
+      await this.checkWish(machineId, wish, ready)
+      const startedAt = new Date()
+      const { lines, seconds, operations, bounds } = prepared
+      const written = { id, jobId, jobRevision, parentId, document, scope, operator, answers, phase: 'starting', startedAt }
+      await this.work.run('writeRun', { ...written, prepared: { lines, seconds, operations, bounds } })
+      if (desk.hasPanel && parentId === null) await layIn(desk.panelPort(), ready.laid)
+      const facts = { id, jobId, name, operator, only: scope.only ?? null, startedAt: startedAt.getTime() }
+      return { facts, prepared, program: programInFile(prepared) }
+    }
     try {
-      if (desk.hasPanel && wish.parentId === null) await layIn(desk.panelPort(), document)
-      const facts = {
-        id,
-        jobId: wish.jobId,
-        name: document.name,
-        operator,
-        only: scope.only ?? null,
-        startedAt: startedAt.getTime(),
-      }
-      await desk.run(facts, prepared, programInFile(prepared.file), { armed: wish.armed })
+      const row = await this.nameOf(jobId)
+      await desk.start(operator, row, prepare, { armed: wish.armed })
     } catch (cause) {
-      await Run.destroy({ where: { id } })
+      await Run.destroy({ where: { id, phase: 'starting' } })
+      this.dropProgram(id)
       throw cause
     }
     return id
   }
 
+  private async nameOf(jobId: string): Promise<string> {
+    const row = await Job.findByPk(jobId, { attributes: ['name'] })
+    if (!row) throw new Refusal(404, 'no-job', 'This job is not here any more.')
+    return row.name
+  }
+
+  /** What must hold before anything burns. @throws Refusal */
+  private async checkWish(machineId: string, wish: RunWish, { prepared, ...ready }: PreparedRun): Promise<void> {
+    if (ready.machineId !== machineId)
+      throw new Refusal(409, 'other-machine', `This job is planned for ${ready.machineName}: plan it for this machine first.`)
+    if (prepared.stops.length > 0) throw new Refusal(409, 'stops', `It cannot run: ${prepared.stops[0]}`)
+    if (wish.parentId !== null) {
+      await samePlace(wish.parentId, machineId, wish.jobId, ready.laid)
+      return
+    }
+    if (prepared.preflight.some((item) => !wish.answers.includes(item)))
+      throw new Refusal(409, 'not-confirmed', 'Go through the list before the start: some of it is not confirmed.')
+  }
+
+  private dropProgram(id: string): void {
+    const file = this.programs.get(id)
+    this.programs.delete(id)
+    if (file) dropProgram(file)
+  }
+
   /** The server stops: machines hold by themselves, runs are found again by the next one. */
   async close(): Promise<void> {
+    this.closed = true
+    clearInterval(this.beating)
+    clearInterval(this.looking)
     for (const desk of this.desks.values()) desk.close()
     await this.runLog.settled()
+    await this.leases?.release().catch(() => {})
+    rmSync(runFolder(process.pid), { recursive: true, force: true })
   }
 }
 
-/** The hand that lays a fresh workpiece into a simulated machine. */
-async function layIn(panel: number, { material, workpiece, onBed, machine }: JobDocument): Promise<void> {
-  const y0 = machine.zero === 'front-left' ? machine.bed.heightMm - onBed.yMm - workpiece.heightMm : onBed.yMm
-  const laid = {
-    material: material.id.replace(/-\d+$/, ''),
-    thickness: workpiece.thicknessMm,
-    x0: onBed.xMm,
-    y0,
-    x1: onBed.xMm + workpiece.widthMm,
-    y1: y0 + workpiece.heightMm,
-  }
-  // A material that the stand-in does not have stays outside: it burns air then.
-  await atPanel(panel, { do: 'lay', laid }).catch(() => atPanel(panel, { do: 'lift' }))
+/** All of a profile that what burns depends on: not its name. */
+function profileOf(machine: Machine): string {
+  const { name: _name, version: _version, ...profile } = machine
+  return JSON.stringify(profile)
 }

@@ -1,15 +1,26 @@
 import type { Server } from 'node:http'
 import { WebSocketServer } from 'ws'
+import { strangeRequest } from '../access/guard.ts'
+import { identify } from '../access/sign-in.ts'
 import type { Desks } from './desks.ts'
+
+export interface LiveAccess {
+  readonly hosts: ReadonlySet<string>
+  readonly shopKey: string | undefined
+}
 
 /** At most so often is told what is new, ms. */
 const EVERY_MS = 120
 
 /** How all machines stand, to every open page, as it changes: a WebSocket at `/api/live`. */
-export function serveLive(server: Server, desks: Desks): void {
+export function serveLive(server: Server, desks: Desks, { hosts, shopKey }: LiveAccess): void {
   const sockets = new WebSocketServer({ noServer: true, maxPayload: 1024 })
-  server.on('upgrade', (request, socket, head) => {
-    if (request.url !== '/api/live' || !sameOrigin(request.headers.origin, request.headers.host)) {
+  server.on('upgrade', async (request, socket, head) => {
+    socket.on('error', () => {})
+    // Listening is no order, but what is told is for this server's pages only: as if it were one.
+    const strange = request.url !== '/api/live' || strangeRequest(request, hosts, true)
+    const who = strange ? undefined : await identify(request.headers, desks, shopKey).catch(() => undefined)
+    if (!who) {
       socket.destroy()
       return
     }
@@ -38,15 +49,4 @@ export function serveLive(server: Server, desks: Desks): void {
     for (const client of sockets.clients) client.terminate()
     sockets.close()
   })
-}
-
-/** Pages of other sites must not listen. */
-function sameOrigin(origin: string | undefined, host: string | undefined): boolean {
-  if (origin === undefined) return true
-  try {
-    const name = new URL(origin).hostname
-    return new URL(origin).host === host || name === '127.0.0.1' || name === 'localhost'
-  } catch {
-    return false
-  }
 }

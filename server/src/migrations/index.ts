@@ -3,6 +3,8 @@ import * as first from './0001-first.ts'
 import * as runs from './0002-runs.ts'
 import * as settings from './0003-shop-settings.ts'
 import * as fontsAndLibrary from './0004-fonts-and-library.ts'
+import * as briefsAndUndo from './0005-briefs-and-undo.ts'
+import * as leasesAndPeople from './0006-leases-and-people.ts'
 
 export interface Migration {
   readonly name: string
@@ -15,4 +17,6 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0002-runs', up: runs.up },
   { name: '0003-shop-settings', up: settings.up },
   { name: '0004-fonts-and-library', up: fontsAndLibrary.up },
+  { name: '0005-briefs-and-undo', up: briefsAndUndo.up },
+  { name: '0006-leases-and-people', up: leasesAndPeople.up },
 ]

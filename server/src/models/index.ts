@@ -8,6 +8,7 @@ import {
 } from 'sequelize'
 
 import { defineArtworkModels } from './artwork.ts'
+import { definePeopleModels } from './people.ts'
 import { defineRunModels } from './runs.ts'
 
 /** The bytes of an asset stand in chunks, so that no packet grows too large. */
@@ -34,6 +35,8 @@ export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job
   declare name: string
   declare revision: number
   declare document: string
+  /** What lists tell of it, as JSON. */
+  declare brief: string
   declare branchOf: string | null
   declare createdAt: CreationOptional<Date>
   declare updatedAt: CreationOptional<Date>
@@ -47,6 +50,8 @@ export class Revision extends Model<InferAttributes<Revision>, InferCreationAttr
   declare editId: string
   declare name: string
   declare kind: 'edit' | 'undo' | 'redo'
+  /** Of an undo or a redo: the edit that it takes back. */
+  declare ofEdit: string | null
   declare patches: string
   declare inverse: string
   declare createdAt: CreationOptional<Date>
@@ -88,6 +93,7 @@ export class Card extends Model<InferAttributes<Card>, InferCreationAttributes<C
 export function defineModels(sequelize: Sequelize): void {
   defineRunModels(sequelize)
   defineArtworkModels(sequelize)
+  definePeopleModels(sequelize)
   const key = (type: DataTypes.DataType) => ({ type, primaryKey: true })
   const created = { sequelize, updatedAt: false as const }
   const bare = { sequelize, timestamps: false }
@@ -115,6 +121,7 @@ export function defineModels(sequelize: Sequelize): void {
       name: DataTypes.STRING(200),
       revision: DataTypes.INTEGER,
       document: DataTypes.TEXT('long'),
+      brief: DataTypes.TEXT,
       branchOf: DataTypes.STRING(40),
       createdAt: time,
       updatedAt: time,
@@ -129,6 +136,7 @@ export function defineModels(sequelize: Sequelize): void {
       editId: DataTypes.STRING(40),
       name: DataTypes.STRING(200),
       kind: DataTypes.STRING(8),
+      ofEdit: DataTypes.STRING(40),
       patches: DataTypes.TEXT('long'),
       inverse: DataTypes.TEXT('long'),
       createdAt: time,

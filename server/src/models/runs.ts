@@ -15,6 +15,8 @@ export class Run extends Model<InferAttributes<Run>, InferCreationAttributes<Run
   declare reason: string
   /** The job as it was, and what of it was run, as JSON. */
   declare document: string
+  /** What lists tell of it, as JSON. */
+  declare brief: string
   declare scope: string
   /** The list before the start, as it was confirmed. */
   declare answers: string
@@ -83,6 +85,7 @@ export function defineRunModels(sequelize: Sequelize): void {
       phase: DataTypes.STRING(16),
       reason: DataTypes.STRING(500),
       document: text,
+      brief: DataTypes.TEXT,
       scope: text,
       answers: text,
       place: DataTypes.TEXT,

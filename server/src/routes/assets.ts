@@ -1,11 +1,9 @@
-import { assetKind } from '@neotaxis/core'
-import express, { Router } from 'express'
+import { Router } from 'express'
 import Joi from 'joi'
-import { assetBytes, keepAsset } from '../assets/store.ts'
-import { takeInPicture } from '../assets/take-in.ts'
-import { FontRow } from '../models/artwork.ts'
+import { assetKindOf, streamAsset } from '../assets/store.ts'
 import { Asset } from '../models/index.ts'
-import { Refusal } from '../refusal.ts'
+import type { Work } from '../work/work.ts'
+import { fileBody, handedOver } from './bodies.ts'
 import { validated } from './validate.ts'
 
 const sha256 = Joi.string()
@@ -22,27 +20,21 @@ const TYPES = {
 }
 
 /** Pictures and meshes: brought in as any file, kept and given out as canonical PNG under their SHA-256. */
-export function assetRoutes(): Router {
+export function assetRoutes(work: Work): Router {
   const routes = Router()
-  routes.post('/assets', express.raw({ type: () => true, limit: '150mb' }), async (request, response) => {
-    if (!Buffer.isBuffer(request.body)) throw new Refusal(400, 'empty', 'The file is empty.')
-    const intake = await takeInPicture(request.body)
-    await keepAsset(intake)
-    const { font, asset } = intake
-    if (font)
-      await FontRow.findOrCreate({ where: { sha256: asset }, defaults: { sha256: asset, name: font.name, shipped: false } })
-    const { bytes, ...facts } = intake
-    response.status(201).json({ ...facts, bytes: bytes.length })
+  routes.post('/assets', ...fileBody(150), async (request, response) => {
+    const { bytes, transfer } = handedOver(request.body as Buffer)
+    response.status(201).json(await work.run('takeIn', bytes, { transfer }))
   })
   routes.get('/assets/:sha256', async (request, response) => {
     const name = validated(sha256, request.params.sha256)
-    const bytes = await assetBytes(name)
+    const kind = await assetKindOf(name)
     response.set({
-      'Content-Type': TYPES[assetKind(bytes)],
+      'Content-Type': TYPES[kind],
       'Cache-Control': 'public, max-age=31536000, immutable',
       'X-Content-Type-Options': 'nosniff',
     })
-    response.send(Buffer.from(bytes))
+    await streamAsset(name, response)
   })
   routes.head('/assets/:sha256', async (request, response) => {
     response.status((await Asset.count({ where: { sha256: validated(sha256, request.params.sha256) } })) ? 200 : 404).end()

@@ -2,10 +2,11 @@ import { type Drawn, drawnSchema, licenceSchema } from '@neotaxis/core'
 import express, { Router } from 'express'
 import Joi from 'joi'
 import { Op } from 'sequelize'
-import { keepArtwork, type Said, told } from '../library/keep.ts'
+import { type Said, told } from '../library/keep-artwork.ts'
 import { Artwork } from '../models/artwork.ts'
 import { Job } from '../models/index.ts'
 import { Refusal } from '../refusal.ts'
+import type { Work } from '../work/work.ts'
 import { validated } from './validate.ts'
 
 const said = {
@@ -34,7 +35,7 @@ async function found(id: string, paranoid = true): Promise<Artwork> {
 }
 
 /** Artwork that is kept across jobs, with where it came from and what its licence allows. */
-export function libraryRoutes(): Router {
+export function libraryRoutes(work: Work): Router {
   const routes = Router()
   routes.get('/library', async (request, response) => {
     const search = plain(String(request.query.search ?? '').slice(0, 100))
@@ -49,7 +50,7 @@ export function libraryRoutes(): Router {
   })
   routes.post('/library', express.json({ limit: '2mb' }), async (request, response) => {
     const { asset, drawn, ...words } = validated<Said & { asset: string; drawn?: Drawn }>(newSchema, request.body)
-    response.status(201).json(told(await keepArtwork(asset, drawn, words)))
+    response.status(201).json(await work.run('keepArtwork', { asset, drawn, said: words }))
   })
   routes.patch('/library/:id', express.json({ limit: '100kb' }), async (request, response) => {
     const change = validated<Partial<Said>>(changeSchema, request.body)

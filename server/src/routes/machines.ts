@@ -1,22 +1,14 @@
-import {
-  bringUpMachine,
-  checkJob,
-  type FrameShape,
-  type JobDocument,
-  type Machine,
-  machineSchema,
-  settingDifferences,
-} from '@neotaxis/core'
-import express, { Router } from 'express'
+import { bringUpMachine, type FrameShape, type Machine, machineSchema, settingDifferences } from '@neotaxis/core'
+import express, { type RequestHandler, Router } from 'express'
 import Joi from 'joi'
+import { identityOf, operatorOf } from '../access/identity.ts'
 import { MOST_FRAME_POWER } from '../machines/desk.ts'
 import type { Desks } from '../machines/desks.ts'
 import { atPanel } from '../machines/panel-client.ts'
-import { Job, MachineRow } from '../models/index.ts'
-import { MachineCheck } from '../models/runs.ts'
+import { passOn } from '../machines/relay.ts'
+import { MachineRow } from '../models/index.ts'
 import { Refusal } from '../refusal.ts'
-import { frameWays } from '../runs/frame.ts'
-import { operatorOf } from './operator.ts'
+import type { Work } from '../work/work.ts'
 import { validated } from './validate.ts'
 
 const id = Joi.string()
@@ -77,25 +69,24 @@ const panelSchema = Joi.object({
   times: Joi.number().greater(0).max(1000),
 })
 
-/** The job that is run or framed, at the revision that the page shows. */
-export async function jobAt(jobId: string, revision?: number): Promise<JobDocument> {
-  const row = await Job.findByPk(jobId)
-  if (!row) throw new Refusal(404, 'no-job', 'This job is not here any more.')
-  if (revision !== undefined && row.revision !== revision)
-    throw new Refusal(409, 'changed', 'The job has changed meanwhile: look at it again, then start.')
-  return checkJob(JSON.parse(row.document))
-}
-
 /** The shop's machines: their profiles, their connections, and what is done with them by hand. */
-export function machineRoutes(desks: Desks): Router {
+export function machineRoutes(desks: Desks, work: Work): Router {
   const routes = Router()
+
+  /** Orders for a machine that another server has go there. */
+  const owned: RequestHandler<{ id: string }> = async (request, response, next) => {
+    const lease = request.method === 'GET' && request.route?.path === '/machines' ? undefined : desks.ownerOf(request.params.id)
+    if (!lease) return next()
+    await passOn(lease, identityOf(request)?.name ?? '', request as never, response)
+  }
+  routes.use('/machines/:id', json, owned)
 
   routes.get('/machines', async (_request, response) => {
     const rows = await MachineRow.findAll({ order: ['id'] })
     response.json({ machines: rows.map((row) => bringUpMachine(JSON.parse(row.document)) as Machine) })
   })
 
-  routes.put('/machines/:id', json, async (request, response) => {
+  routes.put('/machines/:id', async (request, response) => {
     const key = validated(id, request.params.id)
     const { machine, base } = validated(
       Joi.object<{ machine: Machine; base: number | null }>({
@@ -114,17 +105,16 @@ export function machineRoutes(desks: Desks): Router {
         row ? 'Somebody changed this machine meanwhile: load it again.' : 'This machine is not here any more.',
       )
     const kept = { ...machine, version: (now ?? 0) + 1 }
+    await desks.know(kept)
     await MachineRow.upsert({ id: key, version: kept.version, document: JSON.stringify(kept) })
-    desks.know(kept)
-    desks.onChange()
     response.json({ machine: kept })
   })
 
   routes.delete('/machines/:id', async (request, response) => {
     const key = validated(id, request.params.id)
     if ((await MachineRow.count()) <= 1) throw new Refusal(409, 'last', 'The last machine stays: jobs need one.')
-    const { run, activity } = desks.desk(key).live()
-    if (activity !== 'none' && run) throw new Refusal(409, 'running', 'A run is under way on this machine.')
+    if (desks.desk(key).isBusy)
+      throw new Refusal(409, 'running', 'Something is done with this machine now: wait until it stands.')
     await MachineRow.destroy({ where: { id: key } })
     desks.forget(key)
     response.status(204).end()
@@ -152,19 +142,7 @@ export function machineRoutes(desks: Desks): Router {
 
   /** The first connection was gone through: the beam goes off when it should. */
   routes.post('/machines/:id/check', async (request, response) => {
-    const key = validated(id, request.params.id)
-    const operator = operatorOf(request)
-    const desk = desks.desk(key)
-    const settings = await desk.settings()
-    await MachineCheck.upsert({
-      machineId: key,
-      address: desk.live().address,
-      operator,
-      settings: JSON.stringify(Object.fromEntries(settings)),
-      checkedAt: new Date(),
-    })
-    desk.checked = true
-    desks.onChange()
+    await desks.check(validated(id, request.params.id), operatorOf(request))
     response.status(204).end()
   })
 
@@ -172,7 +150,7 @@ export function machineRoutes(desks: Desks): Router {
     await desks.desk(validated(id, request.params.id)).home(operatorOf(request))
     response.status(204).end()
   })
-  routes.post('/machines/:id/jog', json, async (request, response) => {
+  routes.post('/machines/:id/jog', async (request, response) => {
     const { dx, dy, dz, speedMmS } = validated(
       Joi.object({ dx: mm.required(), dy: mm.required(), dz: mm.required(), speedMmS: speed }),
       request.body,
@@ -184,20 +162,20 @@ export function machineRoutes(desks: Desks): Router {
     desks.desk(validated(id, request.params.id)).jogEnd()
     response.status(204).end()
   })
-  routes.post('/machines/:id/go', json, async (request, response) => {
+  routes.post('/machines/:id/go', async (request, response) => {
     const { x, y, z, speedMmS } = validated(Joi.object({ x: mm, y: mm, z: mm, speedMmS: speed }), request.body)
     await desks.desk(validated(id, request.params.id)).go(operatorOf(request), { x, y, z }, speedMmS)
     response.status(204).end()
   })
-  routes.post('/machines/:id/frame', json, async (request, response) => {
+  routes.post('/machines/:id/frame', async (request, response) => {
     const key = validated(id, request.params.id)
     const { jobId, shape, speedMmS, power, loop, only } = validated(frameSchema, request.body)
-    const ways = await frameWays(await jobAt(jobId), shape, only)
+    const ways = (signal: AbortSignal) => work.run('frameWays', { jobId, shape, only }, { signal })
     const s = Math.round(power * desks.machine(key).fullPowerS)
     await desks.desk(key).frame(operatorOf(request), ways, speedMmS, s, loop)
     response.status(204).end()
   })
-  routes.post('/machines/:id/pulse', json, async (request, response) => {
+  routes.post('/machines/:id/pulse', async (request, response) => {
     const key = validated(id, request.params.id)
     const { power, count } = validated(
       Joi.object({
@@ -206,16 +184,15 @@ export function machineRoutes(desks: Desks): Router {
       }),
       request.body,
     )
-    await desks.desk(key).pulse(operatorOf(request), Math.max(1, Math.round(power * desks.machine(key).fullPowerS)), count)
+    desks.desk(key).pulse(operatorOf(request), Math.max(1, Math.round(power * desks.machine(key).fullPowerS)), count)
     response.status(204).end()
   })
 
-  routes.post('/machines/:id/runs', json, async (request, response) => {
+  routes.post('/machines/:id/runs', async (request, response) => {
     const { jobId, revision, only, changes, armed, answers, parentId } = validated(runSchema, request.body)
     const runId = await desks.start(validated(id, request.params.id), {
       jobId,
       jobRevision: revision,
-      document: await jobAt(jobId, revision),
       scope: { ...(only && { only }), ...(changes && { changes }) },
       operator: operatorOf(request),
       answers,
@@ -225,14 +202,14 @@ export function machineRoutes(desks: Desks): Router {
     response.status(201).json({ id: runId })
   })
 
-  /** One press, from every page, by everybody. */
-  routes.post('/machines/:id/stop', async (request, response) => {
-    await desks.desk(validated(id, request.params.id)).stop()
+  /** One press, from every page, by everybody; answered when it is sent: the machine's own word comes with how it stands. */
+  routes.post('/machines/:id/stop', (request, response) => {
+    void desks.desk(validated(id, request.params.id)).stop()
     response.status(204).end()
   })
 
   /** The outside of a simulated machine. */
-  routes.post('/machines/:id/panel', json, async (request, response) => {
+  routes.post('/machines/:id/panel', async (request, response) => {
     const port = desks.desk(validated(id, request.params.id)).panelPort()
     const asked = validated(panelSchema, request.body)
     try {

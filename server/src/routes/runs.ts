@@ -1,17 +1,18 @@
-import type { JobDocument, RunScope } from '@neotaxis/core'
+import type { RunScope } from '@neotaxis/core'
 import { LinkError } from '@neotaxis/link'
-import express, { Router } from 'express'
+import express, { type RequestHandler, Router } from 'express'
 import Joi from 'joi'
 import { nanoid } from 'nanoid'
 import { Op } from 'sequelize'
+import { identityOf, operatorOf } from '../access/identity.ts'
+import type { JobBrief } from '../jobs/job-columns.ts'
 import type { Desks } from '../machines/desks.ts'
+import { passOn } from '../machines/relay.ts'
 import { Run, RunBurn, RunEvent } from '../models/runs.ts'
 import { Refusal } from '../refusal.ts'
-import { prepareRun } from '../runs/prepare.ts'
+import { dropProgram } from '../runs/program-file.ts'
 import { ENDED } from '../runs/run-log.ts'
-import { keepRun } from '../runs/run-row.ts'
-import { jobAt } from './machines.ts'
-import { operatorOf } from './operator.ts'
+import type { Work } from '../work/work.ts'
 import { validated } from './validate.ts'
 
 const id = Joi.string()
@@ -22,7 +23,7 @@ const json = express.json({ limit: '1mb' })
 /** What was seen on one operation after the run. */
 const look = Joi.object({
   /** Cuts: through, in places, or not. Pictures: as expected, too light, too dark. */
-  answer: Joi.valid('yes', 'partly', 'no', 'light', 'dark').required(),
+  answer: Joi.valid('yes', 'partly', 'no', 'light', 'dark'),
   depthMm: Joi.number().min(0).max(100).allow(null),
   tone: Joi.number().min(0).max(1).allow(null),
   warpMm: Joi.number().min(0).max(100).allow(null),
@@ -35,20 +36,24 @@ const changeSchema = Joi.object({
   photo: Joi.string()
     .pattern(/^[0-9a-f]{64}$/)
     .allow(null),
-  looks: Joi.object().pattern(id.optional(), look).max(500),
-  closing: Joi.array().items(Joi.string().max(60)).max(30),
+  /** By operation, and of each only what is new. What is not named stays as others left it. */
+  looks: Joi.object().pattern(id.optional(), look.min(1)).max(500),
+  /** By item: seen to, or not. */
+  closing: Joi.object().pattern(Joi.string().max(60), Joi.boolean()).max(30),
   seconds: Joi.number().min(0).max(1e7),
 }).min(1)
 
-const HEAVY = ['document', 'answers']
-const INTERRUPTIONS = ['held', 'lid', 'homing', 'away', 'paused']
+/** What lists do not read. */
+const HEAVY = ['document', 'answers', 'operations', 'looks', 'closing', 'bounds', 'place']
+/** A planned pause is none. */
+const INTERRUPTIONS = ['held', 'lid', 'homing', 'away']
 
 /** How often it was interrupted: the same told twice counts once. */
 const interruptionsIn = (events: readonly RunEvent[]): number =>
   events.filter(({ phase }, i) => INTERRUPTIONS.includes(phase) && events[i - 1]?.phase !== phase).length
 
 const summary = (run: Run, interruptions: number) => {
-  const { material, workpiece, machine } = JSON.parse(run.document) as JobDocument
+  const { material, workpiece, machine } = JSON.parse(run.brief) as JobBrief
   return {
     id: run.id,
     jobId: run.jobId,
@@ -59,8 +64,8 @@ const summary = (run: Run, interruptions: number) => {
     phase: run.phase,
     reason: run.reason,
     machineId: run.machineId,
-    machine: machine.name,
-    material: material.name,
+    machine,
+    material,
     workpiece,
     only: (JSON.parse(run.scope) as RunScope).only ?? null,
     lines: run.lines,
@@ -75,6 +80,18 @@ const summary = (run: Run, interruptions: number) => {
   }
 }
 
+type Looks = Readonly<Record<string, object>>
+
+const changedLooks = (looks: Looks, change: Looks): Looks => ({
+  ...looks,
+  ...Object.fromEntries(Object.entries(change).map(([operation, seen]) => [operation, { ...looks[operation], ...seen }])),
+})
+
+const changedClosing = (closing: readonly string[], change: Readonly<Record<string, boolean>>): readonly string[] => [
+  ...closing.filter((item) => change[item] !== false),
+  ...Object.keys(change).filter((item) => change[item] && !closing.includes(item)),
+]
+
 async function runOr404(key: unknown): Promise<Run> {
   const run = await Run.findByPk(validated(id, key))
   if (!run) throw new Refusal(404, 'no-run', 'This run is not in the journal.')
@@ -82,7 +99,7 @@ async function runOr404(key: unknown): Promise<Run> {
 }
 
 /** The journal, and what is done with a run while it goes on. */
-export function runRoutes(desks: Desks): Router {
+export function runRoutes(desks: Desks, work: Work): Router {
   const routes = Router()
 
   routes.get('/runs', async (request, response) => {
@@ -107,7 +124,7 @@ export function runRoutes(desks: Desks): Router {
         ...(query.jobId && { jobId: query.jobId }),
         ...(query.phase && { phase: query.phase === 'open' ? { [Op.notIn]: ENDED } : query.phase }),
       },
-      attributes: { exclude: HEAVY.filter((name) => name !== 'document') },
+      attributes: { exclude: HEAVY },
       order: [['startedAt', 'DESC']],
       limit: 300,
     })
@@ -116,7 +133,9 @@ export function runRoutes(desks: Desks): Router {
       attributes: ['runId', 'number', 'phase'],
       order: ['runId', 'number'],
     })
-    const count = (run: Run): number => interruptionsIn(events.filter(({ runId }) => runId === run.id))
+    const byRun = new Map<string, RunEvent[]>()
+    for (const event of events) byRun.set(event.runId, [...(byRun.get(event.runId) ?? []), event])
+    const count = (run: Run): number => interruptionsIn(byRun.get(run.id) ?? [])
     response.json({ runs: runs.map((run) => summary(run, count(run))) })
   })
 
@@ -124,18 +143,20 @@ export function runRoutes(desks: Desks): Router {
     const run = await runOr404(request.params.id)
     const events = await RunEvent.findAll({ where: { runId: run.id }, order: ['number'] })
     const burn = await RunBurn.findByPk(run.id, { attributes: ['cellMm', 'x', 'y'] })
-    response.json({
+    const told = JSON.stringify({
       ...summary(run, interruptionsIn(events)),
-      document: JSON.parse(run.document),
       scope: JSON.parse(run.scope),
       answers: JSON.parse(run.answers),
-      operations: JSON.parse(run.operations),
       looks: JSON.parse(run.looks),
       closing: JSON.parse(run.closing),
       place: run.place ? JSON.parse(run.place) : null,
       events: events.map(({ number, phase, text, line, seconds, at }) => ({ number, phase, text, line, seconds, at })),
       burn: burn && { cellMm: burn.cellMm, x: burn.x, y: burn.y },
     })
+    // What may be large goes as it is kept: it is JSON already.
+    response
+      .set('Content-Type', 'application/json; charset=utf-8')
+      .send(`${told.slice(0, -1)},"document":${run.document},"operations":${run.operations}}`)
   })
 
   routes.get('/runs/:id/burn.png', async (request, response) => {
@@ -145,17 +166,25 @@ export function runRoutes(desks: Desks): Router {
   })
 
   routes.patch('/runs/:id', json, async (request, response) => {
-    const run = await runOr404(request.params.id)
+    const key = validated(id, request.params.id)
     const { looks, closing, seconds, ...plain } = validated(changeSchema, request.body)
-    if (seconds !== undefined && run.phase !== 'carried')
-      throw new Refusal(409, 'measured', 'The time of this run was measured by the machine: it stays.')
-    await run.update({
-      ...plain,
-      ...(looks && { looks: JSON.stringify(looks) }),
-      ...(closing && { closing: JSON.stringify(closing) }),
-      ...(seconds !== undefined && { seconds }),
+    // Two pages that write at once take turns: each changes only what it names.
+    const run = await Run.sequelize!.transaction(async (transaction) => {
+      const row = await Run.findByPk(key, { attributes: { exclude: ['document'] }, transaction, lock: transaction.LOCK.UPDATE })
+      if (!row) throw new Refusal(404, 'no-run', 'This run is not in the journal.')
+      if (seconds !== undefined && row.phase !== 'carried')
+        throw new Refusal(409, 'measured', 'The time of this run was measured by the machine: it stays.')
+      return row.update(
+        {
+          ...plain,
+          ...(looks && { looks: JSON.stringify(changedLooks(JSON.parse(row.looks), looks)) }),
+          ...(closing && { closing: JSON.stringify(changedClosing(JSON.parse(row.closing), closing)) }),
+          ...(seconds !== undefined && { seconds }),
+        },
+        { transaction },
+      )
     })
-    response.json(summary(run, 0))
+    response.json({ ...summary(run, 0), looks: JSON.parse(run.looks), closing: JSON.parse(run.closing) })
   })
 
   /** A program that was carried to its machine: what came of it is written down by hand. */
@@ -168,26 +197,16 @@ export function runRoutes(desks: Desks): Router {
       }),
       request.body,
     )
-    const document = await jobAt(jobId, revision)
+    const operator = operatorOf(request)
     const scope: RunScope = only ? { only } : {}
     const key = nanoid(14)
-    const prepared = await prepareRun(key, document, scope)
-    const run = await keepRun(
-      {
-        id: key,
-        jobId,
-        jobRevision: revision,
-        parentId: null,
-        document,
-        scope,
-        operator: operatorOf(request),
-        answers: [],
-        phase: 'carried',
-        startedAt: new Date(),
-      },
-      prepared,
-    )
-    response.status(201).json(summary(run, 0))
+    const { prepared, document } = await work.run('prepareRun', { id: key, job: { id: jobId, revision }, scope })
+    dropProgram(prepared.file)
+    const { lines, seconds, operations, bounds } = prepared
+    const startedAt = new Date()
+    const facts = { id: key, jobId, jobRevision: revision, parentId: null, document, scope, operator, answers: [], startedAt }
+    await work.run('writeRun', { ...facts, phase: 'carried', prepared: { lines, seconds, operations, bounds } })
+    response.status(201).json(summary(await runOr404(key), 0))
   })
 
   const during = async (work: () => unknown): Promise<void> => {
@@ -198,6 +217,14 @@ export function runRoutes(desks: Desks): Router {
       throw cause
     }
   }
+  /** Orders for a run on a machine that another server has go there. */
+  const owned: RequestHandler<{ id: string }> = async (request, response, next) => {
+    const machine = desks.machineOfRun(validated(id, request.params.id))
+    const lease = machine === undefined ? undefined : desks.ownerOf(machine)
+    if (!lease) return next()
+    await passOn(lease, identityOf(request)?.name ?? '', request as never, response)
+  }
+  for (const order of ['hold', 'resume', 'stop', 'adjust']) routes.post(`/runs/:id/${order}`, json, owned)
   const runNow = (key: unknown) => {
     const runId = validated(id, key)
     return desks.deskOfRun(runId).runOf(runId)
@@ -212,11 +239,12 @@ export function runRoutes(desks: Desks): Router {
     await during(() => runNow(request.params.id).resume())
     response.status(204).end()
   })
-  routes.post('/runs/:id/stop', async (request, response) => {
-    await during(() => runNow(request.params.id).stop())
+  routes.post('/runs/:id/stop', (request, response) => {
+    const runId = validated(id, request.params.id)
+    void desks.deskOfRun(runId).stop()
     response.status(204).end()
   })
-  routes.post('/runs/:id/adjust', json, async (request, response) => {
+  routes.post('/runs/:id/adjust', async (request, response) => {
     const share = Joi.number().min(0.1).max(2).required()
     const { speed, power } = validated(Joi.object({ speed: share, power: share }), request.body)
     operatorOf(request)

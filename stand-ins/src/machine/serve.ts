@@ -1,8 +1,23 @@
-import { createServer, type Server, type Socket } from 'node:net'
+import { createServer, type Server } from 'node:net'
 import { LineError } from './line.ts'
 import type { Machine } from './machine.ts'
 
-export const FAULTS = ['drop', 'lid', 'reset', 'garbage', 'mangle', 'delay', 'stall', 'power', 'emergency'] as const
+export const FAULTS = [
+  'drop',
+  'lid',
+  'reset',
+  'garbage',
+  'mangle',
+  'delay',
+  'stall',
+  'power',
+  'emergency',
+  // Hears no hold any more; nor the first resets.
+  'deaf',
+  'stubborn',
+  // Claims in its next reports what cannot be.
+  'boast',
+] as const
 
 /** What can be told to go wrong, and after how many lines. */
 export interface Fault {
@@ -16,7 +31,6 @@ export interface Pace {
 }
 
 export interface ServeOptions {
-  readonly port: number
   /** Times real time; Infinity drives as fast as lines come. */
   readonly pace: number | Pace
   readonly faults?: readonly Fault[]
@@ -26,21 +40,60 @@ export interface ServeOptions {
 }
 
 const TICK_MS = 5
+/** Resets that a stubborn machine does not hear, and reports in which a boastful one claims nonsense. */
+const STUBBORN = 3
+const BOASTS = 3
 /** Faster than real time the machine waits this long for lines before it drives a plan that is not full, ms. */
 const PATIENCE_MS = 60
 /** Bytes that are heard wherever they stand, not as part of a line: `?`, `!`, `~`, `^`, Ctrl-X, and 0x80… for shares. */
 const isRealTime = (code: number): boolean =>
   code === 63 || code === 33 || code === 126 || code === 94 || code === 24 || code >= 0x80
 
+/** Whoever is connected to a machine: a socket, or anything that takes text. */
+export interface Client {
+  write(text: string): void
+  /** Cuts the connection: `close` of what `connect` returned is called. */
+  destroy(): void
+}
+
+/** A machine that clients can be connected to, one at a time. */
+export interface Front {
+  /** @returns what the client sends and when it is gone; undefined where somebody else is connected */
+  connect(client: Client): { readonly data: (text: string) => void; readonly close: () => void } | undefined
+  /** The machine is switched off. */
+  end(): void
+}
+
 /**
  * A machine on loopback TCP: lines in, `ok` or `error:N` out, one a line, in order; some bytes act at once, wherever
  * they stand. Lines wait in a receive buffer of limited size; what does not fit is lost, as on a real one, and the
  * machine says `overflow` and stops with an alarm. `docs/machine-protocol.md` tells it all.
  */
-export function serveMachine(machine: Machine, options: ServeOptions): Promise<Server> {
-  const { port, faults = [], stallMs = 2000, delayMs = 300 } = options
+export function serveMachine(machine: Machine, options: ServeOptions & { readonly port: number }): Promise<Server> {
+  const front = attendMachine(machine, options)
+  const server = createServer((socket) => {
+    socket.setNoDelay(true)
+    socket.on('error', () => {})
+    const heard = front.connect({ write: (text) => void socket.write(text, 'latin1'), destroy: () => void socket.destroy() })
+    if (!heard) {
+      socket.end('busy\n')
+      return
+    }
+    socket.on('data', (data) => heard.data(data.toString('latin1')))
+    socket.on('close', heard.close)
+  })
+  server.on('close', () => front.end())
+  return new Promise((resolve, reject) => {
+    server.once('error', reject)
+    server.listen(options.port, '127.0.0.1', () => resolve(server))
+  })
+}
+
+/** The same without a port: whoever holds it connects clients. Time is `performance.now` and timers, so it can be simulated. */
+export function attendMachine(machine: Machine, options: ServeOptions): Front {
+  const { faults = [], stallMs = 2000, delayMs = 300 } = options
   const pace: Pace = typeof options.pace === 'number' ? { times: options.pace } : options.pace
-  let client: Socket | undefined
+  let client: Client | undefined
   let waiting: string[] = []
   let partial = ''
   let waitingBytes = 0
@@ -55,7 +108,7 @@ export function serveMachine(machine: Machine, options: ServeOptions): Promise<S
     if (text === 'ok') mangleNext = false
     const now = performance.now()
     if (now < lateUntil || late.length > 0) late.push({ text: line, at: now + delayMs })
-    else client?.write(line, 'latin1')
+    else client?.write(line)
   }
   machine.onEvent = say
 
@@ -145,10 +198,15 @@ export function serveMachine(machine: Machine, options: ServeOptions): Promise<S
     else if (kind === 'lid') machine.lid(true)
     else if (kind === 'reset') reset()
     else if (kind === 'emergency') machine.emergency(true)
-    else if (kind === 'garbage') client?.write('\u0000\u0007?~~ok?\u0001\n<nonsense|\n', 'latin1')
+    else if (kind === 'garbage') client?.write('\u0000\u0007?~~ok?\u0001\n<nonsense|\n')
     else if (kind === 'mangle') mangleNext = true
     else if (kind === 'delay') lateUntil = now + 5 * delayMs
     else if (kind === 'stall') stalledUntil = now + stallMs
+    else if (kind === 'deaf') deaf = true
+    else if (kind === 'stubborn') {
+      deaf = true
+      ignoredResets = STUBBORN
+    } else if (kind === 'boast') boasts = BOASTS
     else {
       client?.destroy()
       forget()
@@ -162,7 +220,9 @@ export function serveMachine(machine: Machine, options: ServeOptions): Promise<S
   }
 
   const atOnce = (code: number): void => {
-    if (code === 63) say(machine.status())
+    if (code === 63) say(boasts-- > 0 ? boast(machine.status()) : machine.status())
+    else if (code === 24 && ignoredResets-- > 0) return
+    else if (code === 33 && deaf) return
     else if (code === 33) machine.hold()
     else if (code === 94) machine.hold()
     else if (code === 126) machine.resume()
@@ -175,6 +235,9 @@ export function serveMachine(machine: Machine, options: ServeOptions): Promise<S
   }
   let speedShare = 1
   let powerShare = 1
+  let deaf = false
+  let ignoredResets = 0
+  let boasts = 0
 
   const receive = (text: string): void => {
     for (let i = 0; i < text.length; i++) {
@@ -212,7 +275,7 @@ export function serveMachine(machine: Machine, options: ServeOptions): Promise<S
     last = now
     while (late.length > 0 && late[0].at <= now) {
       const { text } = late.shift()!
-      client?.write(text, 'latin1')
+      client?.write(text)
     }
     if (now < stalledUntil) return
     if (unheard !== '') {
@@ -243,34 +306,31 @@ export function serveMachine(machine: Machine, options: ServeOptions): Promise<S
     work()
   }, TICK_MS)
 
-  const server = createServer((socket) => {
-    if (client && !client.destroyed) {
-      socket.end('busy\n')
-      return
-    }
-    client = socket
-    late = []
-    unheard = ''
-    socket.setNoDelay(true)
-    socket.on('data', (data) => {
-      const text = data.toString('latin1')
-      // What came while it stalled is heard first, in the order in which it came.
-      if (performance.now() < stalledUntil || unheard !== '') unheard += text
-      else receive(text)
-    })
-    socket.on('error', () => {})
-    // Nobody is there any more: it brakes and holds its place, dark; lines it had not taken are forgotten.
-    socket.on('close', () => {
-      if (client !== socket) return
-      client = undefined
-      forget()
-      machine.hold()
-    })
-    say('ready')
-  })
-  server.on('close', () => clearInterval(timer))
-  return new Promise((resolve, reject) => {
-    server.once('error', reject)
-    server.listen(port, '127.0.0.1', () => resolve(server))
-  })
+  return {
+    connect(from) {
+      if (client) return undefined
+      client = from
+      late = []
+      unheard = ''
+      say('ready')
+      return {
+        data: (text) => {
+          // What came while it stalled is heard first, in the order in which it came.
+          if (performance.now() < stalledUntil || unheard !== '') unheard += text
+          else receive(text)
+        },
+        // Nobody is there any more: it brakes and holds its place, dark; lines it had not taken are forgotten.
+        close: () => {
+          if (client !== from) return
+          client = undefined
+          forget()
+          machine.hold()
+        },
+      }
+    },
+    end: () => clearInterval(timer),
+  }
 }
+
+/** The same report with counts that no program has. */
+const boast = (status: string): string => status.replace(/line \d+\/\d+/, 'line 0/999999999999999')

@@ -1,4 +1,4 @@
-import type { Edit, ImportRule, JobDocument, Machine, Material, MeshExtent, Workpiece } from '@neotaxis/core'
+import type { Edit, ImportRule, JobDocument, KeptEdit, Machine, Material, MeshExtent, Workpiece } from '@neotaxis/core'
 import { call, json, read } from './call.ts'
 
 export interface JobBrief {
@@ -12,21 +12,18 @@ export interface JobBrief {
   readonly machine: string
 }
 
-export interface SavedEdit extends Edit {
-  readonly revision: number
-}
-
 export interface OpenedJob {
   readonly id: string
   readonly revision: number
   readonly branchOf: string | null
   readonly document: JobDocument
-  readonly edits: readonly SavedEdit[]
+  readonly edits: readonly KeptEdit[]
 }
 
 export type SaveAnswer =
-  | { readonly status: 'saved' | 'rebased'; readonly revision: number; readonly missed: readonly SavedEdit[] }
-  | { readonly status: 'branched'; readonly branch: string; readonly branchName: string }
+  | { readonly status: 'saved'; readonly base: number; readonly revision: number; readonly edits: readonly KeptEdit[] }
+  | { readonly status: 'branched'; readonly branch: string; readonly branchName: string; readonly revision: number }
+  | { readonly status: 'refused'; readonly edit: string; readonly message: string }
 
 export interface AssetFacts {
   readonly asset: string
@@ -63,11 +60,12 @@ export const api = {
   jobs: (search: string) => read<{ jobs: JobBrief[] }>(call(`/jobs?search=${encodeURIComponent(search)}`)),
   job: (id: string) => read<OpenedJob>(call(`/jobs/${id}`)),
   editsSince: (id: string, revision: number) =>
-    read<{ revision: number; edits: SavedEdit[] }>(call(`/jobs/${id}/edits?since=${revision}`)),
+    read<{ revision: number; edits: KeptEdit[] }>(call(`/jobs/${id}/edits?since=${revision}`)),
   saveEdits: (id: string, base: number, edits: readonly Edit[]) =>
     read<SaveAnswer>(call(`/jobs/${id}/edits`, json({ base, edits }))),
   createJob: (job: JobDocument) => read<JobBrief>(call('/jobs', json({ job }))),
-  openFile: (file: Blob) => read<JobBrief>(call('/jobs/file', { method: 'POST', body: file })),
+  openFile: (file: Blob) =>
+    read<JobBrief>(call('/jobs/file', { method: 'POST', headers: { 'Content-Type': 'application/zip' }, body: file })),
   openProgram: (file: File) =>
     read<JobBrief>(
       call(`/jobs/program?name=${encodeURIComponent(file.name.replace(/\.\w+$/, ''))}`, {

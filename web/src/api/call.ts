@@ -11,9 +11,16 @@ export class ServerRefusal extends Error {
 
 /** The server cannot be reached, or cannot work just now. */
 export class ServerAway extends Error {
-  constructor() {
-    super('The server is not answering. It will be tried again.')
+  constructor(message = 'The server is not answering. It will be tried again.') {
+    super(message)
   }
+}
+
+let onSignedOut = (): void => {}
+
+/** Told when the server says that nobody is signed in here any more. */
+export const listenSignedOut = (listener: () => void): void => {
+  onSignedOut = listener
 }
 
 let operator = ''
@@ -28,6 +35,8 @@ export async function call(path: string, init?: RequestInit): Promise<Response> 
   let response: Response
   try {
     const headers = {
+      // Nothing is changed by a request that another site could make: all of them are JSON, or bytes.
+      ...(init?.method && init.method !== 'GET' && { 'Content-Type': 'application/json' }),
       ...(init?.headers as Record<string, string> | undefined),
       ...(operator && { 'X-Operator': encodeURIComponent(operator) }),
     }
@@ -38,7 +47,8 @@ export async function call(path: string, init?: RequestInit): Promise<Response> 
   if (response.ok) return response
   const answer = (await response.json().catch(() => null)) as { code?: string; message?: string } | null
   // A proxy without its server answers without a code of ours.
-  if (response.status >= 502 || !answer?.code) throw new ServerAway()
+  if (response.status >= 502 || !answer?.code) throw new ServerAway(answer?.code === 'disk-full' ? answer.message : undefined)
+  if (response.status === 401 && answer.code === 'signed-out') onSignedOut()
   throw new ServerRefusal(response.status, answer.code, answer.message ?? 'The server refused.')
 }
 

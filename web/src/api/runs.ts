@@ -37,6 +37,8 @@ export interface RunLive {
   readonly operator: string
   readonly phase: string
   readonly reason: string
+  /** At a planned pause: what is to be done. */
+  readonly instruction: string | null
   readonly place: Place | null
   readonly lines: number
   readonly seconds: number
@@ -47,19 +49,39 @@ export interface RunLive {
   readonly startedAt: number
 }
 
+/** What happens at a machine, one thing at a time. */
+export type DeskState =
+  | 'off'
+  | 'connecting'
+  | 'lost'
+  | 'idle'
+  | 'homing'
+  | 'jogging'
+  | 'framing'
+  | 'pulsing'
+  | 'preparing'
+  | 'starting'
+  | 'running'
+  | 'holding'
+  | 'looking'
+  | 'stopping'
+
 /** How a machine stands now. */
 export interface DeskLive {
   readonly machine: string
-  readonly link: 'off' | 'connecting' | 'on'
+  readonly state: DeskState
   readonly trouble: string
   readonly address: string
   readonly simulated: boolean
   readonly checked: boolean
   readonly report: Report | null
   readonly silent: boolean
-  readonly activity: 'none' | 'run' | 'frame' | 'pulse' | 'jog' | 'home'
+  /** It sends what cannot be read. */
+  readonly noisy: boolean
   readonly holder: string | null
   readonly run: RunLive | null
+  /** The address of the server that has it, where it is another one. */
+  readonly server: string | null
 }
 
 export interface RunBrief {

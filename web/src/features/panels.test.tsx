@@ -177,9 +177,9 @@ describe('the state of saving', () => {
     show(<SaveState />)
     const text = (): string => screen.getByTestId('save-state').textContent!
     expect(text()).toBe('saved')
-    act(() => void store.dispatch(acknowledged({ jobId: 'j', ids: [], revision: 1, missed: [], at: Date.now() })))
+    act(() => void store.dispatch(acknowledged({ jobId: 'j', base: 0, revision: 1, edits: [], at: Date.now() })))
     expect(text()).toBe('saved')
-    act(() => void store.dispatch(serverAway()))
+    act(() => void store.dispatch(serverAway(undefined)))
     expect(text()).toBe('server away · 0 changes kept here')
     act(() => void store.dispatch(saveRefused('The job does not hold together.')))
     expect(text()).toBe('not saved')

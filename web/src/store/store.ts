@@ -2,10 +2,11 @@ import { configureStore } from '@reduxjs/toolkit'
 import { sendAs } from '../api/call.ts'
 import { jobReducer } from './job-slice.ts'
 import { liveReducer } from './live-slice.ts'
+import { sessionReducer } from './session-slice.ts'
 import { keepView, viewReducer } from './view-slice.ts'
 
 export const store = configureStore({
-  reducer: { job: jobReducer, live: liveReducer, view: viewReducer },
+  reducer: { job: jobReducer, live: liveReducer, session: sessionReducer, view: viewReducer },
   // Documents are plain data by their schema; checking them at every step of a drag costs more than it finds.
   middleware: (defaults) => defaults({ serializableCheck: false, immutableCheck: false }),
 })

@@ -1,46 +1,75 @@
 import type { Edit } from '@neotaxis/core'
 
-/**
- * Edits on their way to the server, kept in the browser until it has them: a closed tab or a lost connection loses none.
- * Every page has a drawer of its own and holds a lock as long as it lives, so that drawers of dead pages can be told.
- */
-const PREFIX = 'neotaxis.unsent.'
-const page = crypto.randomUUID().slice(0, 8)
-
-if ('locks' in navigator) void navigator.locks.request(`${PREFIX}${page}`, () => new Promise(() => {}))
-
-interface Drawer {
+/** Edits on their way to the server, as they are kept in the browser. */
+export interface Drawer {
+  readonly key: string
   readonly base: number
   readonly edits: readonly Edit[]
 }
 
-const keyOf = (jobId: string, owner = page): string => `${PREFIX}${jobId}.${owner}`
-
-export function keepUnsent(jobId: string, base: number, edits: readonly Edit[]): void {
-  if (edits.length === 0) localStorage.removeItem(keyOf(jobId))
-  else localStorage.setItem(keyOf(jobId), JSON.stringify({ base, edits } satisfies Drawer))
+/** Where edits wait until the server has them: a closed tab or a lost connection loses none. */
+export interface Drawers {
+  /** Keeps what this page has not sent of a job, in place of what was there. @returns whether the browser could */
+  keep(jobId: string, base: number, edits: readonly Edit[]): boolean
+  /** What pages that are gone could not send of a job, and what this one left for it. */
+  left(jobId: string): Promise<readonly Drawer[]>
+  drop(key: string): void
+  /** Keeps it, but not to be sent again: for people to look into. */
+  putAside(key: string): void
 }
 
-/** Takes over what pages that are gone could not send for a job. @returns the drawers, each with the revision it was made on */
-export async function adoptUnsent(jobId: string): Promise<readonly Drawer[]> {
-  const alive = new Set('locks' in navigator ? ((await navigator.locks.query()).held ?? []).map(({ name }) => name) : [])
-  const found: Drawer[] = []
-  for (const key of Object.keys(localStorage)) {
-    if (!key.startsWith(`${PREFIX}${jobId}.`)) continue
-    const owner = key.slice(key.lastIndexOf('.') + 1)
-    if (owner !== page && alive.has(`${PREFIX}${owner}`)) continue
-    const text = localStorage.getItem(key)
-    if (text) found.push(JSON.parse(text) as Drawer)
+const PREFIX = 'neotaxis.unsent.'
+const ASIDE = 'neotaxis.put-aside.'
+
+/**
+ * Drawers in the browser's store. Every page has drawers of its own, and holds a lock as long as it lives: so drawers of dead pages can
+ * be told. @param storage local to the browser, shared by its pages
+ */
+export function browserDrawers(storage: Storage, locks: LockManager | undefined): Drawers {
+  const page = crypto.randomUUID().slice(0, 8)
+  void locks?.request(`${PREFIX}${page}`, () => new Promise(() => {}))
+  const keyOf = (jobId: string): string => `${PREFIX}${jobId}.${page}`
+  return {
+    keep(jobId, base, edits) {
+      try {
+        if (edits.length === 0) storage.removeItem(keyOf(jobId))
+        else storage.setItem(keyOf(jobId), JSON.stringify({ base, edits }))
+        return true
+      } catch {
+        // Full, or not allowed: the page says so, and goes on sending.
+        return false
+      }
+    },
+    async left(jobId) {
+      const alive = new Set(locks ? ((await locks.query()).held ?? []).map(({ name }) => name) : [])
+      const found: Drawer[] = []
+      for (const key of Object.keys(storage)) {
+        if (!key.startsWith(`${PREFIX}${jobId}.`)) continue
+        const owner = key.slice(key.lastIndexOf('.') + 1)
+        if (owner !== page && alive.has(`${PREFIX}${owner}`)) continue
+        const drawer = readDrawer(storage.getItem(key))
+        if (drawer) found.push({ key, ...drawer })
+      }
+      return found
+    },
+    drop: (key) => storage.removeItem(key),
+    putAside(key) {
+      const text = storage.getItem(key)
+      storage.removeItem(key)
+      try {
+        if (text) storage.setItem(`${ASIDE}${key.slice(PREFIX.length)}`, text)
+      } catch {
+        // No room for what cannot be used.
+      }
+    },
   }
-  return found
 }
 
-/** Empties the drawers of pages that are gone; their edits are with the server. */
-export async function dropAdopted(jobId: string): Promise<void> {
-  const alive = new Set('locks' in navigator ? ((await navigator.locks.query()).held ?? []).map(({ name }) => name) : [])
-  for (const key of Object.keys(localStorage)) {
-    if (!key.startsWith(`${PREFIX}${jobId}.`)) continue
-    const owner = key.slice(key.lastIndexOf('.') + 1)
-    if (owner !== page && !alive.has(`${PREFIX}${owner}`)) localStorage.removeItem(key)
+function readDrawer(text: string | null): Omit<Drawer, 'key'> | undefined {
+  try {
+    const { base, edits } = JSON.parse(text ?? '') as Omit<Drawer, 'key'>
+    return typeof base === 'number' && Array.isArray(edits) ? { base, edits } : undefined
+  } catch {
+    return undefined
   }
 }

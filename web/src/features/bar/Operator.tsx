@@ -1,10 +1,29 @@
 import { Box, Button, ButtonBase, Popover, TextField, Tooltip, Typography } from '@mui/material'
 import { useRef, useState } from 'react'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
+import { leave } from '../../store/session.ts'
 import { operatorNamed } from '../../store/view-slice.ts'
 
-/** Who works at this screen: a name, kept in this browser, that stands beside every run. */
+/** Who works at this screen: whoever is signed in, or a name that is kept in this browser. It stands beside every run. */
 export function Operator() {
+  const person = useSelector(({ session }) => (session.signsIn ? session.person : null))
+  return person ? <SignedIn name={person.name} /> : <NamedHere />
+}
+
+function SignedIn({ name }: { readonly name: string }) {
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, whiteSpace: 'nowrap', fontSize: 14 }} data-testid="operator">
+      {name}
+      <Tooltip title="This screen is free for somebody else then; what runs goes on">
+        <Button size="small" color="secondary" onClick={() => void leave()} data-testid="sign-out">
+          Sign out
+        </Button>
+      </Tooltip>
+    </Box>
+  )
+}
+
+function NamedHere() {
   const dispatch = useDispatch()
   const operator = useSelector((state) => state.view.operator)
   const chip = useRef<HTMLButtonElement>(null)

@@ -11,27 +11,33 @@ const ago = (at: number | null, now: number): string => {
 
 /** Whether the server has everything. */
 export function SaveState() {
-  const { save, savedAt, pending, refusal } = useSelector((state) => state.job)
+  const { save, savedAt, pending, refusal, unsafe, forks } = useSelector((state) => state.job)
   const [now, setNow] = useState(Date.now)
   useEffect(() => {
     const timer = setInterval(() => setNow(Date.now()), 5000)
     return () => clearInterval(timer)
   }, [])
-  const text =
-    save === 'saved'
-      ? ago(savedAt, now)
-      : save === 'saving'
-        ? 'saving …'
-        : save === 'away'
-          ? `server away · ${pending.length} ${pending.length === 1 ? 'change' : 'changes'} kept here`
-          : 'not saved'
-  const hint =
-    save === 'away'
-      ? 'Go on working: changes are kept in this browser and sent when the server answers again.'
-      : save === 'refused'
-        ? `${refusal} Undo the last change, or save the job as a file.`
-        : 'Every change is saved as it is made.'
-  const worry = save === 'away' || save === 'refused'
+  const changes = `${pending.length} ${pending.length === 1 ? 'change' : 'changes'}`
+  const unkept = unsafe && pending.length > 0
+  const text = unkept
+    ? `${changes} in this page only`
+    : {
+        saved: ago(savedAt, now),
+        saving: forks ? 'saving as a branch …' : 'saving …',
+        away: `server away · ${changes} kept here`,
+        refused: 'not saved',
+      }[save]
+  const hint = unkept
+    ? 'The browser has no room to keep changes: leave this page open until the server has them.'
+    : {
+        saved: 'Every change is saved as it is made.',
+        saving: forks
+          ? 'Somebody changed the same things: your version becomes a job of its own.'
+          : 'Every change is saved as it is made.',
+        away: `${refusal ?? ''} Go on working: changes are kept in this browser and sent when the server answers again.`.trim(),
+        refused: `${refusal} Undo the last change, or save the job as a file.`,
+      }[save]
+  const worry = save === 'away' || save === 'refused' || unkept
   return (
     <Tooltip title={hint}>
       <Box

@@ -1,5 +1,6 @@
 import { Box } from '@mui/material'
 import { useLocation } from 'react-router'
+import { useSelector } from '../../store/hooks.ts'
 import { TabLink } from './TabLink.tsx'
 
 const SCREENS = [
@@ -12,9 +13,10 @@ const SCREENS = [
 /** The screens of the shop. */
 export function ShopNav() {
   const { pathname } = useLocation()
+  const keeps = useSelector(({ session }) => session.signsIn && session.person?.keeps === true)
   return (
     <Box component="nav" aria-label="Screens of the shop" sx={{ display: 'flex', gap: 0.5, alignSelf: 'stretch' }}>
-      {SCREENS.map(([to, name]) => (
+      {[...SCREENS, ...(keeps ? [['/people', 'People'] as const] : [])].map(([to, name]) => (
         <TabLink key={to} to={to} name={name} here={pathname === to} />
       ))}
     </Box>

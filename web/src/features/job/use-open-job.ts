@@ -5,7 +5,7 @@ import { useNavigate } from 'react-router'
 import { ServerRefusal } from '../../api/call.ts'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { closed } from '../../store/job-slice.ts'
-import { keepSaved, openJob } from '../../store/saver.ts'
+import { keepSaved, openHere } from '../../store/keep-saved.ts'
 import { store } from '../../store/store.ts'
 import { selected } from '../../store/view-slice.ts'
 import { runKey } from '../bar/commands.ts'
@@ -38,11 +38,12 @@ export function useOpenJob(id: string, screen: string): { job: JobDocument | nul
       })
       void navigate(`/jobs/${branch}/${screen}`)
     }
+    const onRefused = (message: string): void => void enqueueSnackbar(message, { variant: 'warning', autoHideDuration: 15_000 })
     setTrouble(null)
     let end: (() => void) | undefined
     held = id
     // From one screen of a job to another it stays open.
-    const open = store.getState().job.id === id ? Promise.resolve() : openJob(id, onBranch)
+    const open = store.getState().job.id === id ? Promise.resolve() : openHere(id, { onBranch, onRefused, isWanted: () => !left })
     open
       .then(() => {
         if (!left) end = keepSaved(onBranch)
@@ -65,6 +66,12 @@ export function useOpenJob(id: string, screen: string): { job: JobDocument | nul
       })
     }
   }, [id, attempt, dispatch, navigate, enqueueSnackbar])
+
+  // One change was not taken: the others are.
+  const notDone = useSelector(({ job: { save, refusal } }) => (save === 'saved' || save === 'saving' ? refusal : null))
+  useEffect(() => {
+    if (notDone) enqueueSnackbar(notDone, { variant: 'warning', autoHideDuration: 12_000 })
+  }, [notDone, enqueueSnackbar])
 
   useEffect(() => {
     window.addEventListener('keydown', runKey)

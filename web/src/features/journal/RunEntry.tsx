@@ -32,7 +32,7 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
   useEffect(load, [load])
   if (error) return <Typography color="error">{error}</Typography>
   if (!run) return null
-  const change = (values: Partial<RunFull>): void => {
+  const change = (values: Partial<Pick<RunFull, 'rating' | 'note' | 'seconds'>>): void => {
     setRun({ ...run, ...values })
     void doing(async () => {
       await runApi.change(id, values)
@@ -49,8 +49,16 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
       onChanged()
     })
   }
-  const look = (op: string, values: Partial<Look>): void =>
-    change({ looks: { ...run.looks, [op]: { ...(run.looks[op] ?? { answer: 'yes' }), ...values } } })
+  // Only what was measured goes to the server: what others saw of the same block stays.
+  const look = (op: string, values: Partial<Look>): void => {
+    const now: Look = { ...(run.looks[op] ?? { answer: 'yes' }), ...values }
+    setRun({ ...run, looks: { ...run.looks, [op]: now } })
+    void doing(async () => {
+      await runApi.change(id, { looks: { [op]: run.looks[op] ? values : now } })
+      load()
+      onChanged()
+    })
+  }
   const ids = run.document.runOrder.filter((op) => run.scope.only?.includes(op) ?? true)
   return (
     <Box

@@ -3,7 +3,7 @@ export const PHASE_NAMES: Readonly<Record<string, string>> = {
   starting: 'starting',
   running: 'running',
   armed: 'armed',
-  paused: 'waits',
+  paused: 'planned pause',
   held: 'held',
   lid: 'lid open',
   homing: 'to be homed',

@@ -5,13 +5,15 @@ import { useLocation } from 'react-router'
 import { machineApi } from '../../api/runs.ts'
 import { useSelector } from '../../store/hooks.ts'
 import { useCatalogue } from '../bar/use-catalogue.ts'
+import { isBusy } from './use-desk.ts'
 
 /** While any machine does something, one press on any screen stops it; Shift Esc does too. */
 export function StopAnywhere() {
   const { pathname } = useLocation()
   const { enqueueSnackbar } = useSnackbar()
-  const busy = useSelector((state) => state.live.machines.filter(({ activity }) => activity !== 'none' && activity !== 'jog'))
-  const machines = useCatalogue()?.machines
+  const machines = useSelector((state) => state.live.machines)
+  const busy = machines.filter((desk) => isBusy(desk) && desk.state !== 'jogging')
+  const profiles = useCatalogue()?.machines
   const stop = (machine: string): void => {
     machineApi
       .stop(machine)
@@ -38,7 +40,7 @@ export function StopAnywhere() {
           data-testid={`stop-${machine}`}
           sx={{ bgcolor: 'shop.hot', color: 'shop.halo', minHeight: 56, px: 3, fontSize: 18, '&:hover': { bgcolor: 'shop.hot' } }}
         >
-          Stop {machines?.find(({ id }) => id === machine)?.name ?? machine}
+          Stop {profiles?.find(({ id }) => id === machine)?.name ?? machine}
           {run && run.phase !== 'done' ? `: ${run.name}` : ''}
         </Button>
       ))}

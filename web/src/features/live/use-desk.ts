@@ -1,17 +1,33 @@
-import type { DeskLive } from '../../api/runs.ts'
+import type { DeskLive, DeskState } from '../../api/runs.ts'
 import { useSelector } from '../../store/hooks.ts'
 
 /** How one machine stands now; undefined while nothing was told. */
 export const useDesk = (machine: string): DeskLive | undefined =>
   useSelector((state) => state.live.machines.find((desk) => desk.machine === machine))
 
+/** Whether its connection stands. */
+export const isLinked = ({ state }: DeskLive): boolean => !['off', 'connecting', 'lost', 'looking'].includes(state)
+
+/** Whether it is in the middle of something that can be stopped. */
+export const isBusy = ({ state }: DeskLive): boolean => !['off', 'connecting', 'lost', 'idle'].includes(state)
+
+const STATE_SAYS: Readonly<Partial<Record<DeskState, { readonly text: string; readonly hot: boolean }>>> = {
+  connecting: { text: 'connecting', hot: false },
+  looking: { text: 'lost, looking for it', hot: true },
+  framing: { text: 'framing', hot: true },
+  pulsing: { text: 'pulses', hot: true },
+  preparing: { text: 'preparing', hot: false },
+  starting: { text: 'starting', hot: true },
+  stopping: { text: 'stopping', hot: true },
+}
+
 /** What a machine does, in a word or two; hot where the beam may be on. */
 export function deskSays(desk: DeskLive | undefined): { readonly text: string; readonly hot: boolean } {
-  if (!desk || desk.link === 'off') return { text: desk?.address === '' ? 'no connection' : 'not connected', hot: false }
-  if (desk.link === 'connecting') return { text: 'connecting', hot: false }
+  if (!desk || desk.state === 'off' || desk.state === 'lost')
+    return { text: desk?.address === '' ? 'no connection' : 'not connected', hot: false }
   if (desk.silent) return { text: 'does not answer', hot: true }
-  if (desk.activity === 'frame') return { text: 'framing', hot: true }
-  if (desk.activity === 'pulse') return { text: 'pulses', hot: true }
+  const says = STATE_SAYS[desk.state]
+  if (says) return says
   const state = desk.report?.state
 
   if (state === 'run') return { text: desk.report && desk.report.beam > 0 ? 'beam on' : 'moving', hot: true }

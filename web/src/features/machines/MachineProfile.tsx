@@ -2,6 +2,7 @@ import { Box, Button, MenuItem, TextField, Typography } from '@mui/material'
 import { type Lens, type Machine, NETWORK_BYTES_S } from '@neotaxis/core'
 import { type ReactNode, useState } from 'react'
 import { type DeskLive, machineApi } from '../../api/runs.ts'
+import { isLinked } from '../live/use-desk.ts'
 import { FirstConnection } from '../run/FirstConnection.tsx'
 import { useDoing } from '../run/use-doing.ts'
 import { ValueField } from './ValueField.tsx'
@@ -63,7 +64,7 @@ export function MachineProfile({ machine, desk, onSaved, onDuplicate, onExport, 
           }
         />
         <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', gridColumn: 'span 2' }}>
-          {desk?.link === 'on' ? (
+          {desk && isLinked(desk) ? (
             <Button variant="outlined" onClick={() => void doing(() => machineApi.disconnect(machine.id))}>
               Disconnect
             </Button>
@@ -78,7 +79,7 @@ export function MachineProfile({ machine, desk, onSaved, onDuplicate, onExport, 
           )}
           <Button
             variant={desk?.checked ? 'text' : 'contained'}
-            disabled={desk?.link !== 'on'}
+            disabled={!desk || !isLinked(desk)}
             onClick={() => setChecking(true)}
             sx={{ whiteSpace: 'nowrap' }}
           >

@@ -1,14 +1,15 @@
 import { Box, Button, Typography } from '@mui/material'
 import { type DeskLive, machineApi } from '../../api/runs.ts'
+import { isLinked } from '../live/use-desk.ts'
 import { useDoing } from './use-doing.ts'
 
 /** Whether the machine is there, and what must be done first. */
 export function Connection({ desk, onCheck }: { readonly desk: DeskLive; readonly onCheck: () => void }) {
   const doing = useDoing()
-  if (desk.link !== 'on')
+  if (!isLinked(desk))
     return (
       <Box sx={{ display: 'grid', gap: 1 }}>
-        <Typography variant="h2">{desk.link === 'connecting' ? 'Connecting …' : 'Not connected'}</Typography>
+        <Typography variant="h2">{desk.state === 'connecting' ? 'Connecting …' : 'Not connected'}</Typography>
         {desk.trouble && <Typography>{desk.trouble}</Typography>}
         {desk.address === '' ? (
           <Typography>

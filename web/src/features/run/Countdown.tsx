@@ -2,6 +2,7 @@ import { Box } from '@mui/material'
 import { formatDuration, formatLengthNumber, formatSpeed, type JobDocument } from '@neotaxis/core'
 import type { DeskLive, RunLive } from '../../api/runs.ts'
 import { useSelector } from '../../store/hooks.ts'
+import { isLinked } from '../live/use-desk.ts'
 
 /** What is left, large; how it goes against the estimate; where the head is. */
 export function Countdown({ job, desk, run }: { readonly job: JobDocument; readonly desk: DeskLive; readonly run: RunLive }) {
@@ -19,7 +20,10 @@ export function Countdown({ job, desk, run }: { readonly job: JobDocument; reado
         ['speed', formatSpeed(report.speedMmS, speedUnit)],
         ['air', report.air ? 'on' : 'off'],
         ['lid', report.lidOpen ? 'open' : 'closed'],
-        ['link', desk.link === 'on' ? (desk.silent ? 'no answer' : 'steady') : 'lost, looking for it'],
+        [
+          'link',
+          isLinked(desk) ? (desk.silent ? 'no answer' : desk.noisy ? 'sends nonsense' : 'steady') : 'lost, looking for it',
+        ],
       ]
     : []
   const line = run.place ? run.place.driven : 0

@@ -2,6 +2,7 @@ import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typogra
 import { type Machine, type SettingDifference, withSettings } from '@neotaxis/core'
 import { useEffect, useState } from 'react'
 import { type DeskLive, machineApi } from '../../api/runs.ts'
+import { isLinked } from '../live/use-desk.ts'
 import { useDoing } from './use-doing.ts'
 
 interface Props {
@@ -26,7 +27,7 @@ export function FirstConnection({ machine, desk, open, onClose, onProfile }: Pro
     void doing(async () => setTold(await machineApi.settings(machine.id)))
   }, [open, machine.id, doing])
   const number = (value: number): string => String(Number(value.toFixed(4)))
-  const pulsing = desk.activity === 'pulse'
+  const pulsing = desk.state === 'pulsing'
   const answer = (question: string, detail: string, yes: [string, () => void], no: [string, () => void]) => (
     <>
       <DialogContent>
@@ -112,7 +113,7 @@ export function FirstConnection({ machine, desk, open, onClose, onProfile }: Pro
             )}
             <Button
               variant="contained"
-              disabled={!told || desk.link !== 'on'}
+              disabled={!told || !isLinked(desk)}
               onClick={() => setStep('dark')}
               data-testid="check-next"
             >

@@ -25,8 +25,7 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
   const [step, setStep] = useState<(typeof STEPS)[number]>('10')
   const { machine } = job
   const { report } = desk
-  const can =
-    desk.link === 'on' && report !== null && (report.state === 'idle' || desk.activity === 'jog' || report.state === 'run')
+  const can = report !== null && ((desk.state === 'idle' && report.state === 'idle') || desk.state === 'jogging')
   const rear = machine.zero === 'front-left' ? 1 : -1
   const by = (dx: number, dy: number, dz = 0, distance = step === 'hold' ? FAR_MM : Number(step)): void =>
     void doing(() =>
@@ -101,7 +100,7 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
               <IconButton
                 aria-label="Home"
                 data-testid="home"
-                disabled={desk.link !== 'on' || desk.activity === 'run'}
+                disabled={desk.state !== 'idle'}
                 onClick={() => void doing(() => machineApi.home(machine.id))}
                 sx={{ border: 1, borderColor: 'divider', borderRadius: 2, width: 52, height: 46, color: 'text.primary' }}
               >

@@ -163,10 +163,8 @@ function TakeOver({ job, id, change }: { readonly job: JobDocument; readonly id:
     edit('take over what worked', (base) => withOperation(base, id, settings))
     if (!alsoRecipe || !recipe) return
     void doing(async () => {
-      const proof =
-        recipe.proof.kind === 'proven'
-          ? { kind: 'proven' as const, times: recipe.proof.times + 1 }
-          : { kind: 'proven' as const, times: 1 }
+      // Earlier runs proved other settings: these worked once.
+      const proof = { kind: 'proven' as const, times: 1 }
       await runApi.saveRecipe({ ...recipe, ...settings, proof })
       enqueueSnackbar(`The recipe “${recipe.name}” has what worked.`)
     })

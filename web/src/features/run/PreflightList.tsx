@@ -14,14 +14,15 @@ interface Props {
 /** What must be seen to before this start. */
 export function PreflightList({ items, answers, stops, onAnswer, onAll, onFocus }: Props) {
   const done = items.filter(({ id }) => answers.has(id)).length
+  const routine = items.filter(({ kind }) => kind === 'routine')
   return (
     <Box component="section" aria-label="Before this start">
       <Box sx={{ display: 'flex', alignItems: 'center', mb: 0.5 }}>
         <Typography variant="h3" sx={{ flex: 1 }} data-testid="preflight-count">
           Before this start, {done} of {items.length}
         </Typography>
-        <Button size="small" onClick={onAll} disabled={done === items.length} data-testid="preflight-all">
-          All seen to
+        <Button size="small" onClick={onAll} disabled={routine.every(({ id }) => answers.has(id))} data-testid="preflight-all">
+          Routine seen to
         </Button>
       </Box>
       {stops.map((stop) => (
@@ -29,10 +30,19 @@ export function PreflightList({ items, answers, stops, onAnswer, onAll, onFocus 
           <b>Cannot run:</b> {stop}
         </Box>
       ))}
-      {items.map(({ id, title, detail, action }) => {
+      {items.map(({ id, title, detail, action, kind }) => {
         const yes = answers.has(id)
         return (
-          <Box key={id} sx={{ display: 'flex', borderBottom: 1, borderColor: 'divider', alignItems: 'stretch' }}>
+          <Box
+            key={id}
+            sx={{
+              display: 'flex',
+              borderBottom: 1,
+              borderColor: 'divider',
+              alignItems: 'stretch',
+              ...(kind === 'asked' && !yes && { borderLeft: 4, borderLeftColor: 'shop.ask', pl: 1 }),
+            }}
+          >
             <ButtonBase
               role="checkbox"
               aria-checked={yes}

@@ -1,4 +1,4 @@
-import { Box, Button, Typography } from '@mui/material'
+import { Box, Button } from '@mui/material'
 import { formatDuration, type JobDocument, jobForRun, preflight, type RunChange } from '@neotaxis/core'
 import { useEffect, useMemo, useState } from 'react'
 import { Link as RouterLink } from 'react-router'
@@ -7,11 +7,12 @@ import { useSelector } from '../../store/hooks.ts'
 import { store } from '../../store/store.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { settled } from '../bar/save-files.ts'
+import { isBusy, isLinked } from '../live/use-desk.ts'
 import { leaveMoment, setMoment } from '../rehearsal/moment.ts'
 import { Stage } from '../stage/Stage.tsx'
 import { useEdit } from '../use-edit.ts'
-import { BigButton } from './BigButton.tsx'
 import { BurnCard } from './BurnCard.tsx'
+import { ClosingList, openClosing } from './ClosingList.tsx'
 import { Connection } from './Connection.tsx'
 import { Countdown } from './Countdown.tsx'
 import { FirstConnection } from './FirstConnection.tsx'
@@ -19,18 +20,17 @@ import { FlareCard } from './FlareCard.tsx'
 import { FRAME_START, Framing } from './Framing.tsx'
 import { HeadControls } from './HeadControls.tsx'
 import { LookList } from './LookList.tsx'
+import { MachineWord } from './MachineWord.tsx'
 import { Nudge } from './Nudge.tsx'
 import { PreflightList } from './PreflightList.tsx'
+import { RunButtons } from './RunButtons.tsx'
 import { RunStrip } from './RunStrip.tsx'
+import { RunWord } from './RunWord.tsx'
+import { missingBeforeStart } from './readiness.ts'
 import { SimulatedPanel } from './SimulatedPanel.tsx'
 import { useDoing } from './use-doing.ts'
 
 const ENDED = ['done', 'stopped', 'refused', 'lost']
-const CLOSING = [
-  ['exhaust', 'The exhaust runs on until the smoke is gone'],
-  ['bed', 'Piece and scraps are out, the bed is clean'],
-  ['off', 'The machine is off, or somebody stays'],
-] as const
 const FINISHED = 'finished'
 
 interface Props {
@@ -111,30 +111,9 @@ export function RunMain({ id, job, desk }: Props) {
   const findings = measured ? (measure?.findings ?? []) : []
   const items = preflight(running, findings)
   const stops = findings.filter(({ severity, operation }) => severity === 'stop' && (!operation || chosen.includes(operation)))
-  const confirmed = items.every((item) => answers.has(item.id))
-  const idle = desk.link === 'on' && desk.report?.state === 'idle' && desk.activity === 'none'
-  const why =
-    operator === ''
-      ? 'say who you are first, at the top'
-      : desk.link !== 'on'
-        ? 'connect the machine first'
-        : !desk.checked
-          ? 'first connection: check the machine'
-          : stops.length > 0
-            ? 'it cannot run as it is'
-            : chosen.length === 0
-              ? 'choose a block below'
-              : !measured
-                ? 'the job is being worked out'
-                : !confirmed
-                  ? 'go through the list first'
-                  : desk.report?.state === 'alarm'
-                    ? 'home the machine first'
-                    : desk.report?.lidOpen
-                      ? 'close the lid first'
-                      : idle
-                        ? ''
-                        : 'the machine is busy'
+  const idle = desk.state === 'idle' && desk.report?.state === 'idle'
+  const stopTexts = stops.map(({ message }) => message)
+  const missing = missingBeforeStart({ operator, desk, stops: stopTexts, chosen, measured, items, answers })
 
   const start = (armed: boolean): void =>
     void doing(async () => {
@@ -168,7 +147,7 @@ export function RunMain({ id, job, desk }: Props) {
     })
   const finish = (run: RunLive): void =>
     void doing(async () => {
-      await runApi.change(run.id, { closing: [...(ended?.closing ?? []), FINISHED] })
+      await runApi.change(run.id, { closing: { [FINISHED]: true } })
       setLeft(run.id)
     })
   const frame = (): void =>
@@ -179,7 +158,7 @@ export function RunMain({ id, job, desk }: Props) {
 
   useEffect(() => {
     const key = (event: KeyboardEvent): void => {
-      if (event.key === 'Escape' && event.shiftKey && desk.activity !== 'none') stop()
+      if (event.key === 'Escape' && event.shiftKey && isBusy(desk)) stop()
       if (event.key !== ' ' || !active || !mine || (event.target as Element).matches('button, input, textarea')) return
       event.preventDefault()
       void doing(() => (mine.phase === 'running' ? runApi.hold(mine.id) : runApi.resume(mine.id)))
@@ -190,20 +169,22 @@ export function RunMain({ id, job, desk }: Props) {
 
   const seconds = Object.fromEntries((measure?.report.operations ?? []).map((op) => [op.id, op.seconds]))
   const total = chosen.reduce((sum, op) => sum + (seconds[op] ?? 0), 0)
-  const framing = desk.activity === 'frame'
 
+  // Only what is new goes to the server: another page may write down something else at the same time.
   const look = (op: string, seen: Look): void => {
     if (!ended) return
-    const looks = { ...ended.looks, [op]: seen }
-    setEnded({ ...ended, looks })
-    void doing(() => runApi.change(ended.id, { looks }))
+    setEnded({ ...ended, looks: { ...ended.looks, [op]: seen } })
+    void doing(() => runApi.change(ended.id, { looks: { [op]: seen } }))
   }
-  const closing = (item: string): void => {
+  const tick = (item: string, seen: boolean): void => {
     if (!ended) return
-    const list = ended.closing.includes(item) ? ended.closing.filter((one) => one !== item) : [...ended.closing, item]
-    setEnded({ ...ended, closing: list })
-    void doing(() => runApi.change(ended.id, { closing: list }))
+    setEnded({ ...ended, closing: [...ended.closing.filter((one) => one !== item), ...(seen ? [item] : [])] })
+    void doing(() => runApi.change(ended.id, { closing: { [item]: seen } }))
   }
+  const toFocus = (): void =>
+    void doing(() => machineApi.go(job.machine.id, { z: job.workpiece.thicknessMm, speedMmS: 8 })).then((done) => {
+      if (done) setAnswers((before) => new Set([...before, 'focus']))
+    })
 
   return (
     <>
@@ -224,74 +205,23 @@ export function RunMain({ id, job, desk }: Props) {
       >
         {active && mine && (
           <>
-            {mine.reason && (
-              <Box
-                role="alert"
-                data-testid="run-reason"
-                sx={{
-                  border: 3,
-                  borderColor: 'shop.stop',
-                  borderRadius: 2,
-                  p: 1.4,
-                  fontSize: 17,
-                  fontWeight: 650,
-                  lineHeight: 1.3,
-                }}
-              >
-                {mine.reason}
-              </Box>
-            )}
+            <RunWord run={mine} />
             <FlareCard />
             {desk.report && <Nudge runId={mine.id} report={desk.report} />}
           </>
         )}
         {over && mine && (
           <>
-            {mine.phase !== 'done' && (
-              <Box
-                role="alert"
-                sx={{ border: 3, borderColor: 'shop.stop', borderRadius: 2, p: 1.4, fontSize: 16, fontWeight: 650 }}
-              >
-                {mine.reason}
-              </Box>
-            )}
+            {mine.phase !== 'done' && <RunWord run={mine} />}
             {ended && <LookList job={job} run={ended} again={again} onLook={look} onAgain={setAgain} />}
-            {ended && (
-              <Box component="section" aria-label="Closing list">
-                <Typography variant="h3">When all is well</Typography>
-                {CLOSING.map(([item, title]) => (
-                  <Box
-                    component="label"
-                    key={item}
-                    sx={{
-                      display: 'flex',
-                      gap: 1.2,
-                      alignItems: 'center',
-                      minHeight: 44,
-                      borderBottom: 1,
-                      borderColor: 'divider',
-                      cursor: 'pointer',
-                    }}
-                  >
-                    <input
-                      type="checkbox"
-                      checked={ended.closing.includes(item)}
-                      onChange={() => closing(item)}
-                      style={{ width: 22, height: 22, flex: 'none' }}
-                      data-testid={`closing-${item}`}
-                    />
-                    {title}
-                  </Box>
-                ))}
-              </Box>
-            )}
+            {ended && <ClosingList closing={ended.closing} onTick={tick} />}
           </>
         )}
         {!mine && (
           <PreflightList
             items={items}
             answers={answers}
-            stops={stops.map(({ message }) => message)}
+            stops={stopTexts}
             onAnswer={(item, yes) => {
               const next = new Set(answers)
               if (yes) next.add(item)
@@ -302,15 +232,10 @@ export function RunMain({ id, job, desk }: Props) {
               if (yes && finding)
                 edit('mark as meant', (base) => ({ ...base, meant: { ...base.meant, [finding.id]: finding.message } }))
             }}
-            onAll={() => setAnswers(new Set(items.map((item) => item.id)))}
-            onFocus={
-              desk.link === 'on'
-                ? () => {
-                    void doing(() => machineApi.go(job.machine.id, { z: job.workpiece.thicknessMm, speedMmS: 8 }))
-                    setAnswers(new Set([...answers, 'focus']))
-                  }
-                : undefined
+            onAll={() =>
+              setAnswers(new Set([...answers, ...items.flatMap(({ kind, id: item }) => (kind === 'routine' ? [item] : []))]))
             }
+            onFocus={idle ? toFocus : undefined}
           />
         )}
         {desk.simulated && <SimulatedPanel desk={desk} />}
@@ -329,91 +254,23 @@ export function RunMain({ id, job, desk }: Props) {
             void doing(() => machineApi.go(machine.id, { x: onBed.xMm + x, y: my, speedMmS: 120 }))
           }}
         />
-        <Box sx={{ display: 'flex', gap: 1.5, p: 1.8, bgcolor: 'shop.surround' }}>
-          {active && mine ? (
-            <>
-              {mine.phase === 'running' || mine.phase === 'armed' ? (
-                <BigButton
-                  title={mine.phase === 'armed' ? 'Press start there' : 'Hold'}
-                  detail={mine.phase === 'armed' ? 'armed: the button at the machine' : 'beam off, place kept · Space'}
-                  kind="dark"
-                  disabled={mine.phase === 'armed'}
-                  onClick={() => void doing(() => runApi.hold(mine.id))}
-                  testid="hold"
-                />
-              ) : (
-                <BigButton
-                  title="Go on"
-                  detail={mine.phase === 'homing' ? 'homes first, then from the same place' : 'from the same place · Space'}
-                  kind="main"
-                  disabled={mine.phase === 'away'}
-                  onClick={() => void doing(() => runApi.resume(mine.id))}
-                  testid="resume"
-                />
-              )}
-              <BigButton title="Stop" detail="one press, ends here" kind="hot" onClick={stop} testid="stop" />
-            </>
-          ) : over && mine ? (
-            <>
-              <BigButton
-                title="Run again"
-                detail={
-                  Object.keys(again).length > 0
-                    ? `${Object.keys(again).length} of ${job.runOrder.length} blocks, zero kept`
-                    : 'say what is missing first'
-                }
-                kind={Object.keys(again).length > 0 ? 'main' : 'plain'}
-                disabled={Object.keys(again).length === 0 || !ended}
-                onClick={runAgain}
-                testid="run-again"
-              />
-              <BigButton
-                title="Finish"
-                detail="write it down, lift the piece"
-                kind={Object.keys(again).length > 0 ? 'plain' : 'main'}
-                onClick={() => finish(mine)}
-                testid="finish"
-              />
-            </>
-          ) : framing || desk.activity === 'pulse' ? (
-            <BigButton
-              title={framing ? 'Stop framing' : 'Stop the pulses'}
-              detail={framing ? 'shift the piece by hand meanwhile' : 'the lens where the mark is smallest'}
-              kind="hot"
-              onClick={stop}
-              testid="stop"
-            />
-          ) : (
-            <>
-              <BigButton
-                title="Frame"
-                detail={
-                  how.power > 0
-                    ? `weak beam, ${how.loop ? 'again and again' : 'once'}`
-                    : `dark, ${how.loop ? 'again and again' : 'once'}`
-                }
-                disabled={!idle || chosen.length === 0}
-                onClick={frame}
-                testid="frame"
-              />
-              <BigButton
-                title="Start"
-                detail={why || 'the beam goes on'}
-                kind="main"
-                disabled={why !== ''}
-                onClick={() => start(false)}
-                testid="start"
-              />
-              <BigButton
-                title="Arm"
-                detail="start with the button there"
-                disabled={why !== ''}
-                onClick={() => start(true)}
-                testid="arm"
-              />
-            </>
-          )}
-        </Box>
+        <RunButtons
+          desk={desk}
+          run={mine}
+          over={over}
+          missing={missing}
+          how={how}
+          canFrame={idle && chosen.length > 0}
+          again={[ended ? Object.keys(again).length : 0, job.runOrder.length]}
+          open={openClosing(ended?.closing ?? [])}
+          onStart={start}
+          onFrame={frame}
+          onHold={() => mine && void doing(() => runApi.hold(mine.id))}
+          onResume={() => mine && void doing(() => runApi.resume(mine.id))}
+          onStop={stop}
+          onAgain={runAgain}
+          onFinish={() => mine && finish(mine)}
+        />
       </Box>
 
       <Box
@@ -421,6 +278,7 @@ export function RunMain({ id, job, desk }: Props) {
         aria-label="At the machine"
         sx={{ gridArea: 'side', overflowY: 'auto', p: 1.8, display: 'grid', gap: 2, alignContent: 'start' }}
       >
+        <MachineWord desk={desk} />
         {others && (
           <Box role="status" sx={{ border: 2, borderColor: 'shop.hot', borderRadius: 2, p: 1.4 }}>
             <b>{others.operator}</b> is running <b>{others.name}</b> on this machine:{' '}
@@ -432,16 +290,16 @@ export function RunMain({ id, job, desk }: Props) {
         )}
         {mine ? <Countdown job={job} desk={desk} run={mine} /> : <Connection desk={desk} onCheck={() => setChecking(true)} />}
         {over && ended && <BurnCard run={ended} />}
-        {!mine && desk.link === 'on' && (
+        {!mine && isLinked(desk) && (
           <>
             <HeadControls job={job} desk={desk} />
             <Framing
               how={how}
               onHow={setHow}
               disabled={!idle}
-              pulsing={desk.activity === 'pulse'}
+              pulsing={desk.state === 'pulsing'}
               onPulse={(power) =>
-                desk.activity === 'pulse' ? stop() : void doing(() => machineApi.pulse(job.machine.id, power, 600))
+                desk.state === 'pulsing' ? stop() : void doing(() => machineApi.pulse(job.machine.id, power, 600))
               }
             />
           </>

@@ -42,7 +42,7 @@ const shown = (element: ReactElement) =>
   )
 const desk: DeskLive = {
   machine: 'bench-60',
-  link: 'on',
+  state: 'running',
   trouble: '',
   address: 'tcp://127.0.0.1:1',
   simulated: true,
@@ -61,9 +61,10 @@ const desk: DeskLive = {
     air: true,
   },
   silent: false,
-  activity: 'run',
+  noisy: false,
   holder: 'Mara',
   run: null,
+  server: null,
 }
 const run: RunLive = {
   id: 'r',
@@ -72,6 +73,7 @@ const run: RunLive = {
   operator: 'Mara',
   phase: 'running',
   reason: '',
+  instruction: null,
   place: { driven: 50, x: 12, y: 30, z: 3 },
   lines: 400,
   seconds: 66,
@@ -97,10 +99,12 @@ describe('what a machine does, in a word', () => {
   it.each([
     [{}, 'beam on', true],
     [{ report: { ...desk.report!, beam: 0 } }, 'moving', true],
-    [{ activity: 'frame' as const }, 'framing', true],
+    [{ state: 'framing' as const }, 'framing', true],
+    [{ state: 'stopping' as const }, 'stopping', true],
+    [{ state: 'preparing' as const }, 'preparing', false],
     [{ silent: true }, 'does not answer', true],
-    [{ link: 'off' as const }, 'not connected', false],
-    [{ link: 'off' as const, address: '' }, 'no connection', false],
+    [{ state: 'lost' as const }, 'not connected', false],
+    [{ state: 'off' as const, address: '' }, 'no connection', false],
     [{ report: { ...desk.report!, state: 'alarm' } }, 'home it', false],
     [{ report: { ...desk.report!, state: 'armed' } }, 'armed', true],
   ])('%j: %s', (change, text, hot) => {

@@ -1,0 +1,25 @@
+import { assetsBench, assetsOf, type Bench, type JobDocument } from '@neotaxis/core'
+import { Asset } from '../models/index.ts'
+import { Refusal } from '../refusal.ts'
+import { assetBytes } from './store.ts'
+
+/** The bytes of all assets of a job. */
+export async function jobAssets(job: JobDocument): Promise<ReadonlyMap<string, Uint8Array>> {
+  const assets = new Map<string, Uint8Array>()
+  for (const name of assetsOf(job)) assets.set(name, await assetBytes(name))
+  return assets
+}
+
+/** What evaluation needs, with a job's assets from the database. */
+export async function jobBench(job: JobDocument): Promise<Bench> {
+  const assets = await jobAssets(job)
+  return assetsBench((name) => assets.get(name))
+}
+
+/** @throws Refusal where an asset of the job is not here */
+export async function requireAssets(job: JobDocument): Promise<void> {
+  for (const sha256 of assetsOf(job)) {
+    if ((await Asset.count({ where: { sha256 } })) === 0)
+      throw new Refusal(422, 'missing-asset', 'A picture that this job needs is not on the server. Bring it in first.')
+  }
+}

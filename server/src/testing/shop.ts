@@ -1,0 +1,64 @@
+// A server of a test's own, on a database of its own: without a port, as supertest takes it.
+import pino from 'pino'
+import type { Sequelize } from 'sequelize'
+import request from 'supertest'
+import type TestAgent from 'supertest/lib/agent.js'
+import { type AccessSettings, OPEN_ACCESS } from '../access/settings.ts'
+import { createApp } from '../app.ts'
+import { fillCatalogue } from '../catalogue.ts'
+import { databaseSettings, openDatabase } from '../database.ts'
+import { Desks, type Simulated } from '../machines/desks.ts'
+import { Work } from '../work/work.ts'
+
+export interface Shop {
+  readonly sequelize: Sequelize
+  readonly work: Work
+  readonly desks: Desks
+  readonly app: ReturnType<typeof createApp>
+  /** Asks as a page does: with JSON, or as a file. */
+  readonly ask: TestAgent
+  /** The server ends, and another one begins on the same database. */
+  restart(): Promise<Shop>
+  end(): Promise<void>
+}
+
+export interface ShopSetting {
+  readonly name: string
+  readonly simulated?: Simulated
+  readonly access?: Partial<AccessSettings>
+}
+
+const log = pino({ level: process.env.NEOTAXIS_LOG === 'debug' ? 'debug' : 'silent' })
+
+/** Opens a shop. Its database is dropped when it ends. */
+export async function openShop(setting: ShopSetting): Promise<Shop> {
+  const database = { ...databaseSettings(process.env), name: `${setting.name}_${process.pid}` }
+  const sequelize = await openDatabase(database)
+  await fillCatalogue()
+  return serverOn(setting, sequelize, new Work(database))
+}
+
+/** A server on a database that is open. */
+export async function serverOn(setting: ShopSetting, sequelize: Sequelize, work: Work): Promise<Shop> {
+  const desks = new Desks({ simulated: setting.simulated ?? new Map(), log, work })
+  await desks.open()
+  const app = createApp({ sequelize, log, desks, work, access: { ...OPEN_ACCESS, ...setting.access } })
+  const ask = request.agent(app).set('Content-Type', 'application/json')
+  return {
+    sequelize,
+    work,
+    desks,
+    app,
+    ask,
+    async restart() {
+      await desks.close()
+      return serverOn(setting, sequelize, work)
+    },
+    async end() {
+      await desks.close()
+      await work.close()
+      await sequelize.query(`DROP DATABASE \`${sequelize.getDatabaseName()}\``)
+      await sequelize.close()
+    },
+  }
+}

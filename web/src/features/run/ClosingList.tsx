@@ -1,0 +1,50 @@
+import { Box, Typography } from '@mui/material'
+
+const CLOSING = [
+  ['exhaust', 'The exhaust runs on until the smoke is gone'],
+  ['bed', 'Piece and scraps are out, the bed is clean'],
+  ['off', 'The machine is off, or somebody stays'],
+] as const
+
+/** What of the closing list nobody has seen to, in words. */
+export const openClosing = (closing: readonly string[]): readonly string[] =>
+  CLOSING.flatMap(([item, title]) => (closing.includes(item) ? [] : [title]))
+
+/** What is seen to when a run is over. */
+export function ClosingList({
+  closing,
+  onTick,
+}: {
+  readonly closing: readonly string[]
+  readonly onTick: (item: string, seen: boolean) => void
+}) {
+  return (
+    <Box component="section" aria-label="Closing list">
+      <Typography variant="h3">When all is well</Typography>
+      {CLOSING.map(([item, title]) => (
+        <Box
+          component="label"
+          key={item}
+          sx={{
+            display: 'flex',
+            gap: 1.2,
+            alignItems: 'center',
+            minHeight: 44,
+            borderBottom: 1,
+            borderColor: 'divider',
+            cursor: 'pointer',
+          }}
+        >
+          <input
+            type="checkbox"
+            checked={closing.includes(item)}
+            onChange={(event) => onTick(item, event.target.checked)}
+            style={{ width: 22, height: 22, flex: 'none' }}
+            data-testid={`closing-${item}`}
+          />
+          {title}
+        </Box>
+      ))}
+    </Box>
+  )
+}
