@@ -1,5 +1,7 @@
 export function freePort(wanted?: number): Promise<number>
+export function missingParts(data: string): readonly string[] | undefined
 export function startDatabase(
   folder: string,
   wantedPort?: number,
+  options?: { readonly extra?: readonly string[]; readonly onDeath?: () => void },
 ): Promise<{ readonly port: number; readonly pid: number; stop(): Promise<void> }>

@@ -1,11 +1,11 @@
 // A MariaDB of the project's own: its own folder, its own port, loopback only, never the system's service.
 import { execFileSync, spawn } from 'node:child_process'
-import { closeSync, existsSync, mkdirSync, openSync, readFileSync, rmSync } from 'node:fs'
+import { closeSync, existsSync, mkdirSync, openSync, readdirSync, readFileSync, renameSync, rmSync, statSync } from 'node:fs'
 import { connect, createServer } from 'node:net'
 import { userInfo } from 'node:os'
 import { join } from 'node:path'
 
-const program = (name) =>
+export const program = (name) =>
   ['/usr/sbin', '/usr/bin', '/usr/local/sbin', '/usr/local/bin'].map((place) => join(place, name)).find(existsSync) ?? name
 
 /** A port on loopback that nobody uses: the wanted one, or any. */
@@ -40,74 +40,131 @@ const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms))
 async function endLeftover(pidFile, data) {
   if (!existsSync(pidFile)) return
   const pid = Number(readFileSync(pidFile, 'utf8'))
-  try {
-    if (readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(data)) {
-      process.kill(pid, 'SIGTERM')
-      for (let i = 0; i < 200 && existsSync(`/proc/${pid}`); i++) await pause(50)
+  const isOurs = () => {
+    try {
+      return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(data)
+    } catch {
+      return false
     }
-  } catch {
-    // It is gone already.
+  }
+  if (isOurs()) {
+    process.kill(pid, 'SIGTERM')
+    for (let i = 0; i < 200 && isOurs(); i++) await pause(50)
+    if (isOurs()) process.kill(pid, 'SIGKILL')
+    for (let i = 0; i < 100 && isOurs(); i++) await pause(50)
   }
   rmSync(pidFile, { force: true })
 }
 
+/** What every data folder of MariaDB holds once it is made. */
+const PARTS = ['mysql', 'ibdata1', 'aria_log_control']
+
 /**
- * Starts MariaDB in `folder`, made new where it is missing.
- * Returns its port and `stop`, which ends it cleanly.
+ * What of a data folder is missing: undefined where there is none yet, so that one can be made; empty where it is whole.
+ * Nothing in it is touched.
  */
-export async function startDatabase(folder, wantedPort = 0) {
+export function missingParts(data) {
+  if (!existsSync(data)) return undefined
+  if (!statSync(data).isDirectory()) return ['it is no folder']
+  const names = readdirSync(data)
+  if (names.length === 0) return undefined
+  return PARTS.filter((part) => !names.includes(part))
+}
+
+/** Makes a data folder beside its place, and puts it there whole: one that is half made is never taken for one. */
+function install(data, user) {
+  const fresh = `${data}.new`
+  rmSync(fresh, { recursive: true, force: true })
+  execFileSync(
+    program('mariadb-install-db'),
+    ['--no-defaults', `--user=${user}`, `--datadir=${fresh}`, '--auth-root-authentication-method=normal', '--skip-test-db'],
+    { stdio: 'ignore' },
+  )
+  if (existsSync(data)) rmSync(data, { recursive: true })
+  renameSync(fresh, data)
+}
+
+/**
+ * Starts MariaDB in `folder`, made new only where nothing is there yet: what is damaged is refused, and stays as it is.
+ * @param options `extra` arguments; `onDeath` is told when it ends by itself, and it is started again on the same port
+ * @returns its port, process and `stop`, which ends it cleanly
+ */
+export async function startDatabase(folder, wantedPort = 0, { extra = [], onDeath } = {}) {
   const data = join(folder, 'mariadb')
   const user = userInfo().username
   const pidFile = join(folder, 'mariadb.pid')
   mkdirSync(folder, { recursive: true })
   await endLeftover(pidFile, data)
-  if (!existsSync(join(data, 'mysql'))) {
-    rmSync(data, { recursive: true, force: true })
-    execFileSync(
-      program('mariadb-install-db'),
-      ['--no-defaults', `--user=${user}`, `--datadir=${data}`, '--auth-root-authentication-method=normal', '--skip-test-db'],
-      { stdio: 'ignore' },
+  const missing = missingParts(data)
+  if (missing === undefined) install(data, user)
+  else if (missing.length > 0)
+    throw new Error(
+      `The data in ${data} are damaged, and nothing of them was touched. Missing: ${missing.join(', ')}.\n` +
+        'Put back what is missing, or move that folder away and bring in a copy: npm run restore -- FILE.',
     )
-  }
   const port = await freePort(wantedPort)
-  const log = openSync(join(folder, 'mariadb.log'), 'a')
+  const logFile = join(folder, 'mariadb.log')
   // Socket paths are short by law (108 bytes): the folder's own may be too long.
   const socket = join('/tmp', `neotaxis-${process.pid}-${port}.sock`)
-  const child = spawn(
-    program('mariadbd'),
-    [
-      '--no-defaults',
-      `--user=${user}`,
-      `--datadir=${data}`,
-      `--socket=${socket}`,
-      `--pid-file=${pidFile}`,
-      '--bind-address=127.0.0.1',
-      `--port=${port}`,
-      '--skip-name-resolve',
-      '--character-set-server=utf8mb4',
-      '--skip-log-bin',
-      '--max-allowed-packet=128M',
-    ],
-    { stdio: ['ignore', log, log], detached: true },
-  )
-  closeSync(log)
+  const database = { port, pid: 0, stop }
+  let child
   let ended = false
-  child.once('exit', () => {
-    ended = true
-  })
-  for (let i = 0; i < 600 && !(await answers(port)); i++) {
-    if (ended) throw new Error(`MariaDB did not start. Its log: ${join(folder, 'mariadb.log')}`)
-    await pause(25)
+  let stopping = false
+
+  async function launch() {
+    ended = false
+    const log = openSync(logFile, 'a')
+    child = spawn(
+      program('mariadbd'),
+      [
+        '--no-defaults',
+        `--user=${user}`,
+        `--datadir=${data}`,
+        `--socket=${socket}`,
+        `--pid-file=${pidFile}`,
+        '--bind-address=127.0.0.1',
+        `--port=${port}`,
+        '--skip-name-resolve',
+        '--character-set-server=utf8mb4',
+        '--skip-log-bin',
+        '--max-allowed-packet=128M',
+        ...extra,
+      ],
+      { stdio: ['ignore', log, log], detached: true },
+    )
+    closeSync(log)
+    database.pid = child.pid
+    const own = child
+    own.once('exit', () => {
+      if (own === child) ended = true
+    })
+    for (let i = 0; i < 600 && !(await answers(port)); i++) {
+      if (ended) throw new Error(`MariaDB did not start. Its log: ${logFile}`)
+      await pause(25)
+    }
+    if (onDeath) own.once('exit', () => void again())
+    if (onDeath && ended) void again()
   }
-  return {
-    port,
-    pid: child.pid,
-    async stop() {
-      if (ended) return
+
+  /** It died: it is started again, later each time it does not stay. */
+  async function again(wait = 100) {
+    if (stopping) return
+    onDeath()
+    await pause(wait)
+    if (stopping) return
+    await launch().catch(() => again(Math.min(10_000, wait * 2)))
+  }
+
+  async function stop() {
+    stopping = true
+    if (!ended) {
       child.kill('SIGTERM')
       for (let i = 0; i < 400 && !ended; i++) await pause(25)
       if (!ended) child.kill('SIGKILL')
-      rmSync(socket, { force: true })
-    },
+    }
+    rmSync(socket, { force: true })
   }
+
+  await launch()
+  return database
 }

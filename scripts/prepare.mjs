@@ -87,9 +87,10 @@ export function npmPackages() {
   writeFileSync(stamp, lock)
 }
 
-function* filesBelow(folder) {
+/** Source files below a folder, without tests and what is built. */
+export function* filesBelow(folder) {
   for (const entry of readdirSync(folder, { withFileTypes: true })) {
-    if (entry.name === 'node_modules' || entry.name === 'dist') continue
+    if (entry.name === 'node_modules' || entry.name.startsWith('dist')) continue
     const path = join(folder, entry.name)
     if (entry.isDirectory()) yield* filesBelow(path)
     else if (!entry.name.includes('.test.')) yield path

@@ -1,6 +1,6 @@
 // Simulated machines beside the server: started here, ended with whoever started them.
 import { spawn } from 'node:child_process'
-import { join } from 'node:path'
+import { program } from './build.mjs'
 import { root } from './prepare.mjs'
 
 /**
@@ -13,7 +13,7 @@ export async function startMachines(machines) {
   const told = []
   for (const { profile, pace, port = 0, panel = 0, seed, share } of machines) {
     const args = [profile, port, panel, pace, ...(seed === undefined ? [] : [seed, share])].map(String)
-    const child = spawn(process.execPath, ['--import', 'tsx', join(root, 'stand-ins/src/main.ts'), ...args], {
+    const child = spawn(process.execPath, ['--enable-source-maps', program('stand-ins', 'main'), ...args], {
       cwd: root,
       stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
       detached: true,

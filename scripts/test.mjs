@@ -3,6 +3,7 @@ import { spawn, spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { buildPrograms, program } from './build.mjs'
 import { freePort, startDatabase } from './database.mjs'
 import { buildPage, debianPackages, npmPackages, root } from './prepare.mjs'
 import { startMachines } from './stand-ins.mjs'
@@ -47,7 +48,7 @@ async function served(env, port) {
     { profile: 'bench-60', pace: 40 },
     { profile: 'scan-20', pace: 40 },
   ])
-  server = spawn(process.execPath, ['--import', 'tsx', join(root, 'server/src/main.ts')], {
+  server = spawn(process.execPath, ['--enable-source-maps', program('server', 'main')], {
     cwd: root,
     env: { ...process.env, ...env, NEOTAXIS_SIMULATED: machines.simulated, NEOTAXIS_DB_NAME: 'e2e', NEOTAXIS_PORT: String(port) },
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
@@ -92,6 +93,7 @@ try {
   if (wanted('checks')) checks()
   step('the page')
   buildPage()
+  await buildPrograms()
   database = await startDatabase(join(scratch, 'data'))
   const port = await freePort()
   const env = { NEOTAXIS_DB_PORT: String(database.port), NEOTAXIS_LOG: 'warn' }

@@ -1,6 +1,7 @@
 // `npm run demo`, `npm start`, `npm run dev`: everything from nothing, until Ctrl-C.
 import { spawn } from 'node:child_process'
 import { join } from 'node:path'
+import { buildPrograms, program } from './build.mjs'
 import { freePort, startDatabase } from './database.mjs'
 import { buildPage, dataDirectory, debianPackages, npmPackages, root } from './prepare.mjs'
 import { startMachines } from './stand-ins.mjs'
@@ -10,6 +11,8 @@ const children = []
 let database
 let machines
 let stopping = false
+/** A program that was asked to end gets so long. */
+const GRACE_MS = 4000
 
 async function stop(code) {
   if (stopping) return
@@ -18,7 +21,12 @@ async function stop(code) {
     if (child.exitCode === null) {
       const gone = new Promise((resolve) => child.once('exit', resolve))
       child.kill('SIGTERM')
-      await Promise.race([gone, new Promise((resolve) => setTimeout(resolve, 4000))])
+      await Promise.race([gone, new Promise((resolve) => setTimeout(resolve, GRACE_MS))])
+      // It does not answer: nothing that it holds may keep the next start from its port.
+      if (child.exitCode === null && child.signalCode === null) {
+        child.kill('SIGKILL')
+        await gone
+      }
     }
   }
   machines?.stop()
@@ -50,8 +58,11 @@ try {
   debianPackages(['mariadb-server'])
   npmPackages()
   if (mode !== 'dev') buildPage()
+  await buildPrograms()
   const folder = dataDirectory(mode === 'demo' ? 'demo' : 'shop')
-  database = await startDatabase(folder, mode === 'demo' ? 33_971 : 33_970)
+  database = await startDatabase(folder, mode === 'demo' ? 33_971 : 33_970, {
+    onDeath: () => stopping || process.stderr.write('The database ended by itself: it is started again.\n'),
+  })
   const port = await freePort(Number(process.env.PORT ?? 4310))
   // As real machines do, they differ a little from what is written down about them.
   machines = await startMachines([
@@ -62,10 +73,17 @@ try {
     NEOTAXIS_SIMULATED: machines.simulated,
     NEOTAXIS_PORT: String(port),
     NEOTAXIS_DB_PORT: String(database.port),
+    NEOTAXIS_COPIES: dataDirectory('copies'),
     NEOTAXIS_LOG: process.env.NEOTAXIS_LOG ?? 'warn',
   }
-  const watch = mode === 'dev' ? ['--watch-path=server/src', '--watch-path=core/src'] : []
-  const server = run('The server', [...watch, '--import', 'tsx', join(root, 'server/src/main.ts')], env)
+  const server =
+    mode === 'dev'
+      ? run(
+          'The server',
+          ['--watch-path=server/src', '--watch-path=core/src', '--import', 'tsx', join(root, 'server/src/main.ts')],
+          env,
+        )
+      : run('The server', ['--enable-source-maps', program('server', 'main')], env)
   await new Promise((resolve, reject) => {
     if (mode === 'dev') return resolve()
     server.on('message', (message) => message?.listening && resolve())
@@ -75,7 +93,7 @@ try {
   if (mode === 'demo') {
     const seed = run(
       'The demo data',
-      ['--import', 'tsx', join(root, 'demo/src/seed.ts'), address],
+      [program('demo', 'seed'), address],
       { ...env, NEOTAXIS_FILES: dataDirectory('files') },
       { once: true },
     )

@@ -28,7 +28,11 @@ if (folder && !existsSync(join(folder, 'boats.csv'))) {
 const { jobs } = await call<{ jobs: unknown[] }>('/jobs')
 /** Brings a file in. */
 const takenIn = (name: string, bytes: Uint8Array): Promise<SourceFacts> =>
-  call<SourceFacts>('/assets', { method: 'POST', body: Buffer.from(bytes) }).then((facts) => ({ ...facts, name }))
+  call<SourceFacts>('/assets', {
+    method: 'POST',
+    headers: { 'Content-Type': 'application/octet-stream' },
+    body: Buffer.from(bytes),
+  }).then((facts) => ({ ...facts, name }))
 
 const addJob = (job: JobDocument): Promise<unknown> =>
   call('/jobs', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ job }) })

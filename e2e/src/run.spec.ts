@@ -97,6 +97,10 @@ test('a dropped picture is run, held, found not through, run again and written d
   await page.getByTestId('take-over-cut').click()
   await saved(page)
   await page.getByTestId('closing-exhaust').click()
+  // Two things of the closing list are open: it says so, and is pressed again.
+  await page.getByTestId('finish').click()
+  await expect(page.getByTestId('finish')).toContainText('open: Piece and scraps are out, the bed is clean')
+  await page.getByTestId('closing-bed').click()
   await page.getByTestId('finish').click()
   await expect(page.getByTestId('start')).toBeVisible()
 

@@ -17,7 +17,7 @@ const OPEN = 40
 const CLOSE = 41
 
 /**
- * Follows a program while it is written, and marks every 4096th line with what was set until then.
+ * Follows a program while it is written, and marks places in it with what was set until then.
  * Lines are counted as they are sent: without blank ones and comments.
  */
 export class MarkMaker {
@@ -29,6 +29,12 @@ export class MarkMaker {
   private line = new Uint8Array(4096)
   private length = 0
   private comment = 0
+  private readonly every: number
+
+  /** @param every so many lines have a mark */
+  constructor(every = EVERY) {
+    this.every = every
+  }
 
   /** The next bytes of the file, cut anywhere. */
   take(bytes: Uint8Array): void {
@@ -36,7 +42,7 @@ export class MarkMaker {
       const code = bytes[i]
       if (code === NEWLINE) {
         this.end()
-        if (this.count > 0 && this.count % EVERY === 0 && this.found.at(-1)?.lines !== this.count)
+        if (this.count > 0 && this.count % this.every === 0 && this.found.at(-1)?.lines !== this.count)
           this.found.push({ lines: this.count, byte: this.byte + i + 1, modes: { ...this.reader.modes } })
       } else if (this.comment === SEMICOLON) continue
       else if (this.comment === OPEN) {

@@ -15,7 +15,13 @@ import {
   ResultCache,
 } from '@neotaxis/core'
 import { afterAll, beforeAll, expect, it } from 'vitest'
+import { buildPrograms, program } from '../../scripts/build.mjs'
 import { freePort, startDatabase } from '../../scripts/database.mjs'
+
+/** The campaign kills a hundred times. */
+const CAMPAIGN = process.env.NEOTAXIS_CAMPAIGN === '1'
+const SERVER_KILLS = CAMPAIGN ? 15 : 4
+const DATABASE_KILLS = CAMPAIGN ? 85 : 10
 
 // A database of its own, so that it can be killed too.
 const folder = mkdtempSync(join(tmpdir(), 'neotaxis-kill-'))
@@ -25,7 +31,7 @@ let server: { readonly child: ChildProcess; readonly url: string }
 const png = encodePng({ widthPx: 40, heightPx: 40, channels: 1, samples: new Uint8Array(1600).fill(60), full: 255 })
 
 async function startServer(): Promise<typeof server> {
-  const child = spawn(process.execPath, ['--import', 'tsx', fileURLToPath(new URL('./main.ts', import.meta.url))], {
+  const child = spawn(process.execPath, [program('server', 'main')], {
     env: {
       ...process.env,
       NEOTAXIS_DB_PORT: String(database.port),
@@ -43,6 +49,7 @@ async function startServer(): Promise<typeof server> {
 }
 
 beforeAll(async () => {
+  await buildPrograms()
   database = await startDatabase(folder)
   server = await startServer()
 })
@@ -128,27 +135,29 @@ function holdsAll(job: Opened, acknowledged: readonly string[]): void {
   expect(job.document.operations.engrave.power).toBe(job.edits.at(-1)!.patches[0].value)
 }
 
-it('a server killed at any moment, 15 times, has lost no edit that it acknowledged', { timeout: 300_000 }, async () => {
+it(`a server killed at any moment, ${SERVER_KILLS} times, has lost no edit that it acknowledged`, {
+  timeout: 300_000,
+}, async () => {
   const id = await makeJob()
   const acknowledged: string[] = []
   let { revision } = await reopened(id)
-  for (let round = 0; round < 15; round++) {
+  for (let round = 0; round < SERVER_KILLS; round++) {
     acknowledged.push(...(await editUntil(id, revision, 2 + ((round * 7) % 9), () => server.child.kill('SIGKILL'))))
     server = await startServer()
     const job = await reopened(id)
     holdsAll(job, acknowledged)
     revision = job.revision
   }
-  expect(acknowledged.length).toBeGreaterThan(30)
+  expect(acknowledged.length).toBeGreaterThan(2 * SERVER_KILLS)
 })
 
-it('a database killed at any moment, 85 times, has lost none either, and the server finds it again', {
+it(`a database killed at any moment, ${DATABASE_KILLS} times, has lost none either, and the server finds it again`, {
   timeout: 300_000,
 }, async () => {
   const id = await makeJob()
   const acknowledged: string[] = []
   let { revision } = await reopened(id)
-  for (let round = 0; round < 85; round++) {
+  for (let round = 0; round < DATABASE_KILLS; round++) {
     acknowledged.push(...(await editUntil(id, revision, 2 + ((round * 5) % 11), () => process.kill(database.pid, 'SIGKILL'))))
     // It must be gone before another takes its place.
     while ((await freePort(database.port)) !== database.port) await new Promise((resolve) => setTimeout(resolve, 10))
@@ -157,5 +166,5 @@ it('a database killed at any moment, 85 times, has lost none either, and the ser
     holdsAll(job, acknowledged)
     revision = job.revision
   }
-  expect(acknowledged.length).toBeGreaterThan(100)
+  expect(acknowledged.length).toBeGreaterThan(DATABASE_KILLS)
 })

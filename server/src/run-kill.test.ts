@@ -1,18 +1,17 @@
 import { type ChildProcess, spawn } from 'node:child_process'
-import { fileURLToPath } from 'node:url'
 import { encodePng, type JobDocument } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { afterAll, beforeAll, expect, it } from 'vitest'
+import { buildPrograms, program } from '../../scripts/build.mjs'
 import { atPanel } from './machines/panel-client.ts'
 
-const path = (file: string): string => fileURLToPath(new URL(file, import.meta.url))
 const database = `runkill_${process.pid}`
 let machine: ChildProcess
 let ports: { port: number; panel: number }
 let server: { readonly child: ChildProcess; readonly url: string }
 
 const fork = (file: string, args: string[], env: NodeJS.ProcessEnv = {}): ChildProcess =>
-  spawn(process.execPath, ['--import', 'tsx', path(file), ...args], {
+  spawn(process.execPath, [file, ...args], {
     env: { ...process.env, ...env },
     stdio: ['ignore', 'ignore', 'ignore', 'ipc'],
   })
@@ -23,7 +22,7 @@ const told = <T>(child: ChildProcess): Promise<T> =>
   })
 
 async function startServer(): Promise<void> {
-  const child = fork('./main.ts', [], {
+  const child = fork(program('server', 'main'), [], {
     NEOTAXIS_DB_NAME: database,
     NEOTAXIS_PORT: '0',
     NEOTAXIS_LOG: 'silent',
@@ -34,7 +33,8 @@ async function startServer(): Promise<void> {
 }
 
 beforeAll(async () => {
-  machine = fork('../../stand-ins/src/main.ts', ['bench-60', '0', '0', '1'])
+  await buildPrograms()
+  machine = fork(program('stand-ins', 'main'), ['bench-60', '0', '0', '1'])
   ports = await told(machine)
   await startServer()
 })
@@ -70,7 +70,14 @@ it('a server killed in the middle of a run, three times: the machine stands dark
     nodes: { ...sample.nodes, source: { ...sample.nodes.source, asset } },
   } as JobDocument
   const { id: jobId } = await call<{ id: string }>('/jobs', 'POST', { job })
-  await expect.poll(async () => (await call<{ machines: { link: string }[] }>('/live')).machines[0].link).toBe('on')
+  await expect
+    .poll(
+      async () =>
+        (await call<{ machines: { machine: string; state: string }[] }>('/live')).machines.find(
+          (one) => one.machine === 'bench-60',
+        )?.state,
+    )
+    .toBe('idle')
   await call('/machines/bench-60/check', 'POST')
   const answers = ['workpiece', 'warning-0', 'focus', 'exhaust', 'rotary', 'cover', 'people']
   const { id } = await call<{ id: string }>('/machines/bench-60/runs', 'POST', {

@@ -1,5 +1,5 @@
 import { CssBaseline, LinearProgress, ThemeProvider } from '@mui/material'
-import { SnackbarProvider } from 'notistack'
+import { SnackbarProvider, useSnackbar } from 'notistack'
 import { lazy, type ReactElement, Suspense, useEffect, useMemo } from 'react'
 import { Provider } from 'react-redux'
 import { createBrowserRouter, Navigate, Outlet, RouterProvider } from 'react-router'
@@ -11,6 +11,7 @@ import { listenLive } from './store/live.ts'
 import { askWhoIsIn } from './store/session.ts'
 import { store } from './store/store.ts'
 import { makeTheme } from './theme/theme.ts'
+import { onWorkerDeath } from './workers/engine.ts'
 
 const ComposePage = lazy(() => import('./routes/ComposePage.tsx'))
 const PicturePage = lazy(() => import('./routes/PicturePage.tsx'))
@@ -27,7 +28,19 @@ const later = (page: ReactElement): ReactElement => <Suspense fallback={waiting}
 /** What stands on every screen. */
 function Everywhere() {
   const isIn = useSelector((state) => !state.session.signsIn || state.session.person !== null)
+  const { enqueueSnackbar } = useSnackbar()
   useEffect(() => void askWhoIsIn(), [])
+  useEffect(
+    () =>
+      onWorkerDeath(() =>
+        enqueueSnackbar('Computing stopped by itself, and was started again: nothing is lost.', {
+          variant: 'warning',
+          key: 'worker',
+          preventDuplicate: true,
+        }),
+      ),
+    [enqueueSnackbar],
+  )
   // Whoever signs in later begins to listen then.
   useEffect(() => (isIn ? listenLive() : undefined), [isIn])
   return (

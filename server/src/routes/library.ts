@@ -28,9 +28,11 @@ const changeSchema = Joi.object(said).min(1).required()
 /** % and _ are characters, not patterns. */
 const plain = (text: string): string => text.replaceAll(/[\\%_]/g, '\\$&')
 
+const gone = (): Refusal => new Refusal(404, 'no-artwork', 'This artwork is not in the library any more.')
+
 async function found(id: string, paranoid = true): Promise<Artwork> {
   const artwork = await Artwork.findByPk(id, { paranoid })
-  if (!artwork) throw new Refusal(404, 'no-artwork', 'This artwork is not in the library any more.')
+  if (!artwork) throw gone()
   return artwork
 }
 
@@ -54,12 +56,19 @@ export function libraryRoutes(work: Work): Router {
   })
   routes.patch('/library/:id', express.json({ limit: '100kb' }), async (request, response) => {
     const change = validated<Partial<Said>>(changeSchema, request.body)
-    const artwork = await found(request.params.id)
     const { tags, licence, ...words } = change
-    await artwork.update({
-      ...words,
-      ...(tags ? { tags: JSON.stringify(tags) } : {}),
-      ...(licence ? { licence: JSON.stringify(licence) } : {}),
+    // Changes that follow each other quickly take turns: each answer tells all that was said before it.
+    const artwork = await Artwork.sequelize!.transaction(async (transaction) => {
+      const row = await Artwork.findByPk(request.params.id, { transaction, lock: transaction.LOCK.UPDATE })
+      if (!row) throw gone()
+      return row.update(
+        {
+          ...words,
+          ...(tags ? { tags: JSON.stringify(tags) } : {}),
+          ...(licence ? { licence: JSON.stringify(licence) } : {}),
+        },
+        { transaction },
+      )
     })
     response.json(told(artwork))
   })

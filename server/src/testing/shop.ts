@@ -3,6 +3,7 @@ import pino from 'pino'
 import type { Sequelize } from 'sequelize'
 import request from 'supertest'
 import type TestAgent from 'supertest/lib/agent.js'
+import { buildPrograms, program } from '../../../scripts/build.mjs'
 import { type AccessSettings, OPEN_ACCESS } from '../access/settings.ts'
 import { createApp } from '../app.ts'
 import { fillCatalogue } from '../catalogue.ts'
@@ -35,7 +36,9 @@ export async function openShop(setting: ShopSetting): Promise<Shop> {
   const database = { ...databaseSettings(process.env), name: `${setting.name}_${process.pid}` }
   const sequelize = await openDatabase(database)
   await fillCatalogue()
-  return serverOn(setting, sequelize, new Work(database))
+  // Built threads are there at once; loaders of TypeScript in each would take seconds.
+  await buildPrograms()
+  return serverOn(setting, sequelize, new Work(database, program('server', 'tasks')))
 }
 
 /** A server on a database that is open. */

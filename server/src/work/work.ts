@@ -54,10 +54,11 @@ export const runFolder = (pid: number): string => join(tmpdir(), `neotaxis-runs-
 export class Work {
   private readonly pools: Readonly<Record<Kind, Piscina>>
 
-  constructor(database: DatabaseSettings) {
+  /** @param file where the tasks are, for tests that use built ones */
+  constructor(database: DatabaseSettings, file = FILE) {
     const pool = (maxThreads: number): Piscina =>
       new Piscina({
-        filename: FILE,
+        filename: file,
         minThreads: 0,
         maxThreads,
         idleTimeout: Number.POSITIVE_INFINITY,

@@ -10,10 +10,13 @@ import type {
   Start,
   TraceNode,
   Track,
+  View,
   ViewAxis,
 } from '@neotaxis/core'
 import { proxy, type Remote, transfer, wrap } from 'comlink'
 import type { Engine } from './engine.worker.ts'
+import { Lasting, type Mortal } from './lasting.ts'
+import { lockIsFree } from './life-lock.ts'
 import { ringsOf } from './packed-rings.ts'
 import type { Painter } from './painter.worker.ts'
 import {
@@ -23,7 +26,10 @@ import {
   type Drawing,
   type DrawnFile,
   type Measure,
+  type OutlineRequest,
   type OutlineView,
+  type PaintedForecast,
+  type PaintedOutlines,
   PROGRESS,
   type ProposalCard,
   type ProposalRequest,
@@ -36,33 +42,74 @@ interface Workers {
   readonly shared: Int32Array
 }
 
-let workers: Workers | undefined
 const paintListeners = new Set<(version: number) => void>()
+const deathListeners = new Set<() => void>()
+let ticket = 0
 /** The newest forecast that the painter has; 0 before the first. */
 let painted = 0
+/** The outlines of the last drawing; what did not change since is not sent again. */
+let known: Drawing = { versions: {}, outlines: {}, bounds: {} }
 
-/** The two workers, started when first needed: one computes, one paints, so that panning never waits for a plan. */
-function start(): Workers {
-  if (workers) return workers
+/** No worker makes as many versions in its life. */
+const VERSIONS_A_LIFE = 1e8
+let lives = 0
+
+/** The two workers: one computes, one paints, so that panning never waits for a plan. */
+function makeWorkers(): Mortal<Workers> {
   const memory = typeof SharedArrayBuffer === 'undefined' ? undefined : new SharedArrayBuffer(8)
-  const engine = wrap<Engine>(new Worker(new URL('./engine.worker.ts', import.meta.url), { type: 'module' }))
-  const painter = wrap<Painter>(new Worker(new URL('./painter.worker.ts', import.meta.url), { type: 'module' }))
+  const engineWorker = new Worker(new URL('./engine.worker.ts', import.meta.url), { type: 'module' })
+  const painterWorker = new Worker(new URL('./painter.worker.ts', import.meta.url), { type: 'module' })
+  const both = [engineWorker, painterWorker]
+  const engine = wrap<Engine>(engineWorker)
+  const painter = wrap<Painter>(painterWorker)
   const { port1, port2 } = new MessageChannel()
-  void engine.connect(memory, transferPort(port1))
+  const lock = `neotaxis.worker.${crypto.randomUUID()}`
+  void engine.connect(memory, transferPort(port1), `${lock}.engine`, VERSIONS_A_LIFE * lives++)
   void painter.connect(
     transferPort(port2),
     proxy((version: number) => {
       painted = version
       for (const listener of paintListeners) listener(version)
     }),
+    `${lock}.painter`,
   )
-  workers = { engine, painter, shared: new Int32Array(memory ?? new ArrayBuffer(8)) }
-  return workers
+  const ending = new AbortController()
+  const died = new Promise<void>((resolve) => {
+    for (const worker of both) {
+      worker.addEventListener('error', () => resolve())
+      worker.addEventListener('messageerror', () => resolve())
+    }
+    // A worker holds its lock as long as it lives, whatever it dies of.
+    for (const name of [`${lock}.engine`, `${lock}.painter`]) void lockIsFree(name, ending.signal).then(resolve)
+  })
+  const shared = new Int32Array(memory ?? new ArrayBuffer(8))
+  // What is asked of the dead again is not outdated for those that live.
+  Atomics.store(shared, TICKET, ticket)
+  return {
+    at: { engine, painter, shared },
+    died,
+    end: () => {
+      ending.abort()
+      for (const worker of both) worker.terminate()
+    },
+  }
+}
+
+const lasting = new Lasting(makeWorkers, () => {
+  // What the dead ones had, the new ones have not.
+  painted = 0
+  known = { versions: {}, outlines: {}, bounds: {} }
+  for (const listener of deathListeners) listener()
+})
+const start = (): Workers => lasting.now
+
+/** Told when a worker died and another took its place. @returns the way to stop listening */
+export function onWorkerDeath(listener: () => void): () => void {
+  deathListeners.add(listener)
+  return () => deathListeners.delete(listener)
 }
 
 const transferPort = (port: MessagePort): MessagePort => transfer(port, [port])
-
-let ticket = 0
 
 function nextTicket(): number {
   const { shared } = start()
@@ -72,13 +119,10 @@ function nextTicket(): number {
   return ticket
 }
 
-/** The outlines of the last drawing; what did not change since is not sent again. */
-let known: Drawing = { versions: {}, outlines: {}, bounds: {} }
-
 /** Outlines and boxes of a job; undefined when a newer request overtook it. @param first only these nodes; the others stay as they were */
 export const draw = async (job: JobDocument, first?: readonly string[]): Promise<Drawing | undefined> => {
   const mine = nextTicket()
-  const news = await start().engine.draw(job, mine, first)
+  const news = await lasting.ask(({ engine }) => engine.draw(job, mine, first))
   if (!news) return undefined
   const { version, fresh } = news
   const outlines: Record<string, readonly Ring[]> = {}
@@ -100,7 +144,7 @@ export const draw = async (job: JobDocument, first?: readonly string[]): Promise
 /** Makes the forecast of a job for the painter. @param beside an operation put aside that is shown too @returns false when a newer request overtook it. */
 export const forecast = async (job: JobDocument, beside?: string): Promise<boolean> => {
   const mine = nextTicket()
-  const version = await start().engine.forecast(job, mine, beside)
+  const version = await lasting.ask(({ engine }) => engine.forecast(job, mine, beside))
   if (version === undefined) return false
   // It is made when the painter has it.
   if (painted < version)
@@ -117,66 +161,69 @@ export const forecast = async (job: JobDocument, beside?: string): Promise<boole
 /** Times and findings of a job; undefined when a newer request overtook it. */
 export const measure = (job: JobDocument): Promise<Measure | undefined> => {
   const mine = nextTicket()
-  return start().engine.measure(job, mine)
+  return lasting.ask(({ engine }) => engine.measure(job, mine))
 }
 
 /** The jobs that a picture could become; undefined when a newer request overtook it. */
 export const proposals = (request: ProposalRequest): Promise<ProposalCard[] | undefined> => {
   const mine = nextTicket()
-  return start().engine.propose(request, mine)
+  return lasting.ask(({ engine }) => engine.propose(request, mine))
 }
 
 /** Every move of a job with its time; undefined when the job changed meanwhile. */
-export const track = (job: JobDocument): Promise<Track | undefined> => start().engine.track(job)
+export const track = (job: JobDocument): Promise<Track | undefined> => lasting.ask(({ engine }) => engine.track(job))
 
 /** Forecast against what a run burned. */
 export const compareWithBurn = (
   job: JobDocument,
   runId: string,
   at: { cellMm: number; x: number; y: number },
-): Promise<BurnComparison> => start().engine.compare(job, runId, at)
+): Promise<BurnComparison> => lasting.ask(({ engine }) => engine.compare(job, runId, at))
 
 /** A picture in its frame, before treatment. @param side its longer side, px */
 export const benchPicture = (job: JobDocument, nodeId: string, upTo?: number, side = 2000): Promise<BenchPicture> =>
-  start().engine.benchPicture(job, nodeId, upTo, side)
+  lasting.ask(({ engine }) => engine.benchPicture(job, nodeId, upTo, side))
 
 /** What each import rule catches of a drawing. */
 export const caughtByRules = (asset: string, rules: readonly ImportRule[]): Promise<readonly Caught[]> =>
-  start().engine.caughtBy(asset, rules)
+  lasting.ask(({ engine }) => engine.caughtBy(asset, rules))
 
 /** What is drawn by numbers, as a drawing file. @throws where its numbers make nothing, with a sentence */
-export const drawnFile = (drawn: Drawn): Promise<DrawnFile> => start().engine.drawnFile(drawn)
+export const drawnFile = (drawn: Drawn): Promise<DrawnFile> => lasting.ask(({ engine }) => engine.drawnFile(drawn))
 
 /** A palette of the picture that a trace comes from, with its ground left out. */
 export const tracePalette = (
   job: JobDocument,
   nodeId: string,
   count: number,
-): Promise<Required<Pick<TraceNode, 'palette' | 'chosen'>>> => start().engine.tracePalette(job, nodeId, count)
+): Promise<Required<Pick<TraceNode, 'palette' | 'chosen'>>> =>
+  lasting.ask(({ engine }) => engine.tracePalette(job, nodeId, count))
 
 /** The curves of an outline, and what its clean-up did. */
-export const outlineView = (job: JobDocument, nodeId: string): Promise<OutlineView> => start().engine.outlineView(job, nodeId)
+export const outlineView = (job: JobDocument, nodeId: string): Promise<OutlineView> =>
+  lasting.ask(({ engine }) => engine.outlineView(job, nodeId))
 
 /** What the bench tells of a prepared picture; undefined where something more urgent came. */
 export const benchFacts = (job: JobDocument, operationId: string, stepId?: string): Promise<BenchFacts | undefined> =>
-  start().engine.benchFacts(job, operationId, stepId)
+  lasting.ask(({ engine }) => engine.benchFacts(job, operationId, stepId))
 
 /** Whether a picture is a height map, and why. */
 export const heightCues = (job: JobDocument, nodeId: string): Promise<Judgement['heights']> =>
-  start().engine.heightCues(job, nodeId)
+  lasting.ask(({ engine }) => engine.heightCues(job, nodeId))
 
 /** Extents of a mesh along every axis, mm. */
 export const meshExtents = (job: JobDocument, meshId: string): Promise<Record<ViewAxis, MeshExtent> | undefined> =>
-  start().engine.meshExtents(job, meshId)
+  lasting.ask(({ engine }) => engine.meshExtents(job, meshId))
 
 /** How a picture would begin on the job's material, and why. */
-export const startValues = (job: JobDocument, nodeId: string): Promise<Start> => start().engine.startValues(job, nodeId)
+export const startValues = (job: JobDocument, nodeId: string): Promise<Start> =>
+  lasting.ask(({ engine }) => engine.startValues(job, nodeId))
 
 /** A mask over its picture. */
 export const benchMask = (job: JobDocument, nodeId: string, maskId: string): Promise<BenchPicture | undefined> =>
-  start().engine.benchMask(job, nodeId, maskId)
+  lasting.ask(({ engine }) => engine.benchMask(job, nodeId, maskId))
 
-export const program = (job: JobDocument): Promise<Blob[]> => start().engine.program(job)
+export const program = (job: JobDocument): Promise<Blob[]> => lasting.ask(({ engine }) => engine.program(job))
 
 /** Stops whatever the engine is computing. */
 export const cancelWork = (): void => void nextTicket()
@@ -184,7 +231,13 @@ export const cancelWork = (): void => void nextTicket()
 /** Progress of the work at hand, 0–1. */
 export const progressNow = (): number => Atomics.load(start().shared, PROGRESS) / 1000
 
-export const painter = (): Remote<Painter> => start().painter
+/** A piece of the forecast; undefined before the first. @param only operations that are burned, default all that run */
+export const paintForecast = (view: View, only?: readonly string[]): Promise<PaintedForecast | undefined> =>
+  lasting.ask(({ painter }) => painter.forecast(view, only))
+
+/** Outlines as lines on a clear ground; waits for a drawing that is still on its way. */
+export const paintOutlines = (request: OutlineRequest): Promise<PaintedOutlines> =>
+  lasting.ask(({ painter }) => painter.outlines(request))
 
 /** Told of the forecast that is there, and whenever it changes. @returns the way to stop listening */
 export function onForecast(listener: (version: number) => void): () => void {

@@ -52,6 +52,7 @@ import {
 import { expose, transfer } from 'comlink'
 import { benchFacts, framedView, maskView } from './bench-views.ts'
 import { comparedBurn } from './compared-burn.ts'
+import { holdLife } from './life-lock.ts'
 import { type PackedRings, packRings } from './packed-rings.ts'
 import {
   type BenchFacts,
@@ -124,7 +125,13 @@ function unlessOutdated<T>(work: () => T): T | undefined {
 }
 
 const engine = {
-  connect(memory: SharedArrayBuffer | undefined, port: MessagePort): void {
+  /**
+   * @param life a lock to be held as long as this worker lives
+   * @param from versions are counted from here, above all that an earlier worker gave
+   */
+  connect(memory: SharedArrayBuffer | undefined, port: MessagePort, life: string, from: number): void {
+    holdLife(life)
+    version = drawings = from
     if (memory) shared = new Int32Array(memory)
     isShared = memory !== undefined
     painter = port

@@ -1,5 +1,6 @@
 import { paintForecast, type Scene, type View } from '@neotaxis/core'
 import { expose, transfer } from 'comlink'
+import { holdLife } from './life-lock.ts'
 import { OutlinePainter } from './outline-painter.ts'
 import { outlinePicture } from './outline-picture.ts'
 import { PaintAhead } from './paint-ahead.ts'
@@ -48,8 +49,12 @@ function rgbOf(colour: string): readonly [number, number, number] {
 }
 
 const painter = {
-  /** @param port where the engine sends what to paint @param onChange told when there is a new forecast to paint */
-  connect(port: MessagePort, onChange: (version: number) => void): void {
+  /**
+   * @param port where the engine sends what to paint @param onChange told when there is a new forecast to paint
+   * @param life a lock to be held as long as this worker lives
+   */
+  connect(port: MessagePort, onChange: (version: number) => void, life: string): void {
+    holdLife(life)
     changed = onChange
     port.onmessage = ({ data }: MessageEvent<ToPainter>) => {
       if (data.kind === 'outlines') {

@@ -1,7 +1,7 @@
 import { isOutline, type JobDocument } from '@neotaxis/core'
 import { startTransition, useEffect, useLayoutEffect, useReducer, useRef } from 'react'
 import { store } from '../store/store.ts'
-import { cancelWork, draw, forecast, measure, progressNow } from './engine.ts'
+import { cancelWork, draw, forecast, measure, onWorkerDeath, progressNow } from './engine.ts'
 import type { Drawing, Measure } from './shared.ts'
 
 /** What is computed of the job on screen. Old results stay until new ones are there. */
@@ -176,6 +176,12 @@ store.subscribe(() => {
   if (state.cancelled) publish({ cancelled: false })
   if (beyondOutlines) cancelWork()
   void work()
+})
+
+// What a dead worker had made is gone with it: it is made again for whoever looks.
+onWorkerDeath(() => {
+  publish({ seen: undefined, drawn: undefined, forecast: undefined })
+  if (wanted) void work()
 })
 
 /** What is computed of the job on screen by now. */

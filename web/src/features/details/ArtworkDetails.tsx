@@ -33,7 +33,7 @@ export function ArtworkDetails({ job, node: first }: { readonly job: JobDocument
       const { drawn } = node
       return (
         <Suspense key={id} fallback={null}>
-          <DrawnDetails job={job} id={id} node={{ ...node, drawn }} />
+          <DrawnDetails key={id} job={job} id={id} node={{ ...node, drawn }} />
         </Suspense>
       )
     }

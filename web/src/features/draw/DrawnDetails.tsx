@@ -6,6 +6,7 @@ import { drawnFile } from '../../workers/engine.ts'
 import { Heading } from '../details/Heading.tsx'
 import { useEdit } from '../use-edit.ts'
 import { DrawnFields } from './DrawnFields.tsx'
+import { LatestOnly } from './latest-only.ts'
 
 interface Props {
   readonly job: JobDocument
@@ -18,14 +19,13 @@ export default function DrawnDetails({ job, id, node }: Props) {
   const edit = useEdit()
   const [error, setError] = useState<string>()
   const [notices, setNotices] = useState<readonly string[]>([])
-  // What was asked for last holds, in whatever order the answers come.
-  const turn = useRef(0)
-  const change = async (drawn: Drawn): Promise<void> => {
-    const mine = ++turn.current
+  // Numbers that were typed and are not in the job yet: the next one is added to them, not to what the job still has.
+  const [wanted, setWanted] = useState<Drawn>()
+  const draw = async (drawn: Drawn): Promise<void> => {
     try {
       const made = await drawnFile(drawn)
       const { asset, drawing } = await api.bringIn(new Blob([made.svg]))
-      if (mine !== turn.current || !drawing) return
+      if (!drawing) return
       setError(undefined)
       setNotices(made.notices)
       const name = drawn.kind === 'text' ? `write “${drawnName(drawn)}”` : `change ${drawnName(drawn)}`
@@ -33,13 +33,22 @@ export default function DrawnDetails({ job, id, node }: Props) {
         redrawn(base, id, { drawn, asset, widthMm: drawing.widthMm, heightMm: drawing.heightMm, looks: made.looks }),
       )
     } catch (cause) {
-      if (mine === turn.current) setError(cause instanceof Error ? cause.message : 'It could not be drawn.')
+      setError(cause instanceof Error ? cause.message : 'It could not be drawn.')
+    } finally {
+      setWanted((now) => (now === drawn ? undefined : now))
     }
+  }
+  // One at a time: of those that are typed meanwhile the newest holds all the others.
+  const queue = useRef<LatestOnly<Drawn>>(undefined)
+  queue.current ??= new LatestOnly(draw)
+  const change = (drawn: Drawn): void => {
+    setWanted(drawn)
+    queue.current?.want(drawn)
   }
   return (
     <Box data-testid="drawn-details">
       <Heading>{node.drawn.kind === 'text' ? 'Written here' : `Drawn here: ${drawnName(node.drawn)}`}</Heading>
-      <DrawnFields drawn={node.drawn} job={job} onChange={(drawn) => void change(drawn)} />
+      <DrawnFields drawn={wanted ?? node.drawn} job={job} onChange={change} />
       {error && (
         <Box role="alert" sx={{ color: 'error.main', fontSize: 13 }}>
           {error}

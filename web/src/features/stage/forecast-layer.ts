@@ -1,5 +1,5 @@
 import type { Bounds, JobDocument, View } from '@neotaxis/core'
-import { onForecast, painter } from '../../workers/engine.ts'
+import { onForecast, paintForecast } from '../../workers/engine.ts'
 import type { PaintedForecast } from '../../workers/shared.ts'
 import type { StageView } from './stage-view.ts'
 import { ViewPicture } from './view-picture.ts'
@@ -76,7 +76,7 @@ export class ForecastLayer {
       key: keyOf(view, this.version),
       view,
       paint: async () => {
-        const made = await painter().forecast(view, only)
+        const made = await paintForecast(view, only)
         return made && { made, key: keyOf(view, made.version) }
       },
     })

@@ -1,4 +1,4 @@
-import { painter } from '../../workers/engine.ts'
+import { paintOutlines } from '../../workers/engine.ts'
 import type { Drawing, OutlineRequest, PaintedOutlines, Stroke } from '../../workers/shared.ts'
 import type { StageView } from './stage-view.ts'
 import { ViewPicture } from './view-picture.ts'
@@ -71,7 +71,7 @@ export class OutlineLayer {
       key: keyOf(request, request.version),
       view: request,
       paint: async () => {
-        const made = await painter().outlines(request)
+        const made = await paintOutlines(request)
         return { made: { ...made, nodes: nodesOf(request.strokes) }, key: keyOf(request, made.version) }
       },
     })

@@ -1,0 +1,2 @@
+export function buildPrograms(): Promise<void>
+export function program(workspace: string, name: string): string

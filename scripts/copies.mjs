@@ -1,0 +1,32 @@
+// `npm run backup [-- demo]`, `npm run restore -- FILE [demo]`: all data as one file, and back.
+import { spawnSync } from 'node:child_process'
+import { buildPrograms, program } from './build.mjs'
+import { startDatabase } from './database.mjs'
+import { dataDirectory, debianPackages, npmPackages } from './prepare.mjs'
+import { restoreCopy } from './restore.mjs'
+
+const [what, ...args] = process.argv.slice(2)
+const which = args.includes('demo') ? 'demo' : 'shop'
+const file = args.find((arg) => arg !== 'demo')
+let database
+try {
+  debianPackages(['mariadb-server'])
+  npmPackages()
+  await buildPrograms()
+  const folder = dataDirectory(which)
+  database = await startDatabase(folder)
+  const copies = dataDirectory('copies')
+  if (what === 'backup') {
+    const env = { ...process.env, NEOTAXIS_DB_PORT: String(database.port), NEOTAXIS_COPIES: copies }
+    process.exitCode = spawnSync(process.execPath, [program('server', 'copies')], { env, stdio: 'inherit' }).status ?? 1
+  } else {
+    if (!file) throw new Error('Which copy? npm run restore -- FILE')
+    const old = await restoreCopy(file, database.port, 'neotaxis')
+    process.stdout.write(`The data of ${file} are in place.${old ? ` Those before stay in the database ${old}.` : ''}\n`)
+  }
+} catch (error) {
+  process.stderr.write(`${error.message}\n`)
+  process.exitCode = 1
+} finally {
+  await database?.stop()
+}

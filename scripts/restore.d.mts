@@ -1,0 +1,1 @@
+export function restoreCopy(file: string, port: number, name: string): Promise<string>
