@@ -81,7 +81,8 @@ describe('marks in a program', () => {
     }
     const { preamble, lines: rest } = goingOn(program, { driven: 4_900_000, x: 0, y: 0, z: 0 })
     expect(rest[Symbol.iterator]().next().value).toContain('X0.125')
-    expect(preamble).toContain('S999')
+    // What the line that is cut short sets counts for the rest of it.
+    expect(preamble).toContain('S0')
     expect(read).toBeLessThanOrEqual(4097)
   })
 })

@@ -503,9 +503,13 @@ export class Desk {
     return this.running.run
   }
 
-  /** Whatever it does, it ends now, whoever says so. @returns when the machine stands, or nobody can tell it any more */
-  async stop(): Promise<void> {
+  /**
+   * Whatever it does, it ends now, whoever says so. @param by who that is
+   * @returns when the machine stands, or nobody can tell it any more
+   */
+  async stop(by = 'Somebody'): Promise<void> {
     this.looping = false
+    if (this.link) this.holder ??= by
     const { state, starting, link } = this
     starting?.abort.abort()
     this.starting = undefined

@@ -382,12 +382,18 @@ export class Desks {
     if (file) dropProgram(file)
   }
 
-  /** The server stops: machines hold by themselves, runs are found again by the next one. */
-  async close(): Promise<void> {
+  /** As if this server were killed: it does nothing any more, and gives nothing back. */
+  abandon(): void {
     this.closed = true
     clearInterval(this.beating)
     clearInterval(this.looking)
     for (const desk of this.desks.values()) desk.close()
+    this.desks.clear()
+  }
+
+  /** The server stops: machines hold by themselves, runs are found again by the next one. */
+  async close(): Promise<void> {
+    this.abandon()
     await this.runLog.settled()
     await this.leases?.release().catch(() => {})
     rmSync(runFolder(process.pid), { recursive: true, force: true })

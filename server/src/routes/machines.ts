@@ -204,7 +204,7 @@ export function machineRoutes(desks: Desks, work: Work): Router {
 
   /** One press, from every page, by everybody; answered when it is sent: the machine's own word comes with how it stands. */
   routes.post('/machines/:id/stop', (request, response) => {
-    void desks.desk(validated(id, request.params.id)).stop()
+    void desks.desk(validated(id, request.params.id)).stop(identityOf(request)?.name || undefined)
     response.status(204).end()
   })
 

@@ -41,10 +41,10 @@ export async function openShop(setting: ShopSetting): Promise<Shop> {
   return serverOn(setting, sequelize, new Work(database, program('server', 'tasks')))
 }
 
-/** A server on a database that is open. */
-export async function serverOn(setting: ShopSetting, sequelize: Sequelize, work: Work): Promise<Shop> {
+/** A server on a database that is open. @param url where other servers reach it */
+export async function serverOn(setting: ShopSetting, sequelize: Sequelize, work: Work, url = ''): Promise<Shop> {
   const desks = new Desks({ simulated: setting.simulated ?? new Map(), log, work })
-  await desks.open()
+  await desks.open(url)
   const app = createApp({ sequelize, log, desks, work, access: { ...OPEN_ACCESS, ...setting.access } })
   const ask = request.agent(app).set('Content-Type', 'application/json')
   return {
