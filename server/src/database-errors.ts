@@ -2,6 +2,7 @@
 interface DatabaseError {
   readonly name?: string
   readonly errno?: number
+  readonly code?: string
   readonly original?: { readonly errno?: number; readonly code?: string }
 }
 
@@ -15,5 +16,12 @@ export const isDiskFull = (error: DatabaseError | undefined): boolean => {
   return number !== undefined && FULL.includes(number)
 }
 
+const AWAY = ['PROTOCOL_CONNECTION_LOST', 'ECONNRESET', 'ECONNREFUSED', 'EPIPE', 'ETIMEDOUT']
+/** Server shutdown in progress; gone away; lost connection. */
+const GONE = [1053, 2006, 2013]
+
 /** The database is not there: it will be again. */
-export const isDatabaseAway = (error: DatabaseError | undefined): boolean => String(error?.name).startsWith('SequelizeConnection')
+export const isDatabaseAway = (error: DatabaseError | undefined): boolean =>
+  String(error?.name).startsWith('SequelizeConnection') ||
+  AWAY.includes(error?.original?.code ?? error?.code ?? '') ||
+  GONE.includes(numberOf(error) ?? 0)

@@ -37,7 +37,15 @@ export type Tasks = typeof TASKS
 export type Answer =
   | { readonly value: unknown }
   | { readonly refused: { readonly status: number; readonly code: string; readonly message: string } }
-  | { readonly failed: { readonly name: string; readonly message: string; readonly stack?: string; readonly errno?: number } }
+  | { readonly failed: FailedTask }
+
+interface FailedTask {
+  readonly name: string
+  readonly message: string
+  readonly stack?: string
+  readonly errno?: number
+  readonly code?: string
+}
 
 interface ThreadSettings {
   readonly database: DatabaseSettings
@@ -56,7 +64,7 @@ export default async function answer({ name, data }: { name: keyof Tasks | 'read
     if (cause instanceof Refusal) return { refused: { status: cause.status, code: cause.code, message: cause.message } }
     if (cause instanceof JobError) return { refused: { status: 422, code: 'bad-job', message: cause.message } }
     if (cause instanceof PictureError) return { refused: { status: 422, code: 'no-picture', message: cause.message } }
-    const { name: kind, message, stack, original } = cause as Error & { original?: { errno?: number } }
-    return { failed: { name: kind, message, stack, errno: original?.errno } }
+    const { name: kind, message, stack, original } = cause as Error & { original?: { errno?: number; code?: string } }
+    return { failed: { name: kind, message, stack, errno: original?.errno, code: original?.code } }
   }
 }

@@ -66,6 +66,8 @@ export class Work {
         resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB },
         workerData: { database, runs: runFolder(process.pid) },
         recordTiming: false,
+        // Threads that wait for work go on noticing what becomes of their connections.
+        atomics: 'disabled',
       })
     this.pools = { documents: pool(1), pictures: pool(2), runs: pool(1) }
   }
