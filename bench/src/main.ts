@@ -1,4 +1,4 @@
-// `npm run bench [-- --seed N] [-- --only trace,picture,plan,outline,machine,page]`: every row against its reference, in one run.
+// `npm run bench [-- --seed N] [-- --only trace,picture,plan,outline,machine,page,server]`: every row against its reference, in one run.
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -9,6 +9,7 @@ import { outlineRows } from './rows-outline.ts'
 import { pageRows } from './rows-page.ts'
 import { pictureRows } from './rows-picture.ts'
 import { planRows } from './rows-plan.ts'
+import { serverRows } from './rows-server.ts'
 import { traceRows } from './rows-trace.ts'
 
 const { values } = parseArgs({ options: { seed: { type: 'string', default: '1' }, only: { type: 'string' } } })
@@ -21,6 +22,7 @@ const groups: Record<string, (seed: number) => Row[] | Promise<Row[]>> = {
   outline: outlineRows,
   machine: machineRows,
   page: pageRows,
+  server: serverRows,
 }
 const chosen = values.only?.split(',') ?? Object.keys(groups)
 const rows: Row[] = []

@@ -203,10 +203,7 @@ describe('a full disk', () => {
     }
     let answer: { status: number; body: { code?: string; message?: string } } = { status: 201, body: {} }
     for (let n = 0; answer.status === 201 && n < 30; n++)
-      answer = await shop.ask
-        .post('/api/assets')
-        .set('Content-Type', 'application/octet-stream')
-        .send(noise())
+      answer = await shop.ask.post('/api/assets').set('Content-Type', 'application/octet-stream').send(noise())
     expect(answer.status).toBe(507)
     expect(answer.body).toMatchObject({ code: 'disk-full', message: expect.stringContaining('The disk of the server is full') })
     const [[{ whole }]] = (await sequelize.query(

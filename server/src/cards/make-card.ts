@@ -1,5 +1,6 @@
-import { checkFindings, checkJob, encodePng, forecastScene, type JobDocument, measureJob, paintForecast } from '@neotaxis/core'
+import { checkFindings, encodePng, forecastScene, measureJob, paintForecast } from '@neotaxis/core'
 import { jobBench } from '../assets/job-assets.ts'
+import { storedJob } from '../jobs/stored-job.ts'
 import { Card, Job } from '../models/index.ts'
 import { Refusal } from '../refusal.ts'
 
@@ -17,7 +18,7 @@ const WIDTH_PX = 420
 export async function makeCard({ jobId, content }: { jobId: string; content: string }): Promise<void> {
   const row = await Job.findByPk(jobId)
   if (!row) throw new Refusal(404, 'no-job', 'This job is not here any more.')
-  const job: JobDocument = checkJob(JSON.parse(row.document))
+  const job = storedJob(row)
   const bench = await jobBench(job)
   const report = measureJob(job, bench)
   const findings = checkFindings(job, bench).filter(({ meant }) => !meant)

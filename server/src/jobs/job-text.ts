@@ -1,5 +1,5 @@
 // Jobs as the page gets and sends them, in threads: documents are read here and nowhere else on the server.
-import { checkJob, type Edit, type JobDocument } from '@neotaxis/core'
+import type { Edit, JobDocument } from '@neotaxis/core'
 import Joi from 'joi'
 import { Op } from 'sequelize'
 import { Job, Revision } from '../models/index.ts'
@@ -7,6 +7,7 @@ import { Refusal } from '../refusal.ts'
 import { validated } from '../routes/validate.ts'
 import { readJson } from './json-limits.ts'
 import { keptEdit, saveEdits } from './save-edits.ts'
+import { storedJob } from './stored-job.ts'
 
 const id = Joi.string()
   .pattern(/^[A-Za-z0-9_-]{1,40}$/)
@@ -43,7 +44,7 @@ async function found(jobId: string): Promise<Job> {
 /** A job's newest document, brought up to this version. @throws Refusal */
 export async function newestJob(jobId: string): Promise<{ readonly document: JobDocument; readonly job: Job }> {
   const job = await found(jobId)
-  return { document: checkJob(JSON.parse(job.document)), job }
+  return { document: storedJob(job), job }
 }
 
 /** The job with its latest edits, as JSON. */

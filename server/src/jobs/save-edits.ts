@@ -1,9 +1,10 @@
 import { createHash } from 'node:crypto'
-import { checkJob, type Edit, type JobDocument, type KeptEdit, mergeEdits, type Patch } from '@neotaxis/core'
+import { type Edit, type JobDocument, type KeptEdit, mergeEdits, type Patch } from '@neotaxis/core'
 import { Op, QueryTypes, type Transaction } from 'sequelize'
 import { Job, Revision } from '../models/index.ts'
 import { Refusal } from '../refusal.ts'
 import { jobColumns } from './job-columns.ts'
+import { storedJob } from './stored-job.ts'
 
 /**
  * What became of edits that were sent on revision `base`. `edits` are all that stand after it now, in order: the sender's and those
@@ -35,7 +36,7 @@ export async function saveEdits(jobId: string, base: number, edits: readonly Edi
     if (base > job.revision)
       throw new Refusal(409, 'unknown-revision', 'The server does not know the version that these edits were made on.')
     const kept = await keptSince(jobId, base, edits, transaction)
-    const document = checkJob(JSON.parse(job.document))
+    const document = storedJob(job)
     const known = new Set(kept.map(({ id }) => id))
     const earlier = await branchWith(
       jobId,
@@ -104,7 +105,7 @@ async function branchWith(jobId: string, fresh: readonly Edit[], transaction: Tr
 /** What was made after the branch was sent for the first time goes on top of it. */
 async function extend(job: Job, edits: readonly Edit[], transaction: Transaction): Promise<SaveResult> {
   const kept = await keptSince(job.id, job.revision, edits, transaction)
-  const document = checkJob(JSON.parse(job.document))
+  const document = storedJob(job)
   const merged = mergeEdits({ document, revision: job.revision, edits: kept }, job.revision, edits)
   if (merged.status === 'refused') return merged
   if (merged.made.length > 0) {

@@ -1,9 +1,11 @@
 import express, { type RequestHandler } from 'express'
 import { Refusal } from '../refusal.ts'
 
-/** Bytes of files that may be in memory at once, on their way to a thread. */
+/** So many files are read at once, and so many bytes of them are in memory at most, on their way to a thread. */
+const MOST_FILES = 4
 const MOST_BYTES = 600e6
 
+let files = 0
 let taken = 0
 const waiting: (() => void)[] = []
 
@@ -20,9 +22,12 @@ export function fileBody(mostMb: number): RequestHandler[] {
   const room: RequestHandler = async (request, response, done) => {
     const told = Number(request.get('Content-Length'))
     const bytes = Math.min(Number.isFinite(told) && told >= 0 ? told : most, most)
-    while (taken > 0 && taken + bytes > MOST_BYTES) await new Promise<void>((resolve) => waiting.push(resolve))
+    while (files >= MOST_FILES || (files > 0 && taken + bytes > MOST_BYTES))
+      await new Promise<void>((resolve) => waiting.push(resolve))
+    files++
     taken += bytes
     response.once('close', () => {
+      files--
       taken -= bytes
       next()
       // A small one may go beside the one that was let in.

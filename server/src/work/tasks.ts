@@ -12,6 +12,7 @@ import { burnPicture } from '../runs/burn-picture.ts'
 import { frameWays } from '../runs/frame-ways.ts'
 import { prepareRun } from '../runs/prepare-run.ts'
 import { writeRun } from '../runs/write-run.ts'
+import { stepBack } from './step-back.ts'
 
 const TASKS = {
   openJob,
@@ -53,6 +54,7 @@ interface ThreadSettings {
 
 // piscina keeps what the pool was given in the second place of what it hands to its threads.
 const { database } = (Array.isArray(workerData) ? workerData[1] : workerData) as ThreadSettings
+stepBack()
 connectDatabase(database)
 
 export default async function answer({ name, data }: { name: keyof Tasks | 'ready'; data: never }): Promise<Answer> {
