@@ -7,6 +7,9 @@ import { ProgramRun, type RunNow, type RunOptions } from './program-run.ts'
 import { readReport } from './report.ts'
 import { LinkError } from './wire.ts'
 
+/** The campaign does each of them 14 times. */
+const TIMES = process.env.NEOTAXIS_CAMPAIGN === '1' ? 14 : 4
+
 let server: Server | undefined
 let link: MachineLink | undefined
 afterEach(() => {
@@ -261,9 +264,9 @@ describe('faults at random moments', { timeout: 60_000 }, () => {
   const total = programOf(mixed).lines(1)
   const lines = [...total].length
 
-  it.each(kinds)('%s, 14 times: all is burned once, and nothing left out', async (kind) => {
+  it.each(kinds)(`%s, ${TIMES} times: all is burned once, and nothing left out`, async (kind) => {
     const whole = await undisturbed()
-    for (let i = 0; i < 14; i++) {
+    for (let i = 0; i < TIMES; i++) {
       const afterLines = 1 + ((i * 7919 + kind.length * 104_729) % (lines - 1))
       const bed = bedOf()
       const machine = new Machine(TRUTHS['bench-60'], bed)
@@ -278,9 +281,9 @@ describe('faults at random moments', { timeout: 60_000 }, () => {
     }
   })
 
-  it('two or three at once, 12 times', async () => {
+  it(`two or three at once, ${TIMES} times`, async () => {
     const whole = await undisturbed()
-    for (let i = 0; i < 12; i++) {
+    for (let i = 0; i < TIMES; i++) {
       const faults = [0, 1, 2].map((k) => ({
         kind: kinds[(i * 3 + k * 5) % kinds.length],
         afterLines: 20 + ((i * 131 + k * 177) % 560),
@@ -296,10 +299,10 @@ describe('faults at random moments', { timeout: 60_000 }, () => {
     }
   })
 
-  it('the power cut, 8 times: it says clearly that the place is not known', async () => {
-    for (let i = 0; i < 8; i++) {
+  it(`the power cut, ${TIMES} times: it says clearly that the place is not known`, async () => {
+    for (let i = 0; i < TIMES; i++) {
       const machine = new Machine(TRUTHS['bench-60'])
-      const now = await attended(machine, mixed, [{ kind: 'power', afterLines: 60 + i * 70 }])
+      const now = await attended(machine, mixed, [{ kind: 'power', afterLines: 60 + (i % 8) * 70 }])
       link?.close()
       expect(now.phase).toBe('lost')
       expect(now.reason).toMatch(/was switched off, or has forgotten the program\..*not known.*Look at the piece/)

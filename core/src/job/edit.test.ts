@@ -3,7 +3,18 @@ import { describe, expect, it } from 'vitest'
 import { sampleJob, squarePicture } from '../testing/sample-job.ts'
 import { moved, reordered, resized, standsOut, withNode, withOperation } from './change.ts'
 import { assetsOf, sourceOf, usesOf } from './document.ts'
-import { advance, applyPatches, difference, type Edit, editFrom, type History, PatchError, touchSame } from './edit.ts'
+import {
+  advance,
+  applyBothWays,
+  applyPatches,
+  difference,
+  editFrom,
+  type History,
+  type MadeEdit,
+  NO_HISTORY,
+  PatchError,
+  touchSame,
+} from './edit.ts'
 
 const job = sampleJob({ picture: squarePicture(10, 5) })
 
@@ -64,25 +75,51 @@ describe('difference and applyPatches', () => {
 })
 
 describe('history', () => {
-  const edit = (name: string): Edit => ({ id: name, name, kind: 'edit', patches: [], inverse: [] })
-  const act = (kind: 'undo' | 'redo'): Edit => ({ ...edit(kind), kind })
-  const after = (...edits: Edit[]): History => edits.reduce(advance, { done: [], undone: [] })
-  const names = (list: readonly Edit[]): string => list.map(({ name }) => name).join('')
+  const edit = (name: string): MadeEdit => ({ id: name, name, kind: 'edit', patches: [], inverse: [] })
+  const back = (kind: 'undo' | 'redo', of: string): MadeEdit => ({ ...edit(`${kind} ${of}`), name: of.at(-1)!, kind, of })
+  const after = (...edits: MadeEdit[]): History => edits.reduce(advance, NO_HISTORY)
+  const names = (list: readonly MadeEdit[]): string => list.map(({ name }) => name).join('')
 
-  it('undoes and redoes in order, and forgets what was undone when something new is done', () => {
-    const a = after(edit('a'), edit('b'), act('undo'))
+  it('undoes and redoes what is named, and forgets what was undone when something new is done', () => {
+    const undo = back('undo', 'b')
+    const a = after(edit('a'), edit('b'), undo)
     expect([names(a.done), names(a.undone)]).toEqual(['a', 'b'])
-    const b = after(edit('a'), edit('b'), act('undo'), act('redo'), act('undo'), act('undo'))
+    const redo = back('redo', undo.id)
+    const b = after(edit('a'), edit('b'), undo, redo, back('undo', redo.id), back('undo', 'a'))
     expect([names(b.done), names(b.undone)]).toEqual(['', 'ba'])
-    const c = after(edit('a'), act('undo'), edit('c'))
+    const c = after(edit('a'), back('undo', 'a'), edit('c'))
     expect([names(c.done), names(c.undone)]).toEqual(['c', ''])
-    expect(after(act('undo'), act('redo'))).toEqual({ done: [], undone: [] })
+    // Not the last one, and one that is not there.
+    const d = after(edit('a'), edit('b'), back('undo', 'a'), back('undo', 'x'))
+    expect([names(d.done), names(d.undone)]).toEqual(['b', 'a'])
   })
 
-  it('names an edit and its way back', () => {
+  it('knows the way back of an edit from where it was made', () => {
     const made = editFrom(job, withNode(job, 'around', { distanceMm: 9 }), 'distance 9 mm', 'x1')
     expect(made).toMatchObject({ name: 'distance 9 mm', kind: 'edit' })
-    expect(made.inverse).toEqual([{ path: ['nodes', 'around', 'distanceMm'], value: 3 }])
+    expect(applyBothWays(job, made.patches).inverse).toEqual([{ path: ['nodes', 'around', 'distanceMm'], value: 3 }])
+  })
+
+  it('leads back from any patches, in any order, over the same places', () => {
+    fc.assert(
+      fc.property(
+        record,
+        fc.array(fc.tuple(fc.array(fc.constantFrom('p', 'q', 'r'), { minLength: 1, maxLength: 3 }), json)),
+        (base, list) => {
+          const patches = list.map(([path, value]) => (value === null ? { path } : { path, value }))
+          let made: ReturnType<typeof applyBothWays<typeof base>>
+          try {
+            made = applyBothWays(base, patches)
+          } catch (cause) {
+            expect(cause).toBeInstanceOf(PatchError)
+            return
+          }
+          expect(made.document).toEqual(applyPatches(base, patches))
+          expect(applyPatches(made.document, made.inverse)).toEqual(base)
+        },
+      ),
+      { numRuns: 1000 },
+    )
   })
 })
 
