@@ -1,4 +1,5 @@
-// `npm test`: set-up, checks, unit and API tests, the browser. Ends with one line that counts them all.
+// `npm test`: set-up, checks, unit and API tests, the browser. Ends with one line that counts them all. With `--campaigns` the long
+// campaigns come after it; `npm run campaigns` runs them alone.
 import { spawn, spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -76,6 +77,33 @@ async function vitest(env) {
   add(numPassedTests, numFailedTests, code)
 }
 
+/** Tests that grow with the patience one has: each reads from its environment how long it is to be. */
+const CAMPAIGNS = [
+  'web/src/store/saver.model.test.ts',
+  'server/src/machines/desk.model.test.ts',
+  'server/src/jobs/save-edits.test.ts',
+  'server/src/kill.test.ts',
+  'server/src/run-kill.test.ts',
+  'link/src/link.test.ts',
+  'link/src/hostile.test.ts',
+  'core/src/formats/formats.test.ts',
+  'intake/src/take-in.test.ts',
+]
+
+async function campaigns(env) {
+  step('campaigns')
+  const report = join(scratch, 'campaigns.json')
+  const seed = process.env.NEOTAXIS_SEED ?? String(1 + (Math.floor(Date.now() / 86_400_000) % 1e6) * 10_000)
+  process.stdout.write(`Histories begin with seed ${seed}; NEOTAXIS_SEED=${seed} repeats them.\n`)
+  const code = await run(
+    bin('vitest'),
+    ['run', '--testTimeout=1200000', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`, ...CAMPAIGNS],
+    { ...env, NEOTAXIS_CAMPAIGN: '1', NEOTAXIS_HISTORIES: '10000', NEOTAXIS_SEED: seed },
+  )
+  const { numPassedTests = 0, numFailedTests = 0 } = JSON.parse(readFileSync(report, 'utf8'))
+  add(numPassedTests, numFailedTests, code)
+}
+
 async function browser(env) {
   step('whole jobs in the browser')
   const report = join(scratch, 'e2e.json')
@@ -84,7 +112,8 @@ async function browser(env) {
   add(stats.expected + stats.flaky, stats.unexpected, code)
 }
 
-const only = process.argv[2] === '--only' ? process.argv[3] : undefined
+const args = process.argv.slice(2)
+const only = args.includes('--only') ? args[args.indexOf('--only') + 1] : undefined
 const wanted = (part) => only === undefined || only === part
 
 try {
@@ -99,6 +128,7 @@ try {
   const env = { NEOTAXIS_DB_PORT: String(database.port), NEOTAXIS_LOG: 'warn' }
   if (wanted('unit')) await vitest(env)
   if (wanted('browser')) await served(env, port)
+  if (only === 'campaigns' || args.includes('--campaigns')) await campaigns(env)
 } catch (error) {
   process.stdout.write(`${error.stack}\n`)
   count.failed++

@@ -99,7 +99,7 @@ test('a dropped picture is run, held, found not through, run again and written d
   await page.getByTestId('closing-exhaust').click()
   // Two things of the closing list are open: it says so, and is pressed again.
   await page.getByTestId('finish').click()
-  await expect(page.getByTestId('finish')).toContainText('open: Piece and scraps are out, the bed is clean')
+  await expect(page.getByTestId('finish')).toContainText('still open: bed, machine off or watched')
   await page.getByTestId('closing-bed').click()
   await page.getByTestId('finish').click()
   await expect(page.getByTestId('start')).toBeVisible()

@@ -54,6 +54,13 @@ describe('what a machine claims', () => {
       expect(readReport(REPORT.replace(from, to)), to).toBeUndefined()
   })
 
+  it('in a setting may have as many digits as it likes behind the point', () => {
+    expect(readSetting('speed.x=598.2340123456789')).toEqual(['speed.x', 598.2340123456789])
+    expect(['speed.x=', 'speed.x=1.', '=3', 'Speed=3', 'speed.x=1,5', 'speed.x=NaN'].map(readSetting)).toEqual(
+      Array(6).fill(undefined),
+    )
+  })
+
   it('of its buffer is believed where a controller could have it', () => {
     const told = (value: string): number => {
       const setting = readSetting(`receive=${value}`)

@@ -69,7 +69,7 @@ export function readReport(line: string): Report | undefined {
   }
 }
 
-const SETTING = /^([a-z][a-z.]{0,30})=(-?\d{1,9}(?:\.\d{1,6})?)$/
+const SETTING = /^([a-z][a-z.]{0,30})=(-?\d{1,9}(?:\.\d{1,20})?)$/
 
 /** One of a machine's settings, as it tells them one a line; undefined where the line is none. */
 export function readSetting(line: string): readonly [name: string, value: number] | undefined {

@@ -112,53 +112,38 @@ class Bench {
     this.order(() => this.desk.start(operator, id, prepare, { armed: this.below(5) === 0 }))
   }
 
+  /** Something that somebody does, one as likely as another; what is worth more stands there more often. */
   act(): void {
-    const { desk, machine, below } = this
+    const { desk, machine, cable, below } = this
     const operator = OPERATORS[below(2)]
-    switch (below(20)) {
-      case 0:
-      case 1:
-      case 2:
-        return this.start(operator)
-      case 3: {
-        // Two at once, of two operators.
+    const { run } = desk.live()
+    const acts: readonly (() => void)[] = [
+      () => this.start(operator),
+      () => this.start(operator),
+      () => this.start(operator),
+      // Two at once, of two operators.
+      () => {
         this.start('Mara')
-        return this.start('Tobin')
-      }
-      case 4:
-        return this.order(() => desk.home(operator))
-      case 5:
-        return this.order(() => desk.jog(operator, below(20) - 10, 5, 0, 80))
-      case 6:
-      case 7:
-        return this.order(() => desk.frame(operator, async () => FRAME, 80, 20, below(2) === 0))
-      case 8:
-        return this.order(() => desk.pulse(operator, 20, 1 + below(4)))
-      case 9:
-      case 10:
-      case 11:
-        return this.order(() => desk.stop())
-      case 12:
-        return this.order(() => desk.disconnect())
-      case 13:
-      case 14:
-        return this.order(() => desk.connect())
-      case 15:
-        return this.cable.cut()
-      case 16: {
-        const run = desk.live().run
-        return run ? this.order(() => desk.runOf(run.id).hold()) : undefined
-      }
-      case 17: {
-        const run = desk.live().run
-        return run ? this.order(() => desk.runOf(run.id).resume()) : undefined
-      }
-      case 18:
-        machine.lid(!machine.isLidOpen)
-        return undefined
-      default:
-        return machine.press()
-    }
+        this.start('Tobin')
+      },
+      () => this.order(() => desk.home(operator)),
+      () => this.order(() => desk.jog(operator, below(20) - 10, 5, 0, 80)),
+      () => this.order(() => desk.frame(operator, async () => FRAME, 80, 20, below(2) === 0)),
+      () => this.order(() => desk.frame(operator, async () => FRAME, 80, 20, true)),
+      () => this.order(() => desk.pulse(operator, 20, 1 + below(4))),
+      () => this.order(() => desk.stop()),
+      () => this.order(() => desk.stop()),
+      () => this.order(() => desk.stop()),
+      () => this.order(() => desk.disconnect()),
+      () => this.order(() => desk.connect()),
+      () => this.order(() => desk.connect()),
+      () => cable.cut(),
+      () => this.order(() => run && desk.runOf(run.id).hold()),
+      () => this.order(() => run && desk.runOf(run.id).resume()),
+      () => machine.lid(!machine.isLidOpen),
+      () => machine.press(),
+    ]
+    acts[below(acts.length)]()
   }
 
   /** What must hold at every moment. */

@@ -150,7 +150,8 @@ export function BoardPage() {
             borderColor: 'divider',
             borderRadius: 5,
             px: 1.8,
-            width: 260,
+            flex: '0 1 260px',
+            minWidth: 120,
             gap: 1,
           }}
         >
@@ -166,10 +167,10 @@ export function BoardPage() {
           />
         </Box>
         <Box sx={{ flex: 1 }} />
-        <Button color="secondary" onClick={() => setWriting('')} data-testid="write">
+        <Button color="secondary" onClick={() => setWriting('')} data-testid="write" sx={{ whiteSpace: 'nowrap' }}>
           Draw or write
         </Button>
-        <Button variant="contained" startIcon={<AddIcon />} onClick={open}>
+        <Button variant="contained" startIcon={<AddIcon />} onClick={open} sx={{ whiteSpace: 'nowrap', flex: 'none' }}>
           Bring a picture in
         </Button>
       </ShopBar>

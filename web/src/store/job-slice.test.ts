@@ -169,7 +169,7 @@ describe('the server', () => {
     const [, named] = job().pending
     store.dispatch(editRefused({ edit: named.id, message: 'No.' }))
     expect(job().pending.map(({ name }) => name)).toEqual(['power 10 %'])
-    expect(job()).toMatchObject({ refusal: 'No.', save: 'saving' })
+    expect(job()).toMatchObject({ notDone: 'No.', save: 'saving' })
     expect(job().document).toMatchObject({ name: document.name })
   })
 

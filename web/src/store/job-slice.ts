@@ -12,8 +12,6 @@ import {
   withoutEdit,
 } from './job-state.ts'
 
-export type { SaveState } from './job-state.ts'
-
 const newId = (): string => crypto.randomUUID().replaceAll('-', '').slice(0, 24)
 
 /** The state without drafting: documents are compared and shared by identity. */

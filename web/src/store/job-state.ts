@@ -48,8 +48,10 @@ export interface JobState {
   readonly left: boolean
   readonly save: SaveState
   readonly savedAt: number | null
-  /** Why it cannot be saved, or what was not done: a sentence. */
+  /** Why it cannot be saved: a sentence. */
   readonly refusal: string | null
+  /** What was not done of what somebody wanted, and why: a sentence. */
+  readonly notDone: string | null
   /** The browser cannot keep unsent edits: they are in this page only. */
   readonly unsafe: boolean
 }
@@ -69,6 +71,7 @@ export const NO_JOB: JobState = {
   save: 'saved',
   savedAt: null,
   refusal: null,
+  notDone: null,
   unsafe: false,
 }
 
@@ -124,6 +127,7 @@ export function withEdit(state: JobState, edit: Edit, shown?: JobDocument): JobS
     pending: [...state.pending, made],
     history: advance(state.history, made),
     refusal: null,
+    notDone: null,
     // What was refused as a whole is tried again with what is new.
     save: state.save === 'refused' ? 'saving' : state.save,
   })
@@ -198,7 +202,7 @@ export function withoutEdit(state: JobState, edit: string, message: string): Job
   const gone = new Set([edit])
   for (const { id, of } of state.pending) if (of !== undefined && gone.has(of)) gone.add(id)
   let rest: readonly Edit[] = state.pending.filter(({ id }) => !gone.has(id))
-  let refusal = message
+  let notDone = message
   for (;;) {
     try {
       const { base, pending } = remade(state.kept, rest)
@@ -209,12 +213,12 @@ export function withoutEdit(state: JobState, edit: string, message: string): Job
         pending,
         history: pending.reduce(advance, state.keptHistory),
         save: pending.length > 0 ? 'saving' : 'saved',
-        refusal,
+        notDone,
       })
     } catch (cause) {
       if (!(cause instanceof PatchError)) throw cause
       // What was built on it falls with it.
-      refusal += ` “${rest.at(-1)?.name}” falls with it.`
+      notDone += ` “${rest.at(-1)?.name}” falls with it.`
       rest = rest.slice(0, -1)
     }
   }

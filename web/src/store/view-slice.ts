@@ -85,5 +85,9 @@ export const viewReducer = slice.reducer
 
 /** Keeps what belongs to this screen and person across reloads. */
 export function keepView({ lengthUnit, speedUnit, theme, screenPxPerMm, operator }: ViewState): void {
-  localStorage.setItem(KEY, JSON.stringify({ lengthUnit, speedUnit, theme, screenPxPerMm, operator }))
+  try {
+    localStorage.setItem(KEY, JSON.stringify({ lengthUnit, speedUnit, theme, screenPxPerMm, operator }))
+  } catch {
+    // No room: it is asked for again after a reload, and nothing else depends on it.
+  }
 }

@@ -118,7 +118,7 @@ class Page {
     const before = this.state
     this.state = jobReducer(this.state, action)
     // What the page takes out with a sentence is told, not lost.
-    if (editRefused.match(action) && this.state.refusal) {
+    if (editRefused.match(action) && this.state.notDone) {
       const left = new Set(this.state.pending.map(({ id }) => id))
       for (const { id } of before.pending) if (!left.has(id)) this.world.given.add(id)
     }

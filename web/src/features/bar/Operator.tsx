@@ -11,15 +11,35 @@ export function Operator() {
 }
 
 function SignedIn({ name }: { readonly name: string }) {
+  const chip = useRef<HTMLButtonElement>(null)
+  const [open, setOpen] = useState(false)
   return (
-    <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, whiteSpace: 'nowrap', fontSize: 14 }} data-testid="operator">
-      {name}
-      <Tooltip title="This screen is free for somebody else then; what runs goes on">
-        <Button size="small" color="secondary" onClick={() => void leave()} data-testid="sign-out">
-          Sign out
-        </Button>
+    <>
+      <Tooltip title="Who is signed in: stands beside every run">
+        <ButtonBase
+          ref={chip}
+          onClick={() => setOpen(true)}
+          data-testid="operator"
+          sx={{ minHeight: 34, px: 1, fontSize: 14, whiteSpace: 'nowrap' }}
+        >
+          {name}
+        </ButtonBase>
       </Tooltip>
-    </Box>
+      <Popover
+        open={open}
+        anchorEl={chip.current}
+        onClose={() => setOpen(false)}
+        anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+      >
+        <Box sx={{ p: 2, width: 260, display: 'grid', gap: 1.5 }}>
+          <Typography variant="h2">{name}</Typography>
+          <Typography sx={{ fontSize: 13.5 }}>This screen is free for somebody else then. What runs goes on.</Typography>
+          <Button variant="contained" onClick={() => void leave()} data-testid="sign-out">
+            Sign out
+          </Button>
+        </Box>
+      </Popover>
+    </>
   )
 }
 

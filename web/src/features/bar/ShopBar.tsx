@@ -16,8 +16,8 @@ export function ShopBar({ children }: { readonly children?: ReactNode }) {
       sx={{
         display: 'flex',
         alignItems: 'center',
-        gap: 2,
-        px: 3,
+        gap: { xs: 1, lg: 2 },
+        px: { xs: 2, lg: 3 },
         height: 60,
         bgcolor: 'shop.bar',
         borderBottom: 1,

@@ -57,6 +57,8 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
     whiteSpace: 'nowrap',
     flexShrink: 0,
   } as const
+  // On a narrow screen what can be had elsewhere makes room for who is there, and what the machine does.
+  const wideOnly = { display: { xs: 'none', lg: 'inline' } } as const
   const length = (mm: number): string => String(Number(formatLengthNumber(mm, lengthUnit, lengthUnit === 'mm' ? 1 : 2)))
   return (
     <Box
@@ -118,8 +120,10 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
           <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', maxWidth: { xs: 60, lg: 76, xl: 160 } }}>
             {job.material.name}
           </Box>{' '}
-          <b>{length(job.workpiece.thicknessMm)}</b> · {length(job.workpiece.widthMm)} × {length(job.workpiece.heightMm)}{' '}
-          {lengthUnit}
+          <b>{length(job.workpiece.thicknessMm)}</b>
+          <Box component="span" sx={wideOnly}>
+            · {length(job.workpiece.widthMm)} × {length(job.workpiece.heightMm)} {lengthUnit}
+          </Box>
         </ButtonBase>
       </Tooltip>
       <Tooltip title="The machine this job is planned for">
@@ -144,7 +148,7 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
       <Operator />
       <Tooltip title="Find a command  (Ctrl K)">
         <ButtonBase
-          sx={{ color: 'text.secondary', fontWeight: 600, minHeight: 34, px: 0.5 }}
+          sx={{ color: 'text.secondary', fontWeight: 600, minHeight: 34, px: 0.5, ...wideOnly }}
           onClick={() => runCommand('search')}
         >
           Find

@@ -68,7 +68,7 @@ export function useOpenJob(id: string, screen: string): { job: JobDocument | nul
   }, [id, attempt, dispatch, navigate, enqueueSnackbar])
 
   // One change was not taken: the others are.
-  const notDone = useSelector(({ job: { save, refusal } }) => (save === 'saved' || save === 'saving' ? refusal : null))
+  const notDone = useSelector((state) => state.job.notDone)
   useEffect(() => {
     if (notDone) enqueueSnackbar(notDone, { variant: 'warning', autoHideDuration: 12_000 })
   }, [notDone, enqueueSnackbar])

@@ -1,14 +1,14 @@
 import { Box, Typography } from '@mui/material'
 
 const CLOSING = [
-  ['exhaust', 'The exhaust runs on until the smoke is gone'],
-  ['bed', 'Piece and scraps are out, the bed is clean'],
-  ['off', 'The machine is off, or somebody stays'],
+  ['exhaust', 'The exhaust runs on until the smoke is gone', 'exhaust'],
+  ['bed', 'Piece and scraps are out, the bed is clean', 'bed'],
+  ['off', 'The machine is off, or somebody stays', 'machine off or watched'],
 ] as const
 
-/** What of the closing list nobody has seen to, in words. */
+/** What of the closing list nobody has seen to, in a word each. */
 export const openClosing = (closing: readonly string[]): readonly string[] =>
-  CLOSING.flatMap(([item, title]) => (closing.includes(item) ? [] : [title]))
+  CLOSING.flatMap(([item, , short]) => (closing.includes(item) ? [] : [short]))
 
 /** What is seen to when a run is over. */
 export function ClosingList({

@@ -108,7 +108,7 @@ function ActiveButtons({
 
 function OverButtons({ again: [count, of], open, onAgain, onFinish }: Pick<Props, 'again' | 'open' | 'onAgain' | 'onFinish'>) {
   const [sure, setSure] = useState(false)
-  const says = open.length === 0 ? 'write it down, lift the piece' : `open: ${open.join(' · ')}`
+  const says = open.length === 0 ? 'write it down, lift the piece' : `still open: ${open.join(', ')}`
   return (
     <>
       <BigButton
