@@ -16,6 +16,13 @@ export class ServerAway extends Error {
   }
 }
 
+/** Answers after which the same may be done later: by its own sentence where that says more. */
+const AWAY: Readonly<Record<string, 'as it says' | 'away'>> = {
+  'database-away': 'away',
+  'disk-full': 'as it says',
+  busy: 'as it says',
+}
+
 let onSignedOut = (): void => {}
 
 /** Told when the server says that nobody is signed in here any more. */
@@ -47,7 +54,9 @@ export async function call(path: string, init?: RequestInit): Promise<Response> 
   if (response.ok) return response
   const answer = (await response.json().catch(() => null)) as { code?: string; message?: string } | null
   // A proxy without its server answers without a code of ours.
-  if (response.status >= 502 || !answer?.code) throw new ServerAway(answer?.code === 'disk-full' ? answer.message : undefined)
+  if (!answer?.code) throw new ServerAway()
+  const away = AWAY[answer.code]
+  if (away) throw new ServerAway(away === 'as it says' ? answer.message : undefined)
   if (response.status === 401 && answer.code === 'signed-out') onSignedOut()
   throw new ServerRefusal(response.status, answer.code, answer.message ?? 'The server refused.')
 }

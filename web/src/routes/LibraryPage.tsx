@@ -72,11 +72,14 @@ export default function LibraryPage() {
     onDrop: (files) => void take(files),
   })
   const change = async (of: Artwork, said: Partial<Said>): Promise<void> => {
+    // Seen at once: what is typed next is added to it.
+    setArtwork((now) => now?.map((each) => (each.id === of.id ? { ...each, ...said } : each)))
     try {
       const changed = await libraryApi.change(of.id, said)
       setArtwork((now) => now?.map((each) => (each.id === changed.id ? changed : each)))
     } catch (cause) {
       complain(of.name, cause)
+      await load()
     }
   }
   const remove = async (of: Artwork): Promise<void> => {

@@ -1,0 +1,56 @@
+import { preflight } from '@neotaxis/core'
+import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
+import { describe, expect, it } from 'vitest'
+import { restingDesk } from '../../testing/fake-server.tsx'
+import { missingBeforeStart, type Readiness } from './readiness.ts'
+
+const job = sampleJob({ picture: squarePicture(20, 5) })
+const asked = [
+  ...preflight(job, []),
+  { id: 'finding-edge', title: 'The cut leaves the workpiece', detail: '', kind: 'asked' as const },
+]
+const ready: Readiness = {
+  operator: 'Mara',
+  desk: restingDesk,
+  stops: [],
+  chosen: ['cut'],
+  measured: true,
+  items: asked,
+  answers: new Set(asked.map(({ id }) => id)),
+}
+const without = (...ids: string[]) => new Set(asked.map(({ id }) => id).filter((id) => !ids.includes(id)))
+const report = restingDesk.report!
+
+describe('what is missing before a start', () => {
+  it('is nothing when all is seen to', () => {
+    expect(missingBeforeStart(ready)).toBe('')
+  })
+
+  it.each<[string, Partial<Readiness>]>([
+    ['say who you are first, at the top', { operator: '' }],
+    ['connect the machine first', { desk: { ...restingDesk, state: 'lost' } }],
+    ['first connection: check the machine', { desk: { ...restingDesk, checked: false } }],
+    ['it cannot run as it is', { stops: ['It lies outside.'] }],
+    ['choose a block below', { chosen: [] }],
+    ['the job is being worked out', { measured: false }],
+    ['go through the list first', { answers: without('people') }],
+    ['set the focus, or say that it is set', { answers: without('focus') }],
+    ['answer what the check asks', { answers: without('finding-edge') }],
+    ['home the machine first', { desk: { ...restingDesk, report: { ...report, state: 'alarm' } } }],
+    ['close the lid first', { desk: { ...restingDesk, report: { ...report, lidOpen: true } } }],
+    ['the machine is busy', { desk: { ...restingDesk, state: 'framing' } }],
+    ['the machine is busy', { desk: { ...restingDesk, state: 'stopping' } }],
+    ['the machine is busy', { desk: { ...restingDesk, report: { ...report, state: 'hold' } } }],
+  ])('is “%s”', (missing, change) => {
+    expect(missingBeforeStart({ ...ready, ...change })).toBe(missing)
+  })
+
+  it('is told one thing at a time, in the order in which it is done', () => {
+    expect(missingBeforeStart({ ...ready, operator: '', desk: { ...restingDesk, state: 'off' }, answers: new Set() })).toBe(
+      'say who you are first, at the top',
+    )
+    expect(missingBeforeStart({ ...ready, answers: without('people', 'focus', 'finding-edge') })).toBe(
+      'go through the list first',
+    )
+  })
+})
