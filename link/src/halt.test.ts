@@ -63,6 +63,22 @@ describe('a stop', () => {
     expect(machine.beamNow).toBe(0)
   })
 
+  it('of an armed machine lasts until it has let go of the program: its button begins nothing after that', async () => {
+    const machine = new Machine(TRUTHS['bench-60'])
+    const told: RunNow[] = []
+    const run = await ProgramRun.start(await connect(machine, [{ kind: 'stubborn', afterLines: 6 }]), programOf(long), {
+      token: 'test',
+      askMs: 30,
+      armed: true,
+      onChange: (now) => told.push(now),
+    })
+    await expect.poll(() => machine.queued).toBeGreaterThan(4)
+    await run.stop()
+    expect(told.some(({ reason }) => reason.includes('keeps the program in spite of the reset'))).toBe(true)
+    machine.press()
+    expect([machine.state, machine.queued, machine.beamNow]).toEqual(['idle', 0, 0])
+  })
+
   it('of a machine that does not answer is told to be pressed there, until it answers', async () => {
     const { told } = await stopped('stall')
     expect(told.some(({ phase, reason }) => phase === 'stopping' && reason.includes('does not answer'))).toBe(true)

@@ -13,6 +13,10 @@ const ANSWER_MS = 400
 const LOST_MS = 150
 const LOOK_MS = 20
 
+/** It stands, and has nothing left that a button at the machine could set off: armed or held it would. */
+const hasLetGo = ({ state, queue }: Report): boolean =>
+  queue === 0 && (state === 'idle' || state === 'alarm' || state === 'lid' || state === 'emergency')
+
 /** How a machine came to rest. */
 export interface Halted {
   /** Where it stood when it had braked, or what it said last before it was reset; undefined where it said nothing. */
@@ -40,8 +44,8 @@ export async function halt(link: MachineLink, say: (trouble: string) => void): P
   for (;;) {
     const report = await answer(link)
     const now = Date.now()
-    if (report && standsStill(report)) {
-      if (resetAt !== undefined) return { report: place ?? report, obeyed }
+    if (report && resetAt !== undefined && hasLetGo(report)) return { report: place ?? report, obeyed }
+    if (report && resetAt === undefined && standsStill(report)) {
       place = report
       reset()
       continue
@@ -61,9 +65,11 @@ export async function halt(link: MachineLink, say: (trouble: string) => void): P
     } else if (now - resetAt >= AGAIN_MS) {
       obeyed = false
       say(
-        report
-          ? 'The machine goes on in spite of stop and reset: press its emergency stop now.'
-          : 'The machine does not answer: press its emergency stop now.',
+        report === undefined
+          ? 'The machine does not answer: press its emergency stop now.'
+          : standsStill(report)
+            ? 'The machine keeps the program in spite of the reset, and may begin it: press its emergency stop now.'
+            : 'The machine goes on in spite of stop and reset: press its emergency stop now.',
       )
       link.send('!')
       reset()

@@ -1,6 +1,6 @@
 import { Box } from '@mui/material'
 import { type DrawingNode, type Drawn, drawnName, type JobDocument, redrawn } from '@neotaxis/core'
-import { useRef, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { api } from '../../api/api.ts'
 import { drawnFile } from '../../workers/engine.ts'
 import { Heading } from '../details/Heading.tsx'
@@ -21,20 +21,26 @@ export default function DrawnDetails({ job, id, node }: Props) {
   const [notices, setNotices] = useState<readonly string[]>([])
   // Numbers that were typed and are not in the job yet: the next one is added to them, not to what the job still has.
   const [wanted, setWanted] = useState<Drawn>()
+  // What was made of them is in the job; this screen may show it a moment later.
+  const [made, setMade] = useState<Drawn>()
+  const inJob = node.drawn
+  useEffect(() => {
+    if (made && JSON.stringify(made) === JSON.stringify(inJob)) setWanted((now) => (now === made ? undefined : now))
+  }, [made, inJob])
   const draw = async (drawn: Drawn): Promise<void> => {
     try {
-      const made = await drawnFile(drawn)
-      const { asset, drawing } = await api.bringIn(new Blob([made.svg]))
+      const file = await drawnFile(drawn)
+      const { asset, drawing } = await api.bringIn(new Blob([file.svg]))
       if (!drawing) return
       setError(undefined)
-      setNotices(made.notices)
+      setNotices(file.notices)
       const name = drawn.kind === 'text' ? `write “${drawnName(drawn)}”` : `change ${drawnName(drawn)}`
       edit(name, (base) =>
-        redrawn(base, id, { drawn, asset, widthMm: drawing.widthMm, heightMm: drawing.heightMm, looks: made.looks }),
+        redrawn(base, id, { drawn, asset, widthMm: drawing.widthMm, heightMm: drawing.heightMm, looks: file.looks }),
       )
+      setMade(drawn)
     } catch (cause) {
       setError(cause instanceof Error ? cause.message : 'It could not be drawn.')
-    } finally {
       setWanted((now) => (now === drawn ? undefined : now))
     }
   }
