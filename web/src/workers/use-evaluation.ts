@@ -94,7 +94,7 @@ async function work(): Promise<void> {
           const drawing = await draw(job, first)
           if (drawing) {
             publish({ drawing, seen: job, error: undefined, cancelled: false })
-            await onceShown('outline')
+            if (wanted === job) await onceShown('outline')
           } else if (wanted === job) return publish({ cancelled: true })
           continue
         }
@@ -114,7 +114,7 @@ async function work(): Promise<void> {
         if (made && shown !== beside) continue
         if (made) {
           publish({ forecast: job })
-          await onceShown('burn')
+          if (wanted === job) await onceShown('burn')
         } else if (wanted === job) return publish({ cancelled: true })
       } else {
         const found = await measure(job)
@@ -172,6 +172,8 @@ store.subscribe(() => {
   wanted = document
   wantedAt = performance.now()
   onScreen.clear()
+  // What is not wanted any more is not waited for on screen either.
+  for (const go of awaiting.splice(0)) go()
   if (!wanted) return
   if (state.cancelled) publish({ cancelled: false })
   if (beyondOutlines) cancelWork()
