@@ -1,5 +1,6 @@
 export function freePort(wanted?: number): Promise<number>
 export function missingParts(data: string): readonly string[] | undefined
+export function runningIn(folder: string): { readonly owner: number; readonly port: number } | undefined
 export function startDatabase(
   folder: string,
   wantedPort?: number,

@@ -1,6 +1,17 @@
 // A MariaDB of the project's own: its own folder, its own port, loopback only, never the system's service.
 import { execFileSync, spawn } from 'node:child_process'
-import { closeSync, existsSync, mkdirSync, openSync, readdirSync, readFileSync, renameSync, rmSync, statSync } from 'node:fs'
+import {
+  closeSync,
+  existsSync,
+  mkdirSync,
+  openSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs'
 import { connect, createServer } from 'node:net'
 import { userInfo } from 'node:os'
 import { join } from 'node:path'
@@ -56,6 +67,27 @@ async function endLeftover(pidFile, data) {
   rmSync(pidFile, { force: true })
 }
 
+/** When a process began, as the kernel counts it: with its id it names one process for good. */
+function bornAt(pid) {
+  try {
+    const stat = readFileSync(`/proc/${pid}/stat`, 'utf8')
+    return stat.slice(stat.lastIndexOf(')') + 2).split(' ')[19]
+  } catch {
+    return undefined
+  }
+}
+
+/** The database that somebody else has running in a folder now: its port, and the process that started it. */
+export function runningIn(folder) {
+  try {
+    const { owner, born, port } = JSON.parse(readFileSync(join(folder, 'owner.json'), 'utf8'))
+    if (owner === process.pid || bornAt(owner) !== born) return undefined
+    return { owner, port }
+  } catch {
+    return undefined
+  }
+}
+
 /** What every data folder of MariaDB holds once it is made. */
 const PARTS = ['mysql', 'ibdata1', 'aria_log_control']
 
@@ -94,6 +126,8 @@ export async function startDatabase(folder, wantedPort = 0, { extra = [], onDeat
   const user = userInfo().username
   const pidFile = join(folder, 'mariadb.pid')
   mkdirSync(folder, { recursive: true })
+  const other = runningIn(folder)
+  if (other) throw new Error(`Neotaxis runs on these data already (process ${other.owner}): ${folder}`)
   await endLeftover(pidFile, data)
   const missing = missingParts(data)
   if (missing === undefined) install(data, user)
@@ -103,6 +137,8 @@ export async function startDatabase(folder, wantedPort = 0, { extra = [], onDeat
         'Put back what is missing, or move that folder away and bring in a copy: npm run restore -- FILE.',
     )
   const port = await freePort(wantedPort)
+  const ownerFile = join(folder, 'owner.json')
+  writeFileSync(ownerFile, JSON.stringify({ owner: process.pid, born: bornAt(process.pid), port }))
   const logFile = join(folder, 'mariadb.log')
   // Socket paths are short by law (108 bytes): the folder's own may be too long.
   const socket = join('/tmp', `neotaxis-${process.pid}-${port}.sock`)
@@ -163,6 +199,7 @@ export async function startDatabase(folder, wantedPort = 0, { extra = [], onDeat
       if (!ended) child.kill('SIGKILL')
     }
     rmSync(socket, { force: true })
+    rmSync(ownerFile, { force: true })
   }
 
   await launch()

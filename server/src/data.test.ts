@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process'
 import { createHash, randomBytes } from 'node:crypto'
 import {
   existsSync,
@@ -18,7 +19,7 @@ import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import type { Sequelize } from 'sequelize'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { buildPrograms, program } from '../../scripts/build.mjs'
-import { missingParts, startDatabase } from '../../scripts/database.mjs'
+import { missingParts, runningIn, startDatabase } from '../../scripts/database.mjs'
 import { restoreCopy } from '../../scripts/restore.mjs'
 import { fillCatalogue } from './catalogue.ts'
 import { keepCopy } from './copies.ts'
@@ -66,6 +67,22 @@ async function addJob({ ask }: Shop): Promise<string> {
 }
 
 describe('a data folder', () => {
+  it('belongs to one process at a time: a second start is refused, and leaves the first alone', async () => {
+    const home = join(folder, 'owned')
+    const database = await startDatabase(home)
+    const start = `import(${JSON.stringify(new URL('../../scripts/database.mjs', import.meta.url).href)}).then((m) => m.startDatabase(${JSON.stringify(home)})).then(() => process.exit(0), (e) => { console.error(e.message); process.exit(3) })`
+    const second = spawnSync(process.execPath, ['-e', start], { encoding: 'utf8' })
+    expect([second.status, second.stderr.trim()]).toEqual([
+      3,
+      `Neotaxis runs on these data already (process ${process.pid}): ${home}`,
+    ])
+    // What somebody killed left behind belongs to nobody.
+    writeFileSync(join(home, 'owner.json'), JSON.stringify({ owner: process.pid, born: '1', port: 1 }))
+    expect(runningIn(home)).toBeUndefined()
+    await database.stop()
+    expect(existsSync(join(home, 'owner.json'))).toBe(false)
+  })
+
   it('is made where there is none; one that is damaged or half there is refused by name, and nothing of it touched', async () => {
     const home = join(folder, 'damaged')
     const data = join(home, 'mariadb')

@@ -15,23 +15,18 @@ import type { Measure } from '../../workers/shared.ts'
 import DrawnDetails from '../draw/DrawnDetails.tsx'
 import { Details } from './Details.tsx'
 
-const { engine } = vi.hoisted(() => ({
-  engine: {
-    answers: {} as Record<string, (value: unknown) => void>,
-    drawn: [] as { drawn: unknown; answer: (file: unknown) => void; fail: (cause: Error) => void }[],
-    draw: () => new Promise((resolve) => void (engine.answers.draw = resolve)),
-    forecast: () => new Promise((resolve) => void (engine.answers.forecast = resolve)),
-    measure: () => new Promise((resolve) => void (engine.answers.measure = resolve)),
-    drawnFile: (drawn: Drawn) => new Promise((answer, fail) => engine.drawn.push({ drawn, answer, fail })),
-    cancelWork: () => {},
-    progressNow: () => 0,
-    onWorkerDeath: () => () => {},
-  } as {
-    answers: Record<string, (value: unknown) => void>
-    drawn: { drawn: Drawn; answer: (file: unknown) => void; fail: (cause: Error) => void }[]
-    [name: string]: unknown
-  },
-}))
+const { engine } = vi.hoisted(() => {
+  const answers: Record<string, (value: unknown) => void> = {}
+  const drawn: { drawn: Drawn; answer: (file: unknown) => void; fail: (cause: Error) => void }[] = []
+  const asks = (what: string) => () =>
+    new Promise((resolve) => {
+      answers[what] = resolve
+    })
+  const drawnFile = (wish: Drawn) => new Promise((answer, fail) => drawn.push({ drawn: wish, answer, fail }))
+  const quiet = { cancelWork: () => {}, progressNow: () => 0, onWorkerDeath: () => () => {} }
+  const engine = { answers, drawn, draw: asks('draw'), forecast: asks('forecast'), measure: asks('measure'), drawnFile, ...quiet }
+  return { engine }
+})
 vi.mock('../../workers/engine.ts', () => engine)
 
 const document = sampleJob({ picture: squarePicture(20, 5) })
