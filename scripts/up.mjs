@@ -3,6 +3,7 @@ import { spawn } from 'node:child_process'
 import { join } from 'node:path'
 import { buildPrograms, program } from './build.mjs'
 import { freePort, startDatabase } from './database.mjs'
+import { endProcess } from './end.mjs'
 import { buildPage, dataDirectory, debianPackages, npmPackages, root } from './prepare.mjs'
 import { startMachines } from './stand-ins.mjs'
 
@@ -17,18 +18,7 @@ const GRACE_MS = 4000
 async function stop(code) {
   if (stopping) return
   stopping = true
-  for (const child of children.reverse()) {
-    if (child.exitCode === null) {
-      const gone = new Promise((resolve) => child.once('exit', resolve))
-      child.kill('SIGTERM')
-      await Promise.race([gone, new Promise((resolve) => setTimeout(resolve, GRACE_MS))])
-      // It does not answer: nothing that it holds may keep the next start from its port.
-      if (child.exitCode === null && child.signalCode === null) {
-        child.kill('SIGKILL')
-        await gone
-      }
-    }
-  }
+  for (const child of children.reverse()) await endProcess(child, GRACE_MS)
   machines?.stop()
   await database?.stop()
   process.exit(code)
@@ -89,7 +79,9 @@ try {
     server.on('message', (message) => message?.listening && resolve())
     server.once('exit', () => reject(new Error('The server did not start.')))
   })
-  let address = `http://127.0.0.1:${port}`
+  const host = process.env.NEOTAXIS_HOST ?? '127.0.0.1'
+  const scheme = process.env.NEOTAXIS_TLS_CERTIFICATE ? 'https' : 'http'
+  let address = `${scheme}://${host === '0.0.0.0' ? '127.0.0.1' : host}:${port}`
   if (mode === 'demo') {
     const seed = run(
       'The demo data',

@@ -19,13 +19,14 @@ import { Details } from './details/Details.tsx'
 import { LineageShelf } from './lineage/LineageShelf.tsx'
 import { DimensionLines } from './stage/DimensionLines.tsx'
 
-// The workers have tests of their own in the browser; here nothing is computed.
+// What arrives of the workers is tested in `details/results.test.tsx`; here each answers that something newer came.
 vi.mock('../workers/engine.ts', () => ({
-  draw: () => new Promise(() => {}),
-  forecast: () => new Promise(() => {}),
-  measure: () => new Promise(() => {}),
+  draw: async () => undefined,
+  forecast: async () => false,
+  measure: async () => undefined,
   cancelWork: () => {},
   progressNow: () => 0,
+  onWorkerDeath: () => () => {},
 }))
 
 const picture = { widthPx: 20, heightPx: 20, samples: new Uint8Array(400).fill(80), full: 255 }
