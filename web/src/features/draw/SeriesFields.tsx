@@ -8,7 +8,7 @@ import { FilePick } from './FilePick.tsx'
 
 interface Props {
   readonly text: TextSpec
-  readonly onChange: (text: TextSpec) => void
+  readonly onSeries: (series: TextSpec['series']) => void
 }
 
 const PITCH = { min: 0.1, max: 10_000 }
@@ -21,7 +21,7 @@ async function roomFor(text: TextSpec, entries: readonly string[]): Promise<{ pi
 }
 
 /** One text for each number or name of a list, in rows and columns. */
-export function SeriesFields({ text, onChange }: Props) {
+export function SeriesFields({ text, onSeries }: Props) {
   const { series } = text
   const [counts, setCounts] = useState({ from: 1, to: 12, digits: 2 })
   const [counting, setCounting] = useState(false)
@@ -31,7 +31,7 @@ export function SeriesFields({ text, onChange }: Props) {
   const entries = async (found: readonly string[]): Promise<void> => {
     setError(found.length === 0 ? 'This column holds nothing.' : undefined)
     if (found.length === 0) return
-    onChange({ ...text, series: { columns: 3, ...(series ?? (await roomFor(text, found))), entries: found } })
+    onSeries({ columns: 3, ...(series ?? (await roomFor(text, found))), entries: found })
   }
   const sentence = (cause: unknown): string => (cause instanceof Error ? cause.message : 'It cannot be read.')
   const count = (now: typeof counts): void => {
@@ -71,7 +71,7 @@ export function SeriesFields({ text, onChange }: Props) {
           if (value === 'one') {
             setTable(undefined)
             setCounting(false)
-            onChange({ ...text, series: undefined })
+            onSeries(undefined)
           } else if (value === 'numbers') count(counts)
           else if (value === 'table') input.current?.click()
         }}
@@ -113,21 +113,21 @@ export function SeriesFields({ text, onChange }: Props) {
             label="Side by side"
             value={series.columns}
             range={{ min: 1, max: 200 }}
-            onCommit={(columns) => onChange({ ...text, series: { ...series, columns } })}
+            onCommit={(columns) => onSeries({ ...series, columns })}
           />
           <LengthField
             label="Pitch across"
             value={series.pitchXMm}
             range={PITCH}
             digits={2}
-            onCommit={(pitchXMm) => onChange({ ...text, series: { ...series, pitchXMm } })}
+            onCommit={(pitchXMm) => onSeries({ ...series, pitchXMm })}
           />
           <LengthField
             label="Pitch down"
             value={series.pitchYMm}
             range={PITCH}
             digits={2}
-            onCommit={(pitchYMm) => onChange({ ...text, series: { ...series, pitchYMm } })}
+            onCommit={(pitchYMm) => onSeries({ ...series, pitchYMm })}
           />
           {table && (
             <Button size="small" color="secondary" onClick={() => input.current?.click()}>

@@ -20,15 +20,23 @@ interface Props {
 
 /** What is written, with which letters, and on what they stand. */
 export function TextFields({ text, job, onChange }: Props) {
-  const set = (values: Partial<TextSpec>): void => onChange({ ...text, ...values })
-  // What is typed is taken after a short rest, and when the field is left.
-  const [typed, setTyped] = useState<string>()
+  // What comes later, of a font that is read or an outline that is worked out, is added to what was typed meanwhile.
   const now = useRef({ text, onChange })
   now.current = { text, onChange }
-  const take = useCallback((words: string): void => {
-    now.current.onChange({ ...now.current.text, text: words })
-    setTyped(undefined)
+  const set = useCallback((values: Partial<TextSpec>): void => {
+    const next = { ...now.current.text, ...values }
+    now.current = { ...now.current, text: next }
+    now.current.onChange(next)
   }, [])
+  // What is typed is taken after a short rest, and when the field is left.
+  const [typed, setTyped] = useState<string>()
+  const take = useCallback(
+    (words: string): void => {
+      set({ text: words })
+      setTyped(undefined)
+    },
+    [set],
+  )
   useEffect(() => {
     if (typed === undefined) return
     const timer = setTimeout(() => take(typed), REST_MS)
@@ -122,7 +130,7 @@ export function TextFields({ text, job, onChange }: Props) {
           onChoose={(align) => set({ align })}
         />
       )}
-      <SeriesFields text={text} onChange={onChange} />
+      <SeriesFields text={text} onSeries={(series) => set({ series })} />
     </>
   )
 }
