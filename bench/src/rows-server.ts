@@ -1,16 +1,18 @@
 // How the server answers while it is given the worst that anybody may send: health ten times a second, and a Stop in the middle.
 import { type ChildProcess, spawn } from 'node:child_process'
 import { randomFillSync } from 'node:crypto'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { closeSync, mkdtempSync, openSync, rmSync, writeSync } from 'node:fs'
 import { request } from 'node:http'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { Worker } from 'node:worker_threads'
 import { encodePng, type JobDocument, packJob } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
+import { goingOn, MarkMaker } from '@neotaxis/link'
 import { strToU8, zipSync } from 'fflate'
 import { buildPrograms, program } from '../../scripts/build.mjs'
 import { freePort, startDatabase } from '../../scripts/database.mjs'
+import { programInFile } from '../../server/src/runs/program-file.ts'
 import type { Row } from './measure.ts'
 
 const ALLOWED_GAP_MS = 150
@@ -132,6 +134,35 @@ async function under(url: string, { what, run }: Load): Promise<Row[]> {
   ]
 }
 
+/** Going on near the end of a program of five million lines that lies on the disk. */
+function resumeRow(folder: string): Row {
+  const file = join(folder, 'long.gcode')
+  const marks = new MarkMaker()
+  const out = openSync(file, 'w')
+  const piece = Buffer.from(Array.from({ length: 5000 }, (_, i) => `X${i % 600}.125Y${i % 400}.5S${i % 1000}\n`).join(''))
+  for (let i = 0; i < 1000; i++) {
+    writeSync(out, piece)
+    marks.take(piece)
+  }
+  closeSync(out)
+  const { lines, marks: found } = marks.done()
+  const run = programInFile({ file, lines, marks: found })
+  const times = Array.from({ length: 5 }, (_, i) => {
+    const started = performance.now()
+    const rest = goingOn(run, { driven: 4_900_000 + 1000 * i, x: 1, y: 1, z: 0 }).lines[Symbol.iterator]()
+    rest.next()
+    return performance.now() - started
+  }).sort((a, b) => a - b)
+  return {
+    what: 'going on at line 4.9 M of 5 M: to the first line',
+    ours: times[2],
+    reference: 1000,
+    unit: 'ms',
+    target: 1,
+    note: `${(piece.length / 1000).toFixed(0)} MB of program`,
+  }
+}
+
 export async function serverRows(): Promise<Row[]> {
   await buildPrograms()
   const folder = mkdtempSync(join(tmpdir(), 'neotaxis-bench-server-'))
@@ -165,7 +196,7 @@ export async function serverRows(): Promise<Row[]> {
     const job = { ...sample, nodes: { ...sample.nodes, source: { ...sample.nodes.source, asset } } } as JobDocument
     const addJob = async (document: JobDocument = job): Promise<string> =>
       (JSON.parse((await send(url, '/jobs', 'application/json', json({ job: document }))).body.toString()) as { id: string }).id
-    const rows: Row[] = []
+    const rows: Row[] = [resumeRow(folder)]
     for (const load of await loads(url, job, png, addJob)) {
       process.stderr.write(`  ${load.what}\n`)
       rows.push(...(await under(url, load)))

@@ -13,7 +13,9 @@ export function assetName(bytes: Uint8Array): string {
   return out
 }
 
-const MAX_FILE_BYTES = 1_000_000_000
+/** All that a job file may unpack to, and its document alone: more is a mistake, or an attack. */
+const MAX_FILE_BYTES = 400_000_000
+const MAX_JOB_BYTES = 20_000_000
 
 const ASSET = /^assets\/([0-9a-f]{64})\.(png|stl|svg|dxf|font|gcode)$/
 
@@ -52,7 +54,8 @@ export function unpackJob(bytes: Uint8Array): UnpackedJob {
       filter: ({ name, originalSize }) => {
         if (name !== 'job.json' && !ASSET.test(name)) return false
         total += originalSize
-        if (total > MAX_FILE_BYTES) throw new JobError('The job file unpacks to more than can be used.')
+        if (total > MAX_FILE_BYTES || (name === 'job.json' && originalSize > MAX_JOB_BYTES))
+          throw new JobError('The job file unpacks to more than can be used.')
         return true
       },
     })
