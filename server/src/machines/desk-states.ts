@@ -94,20 +94,10 @@ export const DESK_TABLE: Readonly<Record<DeskState, Row>> = {
   stopping: { halted: 'idle', over: 'idle', gone: 'lost', stop: 'stopping', halting: 'stopping' },
 }
 
-/** States in which the machine belongs to one operator. */
-const OWNED: ReadonlySet<DeskState> = new Set([
-  'homing',
-  'jogging',
-  'framing',
-  'pulsing',
-  'preparing',
-  'starting',
-  'running',
-  'holding',
-  'looking',
-  'stopping',
-])
-export const isOwned = (state: DeskState): boolean => OWNED.has(state)
+const FREE: readonly DeskState[] = ['off', 'connecting', 'lost', 'idle']
+
+/** Whether the machine belongs to one operator now. */
+export const isOwned = (state: DeskState): boolean => !FREE.includes(state)
 
 /** States in which a connection stands. */
 export const isLinked = (state: DeskState): boolean => !['off', 'connecting', 'lost', 'looking'].includes(state)

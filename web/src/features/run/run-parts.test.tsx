@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { ThemeProvider } from '@mui/material'
-import { preflight } from '@neotaxis/core'
+import { preflight, withOperation } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { SnackbarProvider } from 'notistack'
@@ -8,6 +8,7 @@ import type { ReactElement } from 'react'
 import { Provider } from 'react-redux'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { DeskLive, RunFull, RunLive } from '../../api/runs.ts'
+import { closed, opened } from '../../store/job-slice.ts'
 import { store } from '../../store/store.ts'
 import { makeTheme } from '../../theme/theme.ts'
 import { deskSays } from '../live/use-desk.ts'
@@ -198,5 +199,44 @@ describe('looking before lifting', () => {
     expect(onAgain.mock.lastCall![0].cut.power).toBeCloseTo(0.73, 9)
     fireEvent.click(screen.getByRole('button', { name: 'More passes' }))
     expect(onAgain.mock.lastCall![0].cut.passes).toBe(2)
+  })
+
+  describe('settings that counted for one run only', () => {
+    const recipe = job.material.recipes.find(({ id }) => id === 'birch-ply-3-cut')
+    const byRecipe = withOperation(job, 'cut', { recipe: recipe?.id })
+    const changes = { cut: { passes: 1, power: 0.8, speedMmS: 9 } }
+    const again = { ...full, scope: { only: ['cut'], changes }, looks: { cut: { answer: 'yes' } } } as unknown as RunFull
+    const seen = (run: RunFull) => shown(<LookList job={byRecipe} run={run} again={{}} onLook={() => {}} onAgain={() => {}} />)
+
+    it('prove nothing for the recipe as it stands: taken over they are new settings, proven once', async () => {
+      expect(recipe?.proof).toEqual({ kind: 'proven', times: 14 })
+      const sent: { path: string; body: Record<string, unknown> }[] = []
+      vi.stubGlobal('fetch', async (path: string, init: RequestInit) => {
+        sent.push({ path, body: JSON.parse(String(init.body)) as Record<string, unknown> })
+        return Response.json({})
+      })
+      store.dispatch(opened({ id: 'j', revision: 0, document: byRecipe, edits: [], unsent: [] }))
+      seen(again)
+      fireEvent.click(screen.getByRole('button', { name: 'Into job and recipe' }))
+      await vi.waitFor(() => expect(sent).toHaveLength(1))
+      expect(sent[0].path).toBe(`/api/recipes/${recipe!.id}`)
+      // Two runs of it: the first as it was, and what was added.
+      expect(sent[0].body).toMatchObject({
+        power: 0.8,
+        speedMmS: 9,
+        passes: job.operations.cut.passes + 1,
+        proof: { kind: 'proven', times: 1 },
+      })
+      expect(store.getState().job.document!.operations.cut).toMatchObject({ power: 0.8, speedMmS: 9 })
+      store.dispatch(closed())
+    })
+
+    it('are offered only where they did it', () => {
+      seen({ ...again, looks: { cut: { answer: 'no' } } } as unknown as RunFull)
+      expect(screen.queryByTestId('take-over-cut')).toBeNull()
+      cleanup()
+      seen({ ...again, scope: { only: ['cut'] } } as unknown as RunFull)
+      expect(screen.queryByTestId('take-over-cut')).toBeNull()
+    })
   })
 })
