@@ -1,4 +1,5 @@
-import type { Place, Report } from '@neotaxis/link'
+import type { Place, Report, RunNow } from '@neotaxis/link'
+import { instructionAt, type Prepared, partAt, timeAt } from '../runs/prepared.ts'
 import type { DeskState } from './desk-states.ts'
 
 /** A run as pages show it while it goes on. */
@@ -20,6 +21,26 @@ export interface RunLive {
   readonly operation: string | null
   readonly only: readonly string[] | null
   readonly startedAt: number
+}
+
+/** What of a run does not change while it goes on. */
+export type RunFacts = Pick<RunLive, 'id' | 'jobId' | 'name' | 'operator' | 'only' | 'startedAt'>
+
+/** A run as it stands now. */
+export function runLive(facts: RunFacts, prepared: Prepared, { phase, reason, place, seconds }: RunNow): RunLive {
+  const lines = place?.driven ?? 0
+  return {
+    ...facts,
+    phase,
+    reason,
+    instruction: phase === 'paused' ? instructionAt(prepared, lines) : null,
+    place,
+    lines: prepared.lines,
+    seconds,
+    estimateSeconds: prepared.seconds,
+    doneSeconds: phase === 'done' ? prepared.seconds : timeAt(prepared, lines),
+    operation: partAt(prepared, lines),
+  }
 }
 
 /** How a machine stands, for every open page. */

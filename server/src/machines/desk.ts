@@ -11,9 +11,10 @@ import {
   StoppedError,
 } from '@neotaxis/link'
 import { Refusal } from '../refusal.ts'
-import { instructionAt, type Prepared, partAt, timeAt } from '../runs/prepared.ts'
-import type { DeskLive, RunLive } from './desk-live.ts'
+import { instructionAt, type Prepared } from '../runs/prepared.ts'
+import { type DeskLive, type RunFacts, runLive } from './desk-live.ts'
 import { type DeskEvent, type DeskState, deskStep, isLinked, isOwned } from './desk-states.ts'
+import { Rounds } from './rounds.ts'
 
 /** How a machine is reached, and its outside where it is simulated. */
 export interface Reach {
@@ -25,8 +26,6 @@ export interface Reach {
 export interface RunKeeper {
   readonly changed: (id: string, now: RunNow, instruction: string | null) => void
 }
-
-export type RunFacts = Pick<RunLive, 'id' | 'jobId' | 'name' | 'operator' | 'only' | 'startedAt'>
 
 /** A run that is ready to go on the machine. */
 export interface ReadyRun {
@@ -100,9 +99,7 @@ export class Desk {
   private running: Running | undefined
   /** What is prepared or started now; a stop takes it away. */
   private starting: { readonly name: string; readonly abort: AbortController } | undefined
-  private looping = false
-  /** What goes round and round at the moment. */
-  private round: Promise<void> = Promise.resolve()
+  private readonly rounds = new Rounds()
   private timer: ReturnType<typeof setInterval> | undefined
   /** Connections are wanted until somebody says otherwise; each wish has its number. */
   private wanted = false
@@ -130,27 +127,8 @@ export class Desk {
       silent: this.silent,
       noisy: this.link?.noisy ?? false,
       holder: this.holder,
-      run: this.runLive(),
+      run: this.running ? runLive(this.running.facts, this.running.prepared, this.running.run.state) : null,
       server: null,
-    }
-  }
-
-  private runLive(): RunLive | null {
-    if (!this.running) return null
-    const { facts, prepared, run } = this.running
-    const { phase, reason, place, seconds } = run.state
-    const lines = place?.driven ?? 0
-    return {
-      ...facts,
-      phase,
-      reason,
-      instruction: phase === 'paused' ? instructionAt(prepared, lines) : null,
-      place,
-      lines: prepared.lines,
-      seconds,
-      estimateSeconds: prepared.seconds,
-      doneSeconds: phase === 'done' ? prepared.seconds : timeAt(prepared, lines),
-      operation: partAt(prepared, lines),
     }
   }
 
@@ -253,7 +231,7 @@ export class Desk {
     clearInterval(this.timer)
     this.link = undefined
     this.trouble = why
-    this.looping = false
+    this.rounds.end()
     this.starting?.abort.abort()
     this.starting = undefined
     this.step('gone')
@@ -280,7 +258,7 @@ export class Desk {
     this.wish++
     clearInterval(this.timer)
     this.starting?.abort.abort()
-    this.looping = false
+    this.rounds.end()
     this.running?.run.letGo()
     this.running?.run.link.retire()
     this.link?.retire()
@@ -374,34 +352,15 @@ export class Desk {
 
   private repeat(link: MachineLink, lines: readonly string[], rounds: number): void {
     const { state } = this
-    this.looping = true
-    const once = async (): Promise<void> => {
-      await link.command(`begin ${state}`)
-      for (const line of lines) {
-        if (!this.looping) return
-        await link.command(line, 60_000)
-      }
-      // The end of a round: what is planned is driven.
-      if (!this.looping) return
-      await link.command('M2', 60_000)
-      while (this.looping) {
-        const { state: now, queue } = await link.ask()
-        if (queue === 0 && now !== 'run') return
-        await new Promise((resolve) => setTimeout(resolve, 30))
-      }
-    }
-    const all = async (): Promise<void> => {
-      for (let n = 0; n < rounds && this.looping; n++) await once()
-    }
-    this.round = all()
-      .catch((cause: unknown) => {
-        if (this.looping) this.trouble = cause instanceof LinkError ? cause.message : 'The machine could not go on.'
-      })
-      .then(() => {
-        if (!this.looping || this.state !== state) return
-        this.looping = false
-        this.step('done')
-      })
+    this.rounds.begin(link, state, lines, rounds).then(
+      (byItself) => {
+        if (byItself && this.state === state) this.step('done')
+      },
+      (cause: unknown) => {
+        this.trouble = cause instanceof LinkError ? cause.message : 'The machine could not go on.'
+        if (this.state === state) this.step('done')
+      },
+    )
   }
 
   /**
@@ -508,7 +467,7 @@ export class Desk {
    * @returns when the machine stands, or nobody can tell it any more
    */
   async stop(by = 'Somebody'): Promise<void> {
-    this.looping = false
+    this.rounds.end()
     if (this.link) this.holder ??= by
     const { state, starting, link } = this
     starting?.abort.abort()
@@ -541,7 +500,7 @@ export class Desk {
     try {
       await halt(link, say)
       // A line that was under way when it was stopped may set it off once more: then it is halted again.
-      await Promise.race([this.round, new Promise((resolve) => setTimeout(resolve, ROUND_MS))])
+      await Promise.race([this.rounds.over, new Promise((resolve) => setTimeout(resolve, ROUND_MS))])
       const { obeyed } = await halt(link, say)
       this.stopOwed = false
       this.trouble = obeyed ? '' : this.trouble

@@ -21,7 +21,10 @@ const png = (side: number): Uint8Array => {
 function claim(file: Uint8Array, bytes: number): void {
   const view = new DataView(file.buffer, file.byteOffset)
   for (let at = file.length - 46; at >= 0; at--)
-    if (view.getUint32(at, true) === 0x02014b50) return view.setUint32(at + 24, bytes, true)
+    if (view.getUint32(at, true) === 0x02014b50) {
+      view.setUint32(at + 24, bytes, true)
+      return
+    }
 }
 
 const refusal = async (work: Promise<unknown>): Promise<Refusal> =>
