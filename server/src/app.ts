@@ -4,9 +4,9 @@ import compression from 'compression'
 import express, { type ErrorRequestHandler, type Express } from 'express'
 import helmet from 'helmet'
 import type { Logger } from 'pino'
-import { pinoHttp } from 'pino-http'
 import type { Sequelize } from 'sequelize'
 import { allowedHosts, guard } from './access/guard.ts'
+import { requestLog } from './access/request-log.ts'
 import type { AccessSettings } from './access/settings.ts'
 import { signedIn } from './access/sign-in.ts'
 import { isDatabaseAway, isDiskFull } from './database-errors.ts'
@@ -40,9 +40,7 @@ export function createApp({ sequelize, log, desks, work, access, page }: AppSett
   const app = express()
   app.disable('x-powered-by')
   if (access.proxied) app.set('trust proxy', 1)
-  app.use(
-    pinoHttp({ logger: log, autoLogging: { ignore: (request) => request.url === '/api/health' || request.url === '/api/live' } }),
-  )
+  app.use(requestLog(log))
   app.use(
     helmet({
       strictTransportSecurity: false,

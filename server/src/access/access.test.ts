@@ -1,8 +1,11 @@
+import express from 'express'
+import pino from 'pino'
 import request from 'supertest'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { openShop, type Shop } from '../testing/shop.ts'
 import { allowedHosts, strangeRequest } from './guard.ts'
 import { hashPin, isPin } from './pin.ts'
+import { requestLog } from './request-log.ts'
 import { needOf, refusalOf } from './rights.ts'
 import { waitAfter } from './sessions.ts'
 import { accessSettings } from './settings.ts'
@@ -51,6 +54,21 @@ describe('requests from elsewhere', () => {
     for (const type of ['text/plain', 'application/x-www-form-urlencoded', 'multipart/form-data; boundary=x'])
       await post('/machines/bench-60/stop').set('Content-Type', type).send('{}').expect(415)
     await post('/machines/bench-60/stop').set('Content-Type', 'application/json').expect(204)
+  })
+})
+
+describe('what a server writes down', () => {
+  it('is what was asked and answered, and never a session', async () => {
+    const lines: string[] = []
+    const app = express()
+    app.use(requestLog(pino({ level: 'info' }, { write: (line: string) => void lines.push(line) })))
+    app.post('/api/session', (_request, response) => void response.cookie('neotaxis_session', 'told-in-answer').status(201).end())
+    app.get('/api/health', (_request, response) => void response.end())
+    await request(app).post('/api/session').set('Cookie', 'neotaxis_session=told-in-request').expect(201)
+    await request(app).get('/api/health').expect(200)
+    expect(lines).toHaveLength(1)
+    expect(JSON.parse(lines[0])).toMatchObject({ req: { method: 'POST', url: '/api/session' }, res: { statusCode: 201 } })
+    expect(lines[0]).not.toMatch(/told-in|cookie/i)
   })
 })
 
