@@ -1,5 +1,6 @@
 // `npm run backup [-- demo]`, `npm run restore -- FILE [demo]`: all data as one file, and back.
 import { spawnSync } from 'node:child_process'
+import { readdirSync } from 'node:fs'
 import { buildPrograms, program } from './build.mjs'
 import { runningIn, startDatabase } from './database.mjs'
 import { dataDirectory, debianPackages, npmPackages } from './prepare.mjs'
@@ -16,6 +17,8 @@ try {
   const folder = dataDirectory(which)
   // A copy is taken of what runs; nothing is brought back under it.
   const running = runningIn(folder)
+  if (what === 'backup' && readdirSync(folder).length === 0)
+    throw new Error(`There are no data in ${folder}: there is nothing to keep.`)
   if (running && what === 'restore')
     throw new Error(`Neotaxis runs on these data (process ${running.owner}): end it first, then bring them back.`)
   if (!running) database = await startDatabase(folder)

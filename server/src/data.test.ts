@@ -142,6 +142,38 @@ describe('copies', () => {
     await again.sequelize.close()
   })
 
+  it('are made and brought back by command; where there are no data, nothing is made of nothing', {
+    timeout: 120_000,
+  }, async () => {
+    const home = join(folder, 'by-command')
+    const command = (...args: string[]) => {
+      const script = new URL('../../scripts/copies.mjs', import.meta.url).pathname
+      const env = { ...process.env, NEOTAXIS_DATA: home, NEOTAXIS_COPIES: '' }
+      const { status, stdout, stderr } = spawnSync(process.execPath, [script, ...args], { env, encoding: 'utf8' })
+      return { status, said: stdout.trim(), wrong: stderr.trim() }
+    }
+    expect(command('backup')).toMatchObject({ status: 1, wrong: expect.stringContaining('There are no data in') })
+    expect(readdirSync(join(home, 'shop'))).toEqual([])
+    expect(command('restore').wrong).toContain('Which copy?')
+
+    const on = async <T>(work: (shop: Shop) => Promise<T>): Promise<T> => {
+      const { port, stop } = await startDatabase(join(home, 'shop'))
+      const shop = await shopOn({ ...databaseSettings({}), port, name: 'neotaxis' })
+      const result = await work(shop)
+      await shop.desks.close()
+      await shop.work.close()
+      await shop.sequelize.close()
+      await stop()
+      return result
+    }
+    const id = await on(addJob)
+    const copy = command('backup')
+    expect(copy).toMatchObject({ status: 0, wrong: '' })
+    await on(({ ask }) => ask.delete(`/api/jobs/${id}`).expect(204))
+    expect(command('restore', copy.said)).toMatchObject({ status: 0, said: expect.stringContaining('are in place') })
+    await on(({ ask }) => ask.get(`/api/jobs/${id}`).expect(200))
+  })
+
   it('that are damaged or cut short change nothing', async () => {
     const sequelize = await openDatabase(settings)
     const count = async (): Promise<unknown> => (await sequelize.query('SELECT COUNT(*) AS n FROM jobs'))[0]

@@ -104,7 +104,9 @@ export function RunStrip({ job, seconds, chosen, live, onChosen, right, foot }: 
                       {runs ? formatDuration(times[i]) : 'left out'}
                     </Box>
                   </Box>
-                  {settings}
+                  <Box component="span" sx={{ display: 'block', overflow: 'hidden', textOverflow: 'ellipsis' }}>
+                    {settings}
+                  </Box>
                 </ButtonBase>
               </Tooltip>
             )
