@@ -30,14 +30,18 @@ export function BoardPage() {
   const [queue, setQueue] = useState<{ readonly waiting: readonly File[]; readonly all: number }>({ waiting: [], all: 0 })
   const field = useRef<HTMLInputElement>(null)
 
+  // An answer that comes after that of a later question is not shown.
+  const asked = useRef(0)
   const load = useCallback(() => {
+    const mine = ++asked.current
     api
       .jobs(search)
       .then(({ jobs: found }) => {
+        if (mine !== asked.current) return
         setJobs(found)
         setAway(false)
       })
-      .catch(() => setAway(true))
+      .catch(() => mine === asked.current && setAway(true))
   }, [search])
   useEffect(() => {
     const timer = setTimeout(load, search ? 180 : 0)
@@ -61,15 +65,15 @@ export function BoardPage() {
   }, [])
 
   const take = useCallback(
-    async (file: File) => {
+    async (file: File, alone: boolean) => {
       setReading(file.name)
       try {
         if (file.name.endsWith('.neotaxis')) {
           const job = await api.openFile(file)
-          void navigate(`/jobs/${job.id}/compose`)
+          if (alone) void navigate(`/jobs/${job.id}/compose`)
         } else if (/\.(gcode|nc|gc|tap)$/i.test(file.name)) {
           const job = await api.openProgram(file)
-          void navigate(`/jobs/${job.id}/compose`)
+          if (alone) void navigate(`/jobs/${job.id}/compose`)
         } else if (/\.txt$/i.test(file.name)) setWriting((await file.text()).trim().slice(0, 4000))
         else setDropped({ name: file.name, facts: await api.bringIn(file) })
       } catch (cause) {
@@ -84,22 +88,21 @@ export function BoardPage() {
     [navigate, enqueueSnackbar],
   )
   const takeAll = useCallback(
-    (files: readonly File[]) => {
-      const [first, ...waiting] = files
-      if (!first) return
-      setQueue({ waiting, all: files.length })
-      void take(first)
-    },
-    [take],
+    (files: readonly File[]) => setQueue(({ waiting, all }) => ({ waiting: [...waiting, ...files], all: all + files.length })),
+    [],
   )
-  /** The next of several files; the board again after the last. */
-  const next = (): void => {
-    setDropped(null)
+  // One file after the other, whatever became of the one before; the board again after the last.
+  useEffect(() => {
+    if (queue.all === 0 || reading !== null || dropped || writing !== undefined) return
     const [first, ...waiting] = queue.waiting
-    setQueue({ waiting, all: first ? queue.all : 0 })
-    if (first) void take(first)
-    else load()
-  }
+    if (first) {
+      setQueue({ waiting, all: queue.all })
+      void take(first, queue.all === 1)
+    } else {
+      setQueue({ waiting, all: 0 })
+      load()
+    }
+  }, [queue, reading, dropped, writing, take, load])
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
     noKeyboard: true,
@@ -251,8 +254,8 @@ export function BoardPage() {
             facts={dropped.facts}
             drawn={dropped.drawn}
             place={queue.all > 1 ? `${queue.all - queue.waiting.length} of ${queue.all}` : undefined}
-            onClose={next}
-            onMade={(id) => (queue.all > 1 ? next() : void navigate(`/jobs/${id}/compose`))}
+            onClose={() => setDropped(null)}
+            onMade={(id) => (queue.all > 1 ? setDropped(null) : void navigate(`/jobs/${id}/compose`))}
           />
         </Suspense>
       )}

@@ -20,6 +20,8 @@ async function roomFor(text: TextSpec, entries: readonly string[]): Promise<{ pi
   return { pitchXMm: Math.ceil(box.x1 - box.x0 + text.capMm), pitchYMm: Math.ceil(box.y1 - box.y0 + text.capMm) }
 }
 
+const sentence = (cause: unknown): string => (cause instanceof Error ? cause.message : 'It cannot be read.')
+
 /** One text for each number or name of a list, in rows and columns. */
 export function SeriesFields({ text, onSeries }: Props) {
   const { series } = text
@@ -28,12 +30,24 @@ export function SeriesFields({ text, onSeries }: Props) {
   const [table, setTable] = useState<Table>()
   const [error, setError] = useState<string>()
   const input = useRef<HTMLInputElement>(null)
+  // Room is worked out while more is chosen: only what was chosen last is taken.
+  const latest = useRef(0)
+  const [awaited, setAwaited] = useState(false)
   const entries = async (found: readonly string[]): Promise<void> => {
+    const mine = ++latest.current
     setError(found.length === 0 ? 'This column holds nothing.' : undefined)
+    setAwaited(found.length > 0)
     if (found.length === 0) return
-    onSeries({ columns: 3, ...(series ?? (await roomFor(text, found))), entries: found })
+    try {
+      const room = series ?? (await roomFor(text, found))
+      if (mine !== latest.current) return
+      onSeries({ columns: 3, ...room, entries: found })
+    } catch (cause) {
+      if (mine !== latest.current) return
+      setError(sentence(cause))
+    }
+    setAwaited(false)
   }
-  const sentence = (cause: unknown): string => (cause instanceof Error ? cause.message : 'It cannot be read.')
   const count = (now: typeof counts): void => {
     setCounts(now)
     setTable(undefined)
@@ -54,7 +68,7 @@ export function SeriesFields({ text, onSeries }: Props) {
       setError(`${file.name}: ${sentence(cause)}`)
     }
   }
-  const kind = series === undefined ? 'one' : table ? 'table' : counting ? 'numbers' : 'kept'
+  const kind = series === undefined && !awaited ? 'one' : table ? 'table' : counting ? 'numbers' : 'kept'
   return (
     <>
       <Choice<string>
@@ -69,6 +83,9 @@ export function SeriesFields({ text, onSeries }: Props) {
         }}
         onChoose={(value) => {
           if (value === 'one') {
+            latest.current++
+            setAwaited(false)
+            setError(undefined)
             setTable(undefined)
             setCounting(false)
             onSeries(undefined)

@@ -46,7 +46,11 @@ export function TextFields({ text, job, onChange }: Props) {
   const outlines = Object.fromEntries(
     Object.entries(job?.nodes ?? {}).flatMap(([id, node]) => (isOutline(node) ? [[`on ${id}`, `along “${node.name}”`]] : [])),
   )
+  // An outline is worked out while something else may be chosen: only what was chosen last is taken.
+  const latest = useRef(0)
+  const { enqueueSnackbar } = useSnackbar()
   const standOn = async (value: string): Promise<void> => {
+    const mine = ++latest.current
     if (value === 'straight') set({ along: undefined })
     else if (value === 'circle top' || value === 'circle bottom')
       set({
@@ -57,8 +61,12 @@ export function TextFields({ text, job, onChange }: Props) {
         },
       })
     else if (job && value.startsWith('on ')) {
-      const { paths } = await outlineView(job, value.slice(3))
-      set({ along: { kind: 'path', data: outlineData(paths) } })
+      try {
+        const { paths } = await outlineView(job, value.slice(3))
+        if (mine === latest.current) set({ along: { kind: 'path', data: outlineData(paths) } })
+      } catch (cause) {
+        enqueueSnackbar(cause instanceof Error ? cause.message : 'This outline cannot be made.', { variant: 'error' })
+      }
     }
   }
   return (

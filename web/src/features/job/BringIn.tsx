@@ -23,6 +23,8 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
   const [dropped, setDropped] = useState<{
     readonly name: string
     readonly facts: AssetFacts
+    /** It is the first of the files that wait; what was drawn or comes from the library leaves them waiting. */
+    readonly file?: true
     readonly drawn?: Drawn
     readonly at?: At
     readonly provenance?: Provenance
@@ -37,7 +39,7 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
     let left = false
     api.bringIn(first).then(
       (facts) => {
-        if (!left) setDropped({ name: first.name, facts })
+        if (!left) setDropped({ name: first.name, facts, file: true })
       },
       (cause: unknown) => {
         if (left) return
@@ -55,7 +57,7 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
   usePasted(take, setDrawing)
   const done = (): void => {
     setDropped(undefined)
-    setWaiting((now) => now.slice(1))
+    if (dropped?.file) setWaiting((now) => now.slice(1))
   }
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
