@@ -1,5 +1,7 @@
 import { Box, MenuItem, Switch, TextField } from '@mui/material'
 import { formatLength, type JobDocument, RANGES, type TraceNode, withNode } from '@neotaxis/core'
+import { useSnackbar } from 'notistack'
+import { useEffect, useRef } from 'react'
 import { useSelector } from '../../store/hooks.ts'
 import { tracePalette } from '../../workers/engine.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
@@ -17,6 +19,11 @@ const BAND = 0.2
 /** How outlines are found in a picture, and what came of it. */
 export function TraceDetails({ job, id, node }: { readonly job: JobDocument; readonly id: string; readonly node: TraceNode }) {
   const edit = useEdit()
+  const { enqueueSnackbar } = useSnackbar()
+  // Colours are looked for while something else may be chosen, or the outline left: only what was chosen last is taken.
+  const latest = useRef(0)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: of another outline nothing is awaited here
+  useEffect(() => () => void latest.current++, [id])
   const unit = useSelector((state) => state.view.lengthUnit)
   const numbers = useEvaluation(({ measure }) => measure?.outlines[id])
   const source = job.nodes[node.from]
@@ -58,9 +65,15 @@ export function TraceDetails({ job, id, node }: { readonly job: JobDocument; rea
         value={node.mode ?? 'outline'}
         onChange={(event) => {
           const wanted = event.target.value
+          const mine = ++latest.current
           if (wanted === 'colours')
-            void tracePalette(job, id, FIRST_COLOURS).then((found) =>
-              edit('outlines of colours', (base) => withNode(base, id, { ...found, mode: 'colours' })),
+            tracePalette(job, id, FIRST_COLOURS).then(
+              (found) => {
+                if (mine === latest.current)
+                  edit('outlines of colours', (base) => withNode(base, id, { ...found, mode: 'colours' }))
+              },
+              (cause: unknown) =>
+                enqueueSnackbar(cause instanceof Error ? cause.message : 'Its colours cannot be told.', { variant: 'error' }),
             )
           else
             edit(wanted === 'centreline' ? 'lines in strokes' : 'outlines', (base) =>

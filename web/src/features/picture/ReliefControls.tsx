@@ -42,7 +42,16 @@ export function ReliefControls({
   const asset = picturedRoot(job, operation.node)
   // biome-ignore lint/correctness/useExhaustiveDependencies: the picture decides, not its settings
   useEffect(() => {
-    if (asset.kind === 'source') heightCues(job, operation.node).then(setCues, () => {})
+    let gone = false
+    setCues(undefined)
+    if (asset.kind === 'source')
+      heightCues(job, operation.node).then(
+        (found) => gone || setCues(found),
+        () => {},
+      )
+    return () => {
+      gone = true
+    }
   }, [asset.asset])
   return (
     <>
