@@ -219,6 +219,25 @@ describe('the list before the start', () => {
     await idle()
     await ask.post(`/api/machines/${machineId}/check`).set(mara).expect(204)
   })
+
+  it('is kept once: of changes of one version that come at once, one is taken, and the others are told', async () => {
+    const bench = async () => (await ask.get('/api/machines')).body.machines.find(({ id }: { id: string }) => id === machineId)
+    const before = await bench()
+    const names = ['Bench one', 'Bench two', 'Bench three']
+    const answers = await Promise.all(
+      names.map((name) => ask.put(`/api/machines/${machineId}`).send({ machine: { ...before, name }, base: before.version })),
+    )
+    expect(answers.map(({ status }) => status).sort()).toEqual([200, 409, 409])
+    expect((await bench()).name).toBe(names[answers.findIndex(({ status }) => status === 200)])
+    const fresh = { ...before, id: 'annex-2', name: 'Annex', address: '' }
+    const made = await Promise.all([1, 2].map(() => ask.put('/api/machines/annex-2').send({ machine: fresh, base: null })))
+    expect(made.map(({ status }) => status).sort()).toEqual([200, 409])
+    await ask.delete('/api/machines/annex-2').expect(204)
+    await ask
+      .put(`/api/machines/${machineId}`)
+      .send({ machine: before, base: before.version + 1 })
+      .expect(200)
+  })
 })
 
 describe('a planned pause', () => {

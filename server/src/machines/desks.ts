@@ -59,6 +59,8 @@ export class Desks {
   readonly runLog: RunLog
   private readonly desks = new Map<string, Desk>()
   private readonly machines = new Map<string, Machine>()
+  /** Profiles that are being kept: what is read meanwhile may be older. */
+  private readonly saving = new Map<string, Promise<unknown>>()
   private readonly simulated: Simulated
   private readonly log: Logger
   private readonly work: Work
@@ -104,7 +106,8 @@ export class Desks {
   private async readMachines(): Promise<void> {
     const rows = await MachineRow.findAll()
     for (const { id, version, document } of rows)
-      if (this.machines.get(id)?.version !== version) this.adopt(bringUpMachine(JSON.parse(document)) as Machine)
+      if (!this.saving.has(id) && this.machines.get(id)?.version !== version)
+        this.adopt(bringUpMachine(JSON.parse(document)) as Machine)
     const there = new Set(rows.map(({ id }) => id))
     for (const id of this.machines.keys()) if (!there.has(id)) this.forget(id)
   }
@@ -216,10 +219,43 @@ export class Desks {
   }
 
   /**
+   * Keeps a profile that was changed on the version `base`, null for a new one. Of two that come at once for the same machine the second
+   * is told that it came too late. @returns it with its version @throws Refusal
+   */
+  async save(machine: Machine, base: number | null): Promise<Machine> {
+    const { id } = machine
+    const mine = (this.saving.get(id) ?? Promise.resolve()).then(
+      () => this.saveNow(machine, base),
+      () => this.saveNow(machine, base),
+    )
+    this.saving.set(id, mine)
+    try {
+      return await mine
+    } finally {
+      if (this.saving.get(id) === mine) this.saving.delete(id)
+    }
+  }
+
+  private async saveNow(machine: Machine, base: number | null): Promise<Machine> {
+    const { id } = machine
+    const now = (await MachineRow.findByPk(id, { attributes: ['version'] }))?.version ?? null
+    if (now !== base)
+      throw new Refusal(
+        409,
+        'changed',
+        now === null ? 'This machine is not here any more.' : 'Somebody changed this machine meanwhile: load it again.',
+      )
+    const kept = { ...machine, version: (now ?? 0) + 1 }
+    await this.know(kept)
+    await MachineRow.upsert({ id, version: kept.version, document: JSON.stringify(kept) })
+    return kept
+  }
+
+  /**
    * A machine is new, or its profile changed: it must be checked again before it burns anything, and its connection is made anew.
    * @throws Refusal while something is done with it
    */
-  async know(machine: Machine): Promise<void> {
+  private async know(machine: Machine): Promise<void> {
     const desk = this.desks.get(machine.id)
     const before = this.machines.get(machine.id)
     const changed = before !== undefined && profileOf(before) !== profileOf(machine)

@@ -96,18 +96,7 @@ export function machineRoutes(desks: Desks, work: Work): Router {
       request.body,
     )
     if (machine.id !== key) throw new Refusal(400, 'bad-request', 'The profile belongs to another machine.')
-    const row = await MachineRow.findByPk(key)
-    const now = row?.version ?? null
-    if (now !== base)
-      throw new Refusal(
-        409,
-        'changed',
-        row ? 'Somebody changed this machine meanwhile: load it again.' : 'This machine is not here any more.',
-      )
-    const kept = { ...machine, version: (now ?? 0) + 1 }
-    await desks.know(kept)
-    await MachineRow.upsert({ id: key, version: kept.version, document: JSON.stringify(kept) })
-    response.json({ machine: kept })
+    response.json({ machine: await desks.save(machine, base) })
   })
 
   routes.delete('/machines/:id', async (request, response) => {
