@@ -218,6 +218,32 @@ describe('signing in', { timeout: 60_000 }, () => {
     expect((await mara.delete(`/api/people/${left[0].id}`).expect(409)).body.code).toBe('last')
   })
 
+  it('leaves somebody who keeps the shop, though all give it up at once', async () => {
+    const mara = asked(keeper)
+    for (const name of ['Ebba', 'Jory'])
+      await mara.post('/api/people').send({ name, pin: '2468', composes: true, keeps: true }).expect(201)
+    const { people } = (await mara.get('/api/people')).body as { people: { id: string; name: string }[] }
+    const gives = await Promise.all(
+      people.map(({ id, name }) =>
+        name === 'Jory' ? mara.delete(`/api/people/${id}`) : mara.patch(`/api/people/${id}`).send({ keeps: false }),
+      ),
+    )
+    // Whoever comes after all have given it up may not do that any more, or is told to keep it: one keeps it in the end.
+    expect(gives.filter(({ status }) => status === 204)).toHaveLength(2)
+    const [row] = await shop.sequelize.query('SELECT COUNT(*) AS n FROM people WHERE keeps = 1 AND deletedAt IS NULL')
+    expect(Number((row[0] as { n: number }).n)).toBe(1)
+    // As it was.
+    await shop.sequelize.query("UPDATE people SET keeps = (name = 'Mara Voss')")
+  })
+
+  it('lets no more in by trying many PINs at the same moment', async () => {
+    const many = await Promise.all(Array.from({ length: 40 }, (_, i) => signIn('Ebba', String(1000 + i))))
+    const looked = many.filter(({ status }) => status === 401).length
+    expect(looked).toBeLessThanOrEqual(5)
+    expect(many.filter(({ status }) => status === 429)).toHaveLength(40 - looked)
+    await shop.sequelize.query('DELETE FROM sign_in_tries')
+  })
+
   it('is slowed down by wrong PINs, for the name and for where they come from, and ends when it is signed out', async () => {
     const statuses: number[] = []
     for (let i = 0; i < 8; i++) statuses.push((await signIn('Mara Voss', '0000')).status)

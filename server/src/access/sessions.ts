@@ -22,20 +22,39 @@ export const isShopKey = (told: string, key: string): boolean =>
 export const waitAfter = (failures: number): number =>
   failures < FREE_TRIES ? 0 : Math.min(LONGEST_WAIT_S, 15 * 2 ** (failures - FREE_TRIES))
 
-/** @throws Refusal where it was tried too often */
-export async function mayTry(who: readonly string[]): Promise<void> {
+async function mayTry(who: readonly string[]): Promise<void> {
   for (const tries of await SignInTry.findAll({ where: { who: [...who] } })) {
     const left = tries.lastAt.getTime() / 1000 + waitAfter(tries.failures) - Date.now() / 1000
     if (left > 0) throw new Refusal(429, 'too-often', `Too many wrong tries: wait ${Math.ceil(left)} s.`)
   }
 }
 
-export async function tryFailed(who: readonly string[]): Promise<void> {
+async function count(who: readonly string[]): Promise<void> {
   for (const one of who) {
     const [row] = await SignInTry.findOrCreate({ where: { who: one }, defaults: { who: one, failures: 0, lastAt: new Date() } })
     await row.increment('failures')
     await row.update({ lastAt: new Date() })
   }
+}
+
+let inLine: Promise<unknown> = Promise.resolve()
+
+/**
+ * Lets a try in, one after the other: it counts before it is looked at, so that many at once are as many tries.
+ * @throws Refusal where it was tried too often
+ */
+export function admitTry(who: readonly string[]): Promise<void> {
+  const mine = inLine.then(async () => {
+    await mayTry(who)
+    await count(who)
+  })
+  inLine = mine.catch(() => {})
+  return mine
+}
+
+/** A try was right: those before it are forgotten. */
+export const tryWasRight = async (who: readonly string[]): Promise<void> => {
+  await SignInTry.destroy({ where: { who: [...who] } })
 }
 
 /**
@@ -44,13 +63,11 @@ export async function tryFailed(who: readonly string[]): Promise<void> {
  */
 export async function signIn(name: string, pin: string, address: string): Promise<string> {
   const who = [`name ${name}`, `from ${address}`]
-  await mayTry(who)
-  // Counted before it is looked at: many at once are as many tries.
-  await tryFailed(who)
+  await admitTry(who)
   const person = await Person.findOne({ where: { name } })
   const right = await isPin(pin, person?.pin ?? (await NOBODY))
   if (!person || !right) throw new Refusal(401, 'wrong-pin', 'That is not the PIN of this name.')
-  await SignInTry.destroy({ where: { who } })
+  await tryWasRight(who)
   return open(person.id)
 }
 

@@ -1,5 +1,6 @@
 import express, { Router } from 'express'
 import Joi from 'joi'
+import type { Transaction } from 'sequelize'
 import { operatorOf } from '../access/identity.ts'
 import { hashPin } from '../access/pin.ts'
 import { addPerson } from '../access/sessions.ts'
@@ -26,10 +27,17 @@ async function personOr404(key: unknown): Promise<Person> {
   return person
 }
 
-/** Somebody must go on keeping the shop. @throws Refusal */
-async function someoneElseKeeps(person: Person): Promise<void> {
-  if (person.keeps && (await Person.count({ where: { keeps: true } })) <= 1)
-    throw new Refusal(409, 'last', 'Somebody must keep the shop: give that to somebody else first.')
+/**
+ * Takes keeping the shop from somebody by `work`; of two who give it up at once the second finds that nobody else is left.
+ * @throws Refusal where somebody must go on keeping it
+ */
+async function someoneElseKeeps(person: Person, work: (transaction: Transaction) => Promise<void>): Promise<void> {
+  await Person.sequelize!.transaction(async (transaction) => {
+    const keepers = await Person.findAll({ where: { keeps: true }, order: ['id'], transaction, lock: transaction.LOCK.UPDATE })
+    if (keepers.length <= 1 && keepers.some(({ id: one }) => one === person.id))
+      throw new Refusal(409, 'last', 'Somebody must keep the shop: give that to somebody else first.')
+    await work(transaction)
+  })
 }
 
 /** Who works here, what they may do, and which machines they are certified for. */
@@ -66,8 +74,10 @@ export function peopleRoutes(): Router {
   routes.patch('/people/:id', json, async (request, response) => {
     const person = await personOr404(request.params.id)
     const { pin, ...may } = validated(changeSchema, request.body)
-    if (may.keeps === false) await someoneElseKeeps(person)
-    await person.update({ ...may, ...(pin && { pin: await hashPin(pin) }) })
+    const values = { ...may, ...(pin && { pin: await hashPin(pin) }) }
+    if (may.keeps === false)
+      await someoneElseKeeps(person, async (transaction) => void (await person.update(values, { transaction })))
+    else await person.update(values)
     // Another PIN counts from now on, everywhere.
     if (pin) await Session.destroy({ where: { personId: person.id } })
     response.status(204).end()
@@ -75,10 +85,11 @@ export function peopleRoutes(): Router {
 
   routes.delete('/people/:id', async (request, response) => {
     const person = await personOr404(request.params.id)
-    await someoneElseKeeps(person)
-    await Session.destroy({ where: { personId: person.id } })
-    await Certificate.destroy({ where: { personId: person.id } })
-    await person.destroy()
+    await someoneElseKeeps(person, async (transaction) => {
+      await Session.destroy({ where: { personId: person.id }, transaction })
+      await Certificate.destroy({ where: { personId: person.id }, transaction })
+      await person.destroy({ transaction })
+    })
     response.status(204).end()
   })
 

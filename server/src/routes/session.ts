@@ -1,7 +1,7 @@
 import express, { type Request, Router } from 'express'
 import Joi from 'joi'
 import { identityOf } from '../access/identity.ts'
-import { addPerson, isShopKey, mayTry, SESSION_SECONDS, signIn, signOut, tryFailed } from '../access/sessions.ts'
+import { addPerson, admitTry, isShopKey, SESSION_SECONDS, signIn, signOut, tryWasRight } from '../access/sessions.ts'
 import type { AccessSettings } from '../access/settings.ts'
 import { cookieOf, setCookie } from '../access/sign-in.ts'
 import { Person } from '../models/people.ts'
@@ -48,11 +48,9 @@ export function sessionRoutes({ shopKey, secure }: Pick<AccessSettings, 'shopKey
     const { key, name, pin } = validated(wish, request.body)
     if (shopKey === undefined) throw new Refusal(409, 'open', 'Nobody signs in here.')
     const who = [`key from ${addressOf(request)}`]
-    await mayTry(who)
-    if (!isShopKey(key, shopKey)) {
-      await tryFailed(who)
-      throw new Refusal(401, 'wrong-key', 'That is not the key of this shop.')
-    }
+    await admitTry(who)
+    if (!isShopKey(key, shopKey)) throw new Refusal(401, 'wrong-key', 'That is not the key of this shop.')
+    await tryWasRight(who)
     if ((await Person.count()) > 0) throw new Refusal(409, 'not-first', 'Somebody keeps this shop already: ask them for a PIN.')
     await addPerson(name, pin, { composes: true, keeps: true })
     const token = await signIn(name, pin, addressOf(request))
