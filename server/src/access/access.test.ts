@@ -2,6 +2,7 @@ import express from 'express'
 import pino from 'pino'
 import request from 'supertest'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { relayTarget } from '../machines/relay.ts'
 import { openShop, type Shop } from '../testing/shop.ts'
 import { allowedHosts, strangeRequest } from './guard.ts'
 import { hashPin, isPin } from './pin.ts'
@@ -154,6 +155,49 @@ describe('what somebody may do', () => {
       expect(why({ composes: true }, method, path), path).toContain('keeps the shop')
       expect(why({ keeps: true }, method, path), path).toBeUndefined()
     }
+  })
+
+  it('is the same however its path is written: capitals, slashes and encoded letters open nothing', () => {
+    const composes = { composes: true }
+    for (const path of [
+      '/Machines/bench-60/runs',
+      '/MACHINES/bench-60/HOME',
+      '/machines/bench-60/runs/',
+      '//machines/bench-60/runs',
+      '/%6dachines/bench-60/runs',
+      '/machines/bench-60/r%75ns',
+      '/machines/bench%2D60/runs',
+      '/runs/r1/Resume',
+      '/Runs/r1/resume/',
+      '/runs/r%31/resume',
+    ])
+      expect(why(composes, 'POST', path), path).toContain('not certified')
+    for (const [method, path] of [
+      ['PUT', '/machines/bench-60/'],
+      ['PUT', '/Machines/bench-60'],
+      ['DELETE', '/machines//bench-60'],
+      ['GET', '/People'],
+      ['POST', '/people/'],
+      ['PATCH', '/PEOPLE/x'],
+      ['PUT', '/Recipes/x'],
+    ])
+      expect(why({ ...composes, machines: new Set(['bench-60']) }, method, path), path).toContain('keeps the shop')
+    expect(why({}, 'POST', '/machines/bench-60/stop/')).toBeUndefined()
+    expect(why({}, 'POST', '/Runs/r1/HOLD')).toBeUndefined()
+  })
+
+  it('is looked at where it is said: what is passed on to another server goes nowhere else there', () => {
+    const to = (path: string) => relayTarget({ url: 'http://127.0.0.1:4400' }, path)?.href
+    expect(to('/api/machines/bench-60/home')).toBe('http://127.0.0.1:4400/api/machines/bench-60/home')
+    expect(to('/api/runs/r1/stop?x=1')).toBe('http://127.0.0.1:4400/api/runs/r1/stop?x=1')
+    for (const path of [
+      '/api/machines/bench-60/../../people',
+      '/api/machines/bench-60/%2e%2e/%2E%2e/people',
+      '/api/machines/bench-60/./home',
+      '@evil.test/api/machines/bench-60/home',
+      '/api\\people',
+    ])
+      expect(to(path), path).toBeUndefined()
   })
 })
 

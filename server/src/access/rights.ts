@@ -13,10 +13,24 @@ const KEEP: Need = { kind: 'keep' }
 /** Whoever is signed in may do these at a machine: what ends something, never what begins it. */
 const ENDING = ['stop', 'hold', 'jog-end']
 
+/** A path as the routes read it: they do not mind capitals, a slash at the end, or how letters are encoded. */
+function partsOf(path: string): { readonly what: string; readonly id: string; readonly order: string | undefined } {
+  const [what = '', id = '', order] = path.split('/').flatMap((part) => (part === '' ? [] : [decoded(part)]))
+  return { what: what.toLowerCase(), id, order: order?.toLowerCase() }
+}
+
+function decoded(part: string): string {
+  try {
+    return decodeURIComponent(part)
+  } catch {
+    return part
+  }
+}
+
 /** What a request needs. @param path below `/api` */
 export function needOf(method: string, path: string): Need {
-  if (method === 'GET' || method === 'HEAD') return path.startsWith('/people') ? KEEP : LOOK
-  const [, what, id, order] = path.split('/')
+  const { what, id, order } = partsOf(path)
+  if (method === 'GET' || method === 'HEAD') return what === 'people' ? KEEP : LOOK
   switch (what) {
     case 'machines':
       if (order === undefined) return KEEP

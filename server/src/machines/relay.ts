@@ -1,4 +1,5 @@
 import type { Request, Response } from 'express'
+import { Refusal } from '../refusal.ts'
 import type { DeskLive } from './desk-live.ts'
 import type { Lease } from './leases.ts'
 
@@ -9,12 +10,20 @@ const LIVE_MS = 2000
 export const RELAY_SECRET = 'x-neotaxis-relay'
 export const RELAY_OPERATOR = 'x-neotaxis-by'
 
+/** Where an order goes; undefined where its path would lead elsewhere there than what was looked at here. */
+export function relayTarget({ url }: Pick<Lease, 'url'>, originalUrl: string): URL | undefined {
+  const target = new URL(`${url}${originalUrl}`)
+  return target.origin === new URL(url).origin && target.pathname === originalUrl.replace(/[?#].*$/, '') ? target : undefined
+}
+
 /** Passes an order on to the server that has the machine, and its answer back. */
 export async function passOn(lease: Lease, operator: string, request: Request, response: Response): Promise<void> {
   const { method, originalUrl } = request
+  const target = relayTarget(lease, originalUrl)
+  if (!target) throw new Refusal(404, 'not-found', 'There is nothing here.')
   let answer: globalThis.Response
   try {
-    answer = await fetch(`${lease.url}${originalUrl}`, {
+    answer = await fetch(target, {
       method,
       headers: {
         'Content-Type': 'application/json',
