@@ -48,6 +48,9 @@ async function start(): Promise<void> {
   process.send?.({ listening: port })
   void work.warm().catch((err) => log.warn({ err }, 'threads are not warm'))
 
+  // What fails beside a run ends no run.
+  process.on('unhandledRejection', (err) => log.error({ err }, 'something failed that nobody waited for'))
+
   /** Ends open requests first; edits already acknowledged are in the database anyway. */
   let stopping = false
   const stop = async (): Promise<void> => {
