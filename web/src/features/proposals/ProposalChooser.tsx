@@ -157,7 +157,7 @@ export default function ProposalChooser({
               onChange={(event) => setMaterialId(event.target.value)}
               sx={{ width: 250 }}
             >
-              {catalogue?.materials.map(({ id, name: title, thicknessMm }) => (
+              {(catalogue?.materials ?? []).map(({ id, name: title, thicknessMm }) => (
                 <MenuItem key={id} value={id}>
                   {title}, {thicknessMm} mm
                 </MenuItem>
@@ -171,7 +171,7 @@ export default function ProposalChooser({
               onChange={(event) => setMachineId(event.target.value)}
               sx={{ width: 190 }}
             >
-              {catalogue?.machines.map(({ id, name: title }) => (
+              {(catalogue?.machines ?? []).map(({ id, name: title }) => (
                 <MenuItem key={id} value={id}>
                   {title}
                 </MenuItem>
