@@ -3,7 +3,7 @@ import type { AddressInfo } from 'node:net'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { WebSocket } from 'ws'
 import { allowedHosts } from '../access/guard.ts'
-import { addPerson, signIn } from '../access/sessions.ts'
+import { addPerson, signIn, signOut } from '../access/sessions.ts'
 import { openShop, type Shop } from '../testing/shop.ts'
 import { serveLive } from './live.ts'
 
@@ -16,7 +16,7 @@ beforeAll(async () => {
   shop = await openShop({ name: 'live' })
   const served = async (shopKey: string | undefined): Promise<Server> => {
     const server = createServer(shop.app)
-    serveLive(server, shop.desks, { hosts, shopKey })
+    serveLive(server, shop.desks, { hosts, shopKey, lookAgainMs: 40 })
     await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve))
     return server
   }
@@ -77,6 +77,20 @@ describe('who may listen to the machines', () => {
     expect(await listen(locked, { Cookie: `neotaxis_session=${token}` })).toBeDefined()
     // A name alone says nothing.
     expect(await listen(locked, { 'X-Operator': 'Mara' })).toBeUndefined()
+    // Whoever is signed out hears no more.
+    const { port } = locked.address() as AddressInfo
+    const socket = new WebSocket(`ws://127.0.0.1:${port}/api/live`, { headers: { Cookie: `neotaxis_session=${token}` } })
+    let heard = 0
+    let ended = false
+    socket.on('message', () => heard++)
+    socket.on('close', () => {
+      ended = true
+    })
+    await expect.poll(() => heard).toBe(1)
+    await new Promise((resolve) => setTimeout(resolve, 150))
+    expect(ended).toBe(false)
+    await signOut(token)
+    await expect.poll(() => ended).toBe(true)
   })
 })
 

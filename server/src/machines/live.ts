@@ -7,13 +7,15 @@ import type { Desks } from './desks.ts'
 export interface LiveAccess {
   readonly hosts: ReadonlySet<string>
   readonly shopKey: string | undefined
+  /** After so long it is looked again whether whoever listens is still signed in, ms. */
+  readonly lookAgainMs?: number
 }
 
 /** At most so often is told what is new, ms. */
 const EVERY_MS = 120
 
 /** How all machines stand, to every open page, as it changes: a WebSocket at `/api/live`. */
-export function serveLive(server: Server, desks: Desks, { hosts, shopKey }: LiveAccess): void {
+export function serveLive(server: Server, desks: Desks, { hosts, shopKey, lookAgainMs = 10_000 }: LiveAccess): void {
   const sockets = new WebSocketServer({ noServer: true, maxPayload: 1024 })
   server.on('upgrade', async (request, socket, head) => {
     socket.on('error', () => {})
@@ -26,6 +28,14 @@ export function serveLive(server: Server, desks: Desks, { hosts, shopKey }: Live
     }
     sockets.handleUpgrade(request, socket, head, (client) => {
       client.on('error', () => {})
+      // A database that is away says nothing about who is signed in.
+      const look = setInterval(() => {
+        identify(request.headers, desks, shopKey).then(
+          (still) => still || client.close(),
+          () => {},
+        )
+      }, lookAgainMs)
+      client.on('close', () => clearInterval(look))
       client.send(JSON.stringify({ machines: desks.all() }))
     })
   })
