@@ -1,2 +1,3 @@
+export { demoJobs } from './jobs.ts'
 export { dropFiles, ferry, harbourNight, linoFish, tideClockFace } from './pictures.ts'
 export { tideClockJob } from './tide-clock.ts'

@@ -1,0 +1,57 @@
+import { encodePng, type JobDocument, type SourceFacts } from '@neotaxis/core'
+import { islandHeights, islandMesh } from './island.ts'
+import { boatLabelsJob, drawnFile, LABEL_EDGES, LABEL_NAMES } from './label-jobs.ts'
+import { heronJob, soundingsJob, stormShutterJob } from './outline-jobs.ts'
+import { heron, soundings, stormShutter } from './outline-pictures.ts'
+import { harbourPaneJob, islandReliefJob } from './picture-jobs.ts'
+import { harbourNight, tideClockFace } from './pictures.ts'
+import { tideClockJob } from './tide-clock.ts'
+
+/** A job of the demo, and the artwork of it that the shop keeps in its library. */
+export interface DemoJob {
+  readonly job: JobDocument
+  readonly kept: readonly { readonly facts: SourceFacts; readonly said: object }[]
+}
+
+const OURS = { name: 'own work', sell: true, change: true, credit: '' }
+
+/** All jobs of the demo, one after the other, the newest last. @param takenIn brings a file in */
+export async function* demoJobs(takenIn: (name: string, bytes: Uint8Array) => Promise<SourceFacts>): AsyncGenerator<DemoJob> {
+  const names = await takenIn('Boat names', drawnFile(LABEL_NAMES))
+  const edges = await takenIn('Label edges', drawnFile(LABEL_EDGES))
+  const labels = { name: 'Label edges', drawn: LABEL_EDGES, tags: ['labels'], origin: 'drawn for the boat shed', licence: OURS }
+  yield { job: boatLabelsJob(names, edges), kept: [{ facts: edges, said: labels }] }
+  const sketch = encodePng(soundings())
+  const sounding = await takenIn('soundings.png', sketch)
+  const chart = {
+    name: 'Soundings sketch',
+    tags: ['chart', 'lines'],
+    origin: 'photographed from the pilot’s notebook',
+    licence: { name: 'lent by the pilots of Saltmere', sell: false, change: true, credit: 'Pilots of Saltmere' },
+  }
+  yield { job: soundingsJob(sounding, sketch), kept: [{ facts: sounding, said: chart }] }
+  const bird = encodePng(heron())
+  const seen = await takenIn('heron.png', bird)
+  const photographed = { name: 'Heron', tags: ['birds'], origin: 'photographed on the mudflats', licence: OURS }
+  yield { job: heronJob(seen, bird), kept: [{ facts: seen, said: photographed }] }
+  const shutter = new TextEncoder().encode(stormShutter())
+  const drawn = await takenIn('storm-shutter.svg', shutter)
+  const house = {
+    name: 'Storm shutter',
+    tags: ['houses', 'cut'],
+    origin: 'drawn by the harbour office',
+    licence: { name: 'as it is', sell: true, change: false, credit: '' },
+  }
+  yield { job: stormShutterJob(drawn, shutter), kept: [{ facts: drawn, said: house }] }
+  const mesh = islandMesh()
+  const island = await takenIn('saltmere.stl', mesh)
+  const survey = { name: 'Saltmere', tags: ['chart', 'relief'], origin: 'surveyed from the lighthouse', licence: OURS }
+  yield { job: islandReliefJob(island, mesh, 'Island relief, from the mesh'), kept: [{ facts: island, said: survey }] }
+  const heights = encodePng(islandHeights())
+  yield { job: islandReliefJob(await takenIn('saltmere-heights.png', heights), heights, 'Island relief'), kept: [] }
+  const night = encodePng(harbourNight(2400, 1600))
+  const pane = await takenIn('harbour-night.png', night)
+  const harbour = { name: 'Harbour at night', tags: ['harbour', 'photos'], origin: 'from the ferry’s deck', licence: OURS }
+  yield { job: harbourPaneJob(pane, night), kept: [{ facts: pane, said: harbour }] }
+  yield { job: tideClockJob(await takenIn('tide-clock-face.png', encodePng(tideClockFace()))), kept: [] }
+}
