@@ -1,16 +1,15 @@
 import {
+  burningsOf,
   compareBurn,
-  dotGrid,
   dotsKept,
   forecastMaps,
   forecastScene,
-  type JobDocument,
   MACHINES,
-  operationMarks,
+  processOf,
   ResultCache,
   writeProgram,
 } from '@neotaxis/core'
-import { sampleJob } from '@neotaxis/core/testing/sample-job'
+import { onRectangle, sampleJob } from '@neotaxis/core/testing/sample-job'
 import { Bed, Machine, TRUTHS, Workpiece } from '@neotaxis/stand-ins'
 import type { Row } from './measure.ts'
 import { randomFrom } from './random.ts'
@@ -21,10 +20,10 @@ export async function machineRows(seed: number): Promise<Row[]> {
   const { picture } = glyphPicture(1000, randomFrom(seed))
   const estimates = MACHINES.map((machine): Row => {
     const engrave = { power: 0.3, speedMmS: 250, intervalMm: 0.127 }
-    const cut = { node: 'edge', power: 0.7, speedMmS: 60, kerfMm: 0.15 }
+    const cut = { of: ['edge'], power: 0.7, speedMmS: 60, kerfMm: 0.15 }
     const small = machine.bed.widthMm < 200
     const sample = sampleJob({ picture, widthMm: small ? 90 : 150, xMm: 5, yMm: 5, engrave, cut })
-    const job: JobDocument = { ...sample, machine, onBed: small ? { xMm: 2, yMm: 2 } : { xMm: 20, yMm: 20 } }
+    const job = onRectangle({ ...sample, machine }, small ? { xMm: 2, yMm: 2 } : { xMm: 20, yMm: 20 })
     const witness = new Machine(TRUTHS[machine.id])
     const decoder = new TextDecoder()
     let rest = ''
@@ -54,7 +53,7 @@ async function burnRows(seed: number): Promise<Row[]> {
   const { picture } = glyphPicture(400, randomFrom(seed))
   const cell = 0.02
   const sample = sampleJob({ picture, widthMm: 40, xMm: 10, yMm: 10, engrave: { intervalMm: 0.2 }, cut: { kerfMm: 0.18 } })
-  const job: JobDocument = { ...sample, workpiece: { widthMm: 60, heightMm: 60, thicknessMm: 3 }, onBed: { xMm: 20, yMm: 20 } }
+  const job = onRectangle(sample, { widthMm: 60, heightMm: 60, xMm: 20, yMm: 20 })
   const work = { picture: () => picture, cache: new ResultCache() }
   const bed = new Bed(600, 400, cell, 0.12)
   const witness = new Machine(TRUTHS['bench-60'], bed)
@@ -73,9 +72,9 @@ async function burnRows(seed: number): Promise<Row[]> {
   const burned = { ...seen, x0: 0, y0: 0, cellMm: cell }
   const maps = forecastMaps(forecastScene(job, work), side, side, cell)
   const { cutOverlap } = compareBurn(maps, burned)
-  const operation = job.operations.engrave
-  const dots =
-    operation.kind === 'picture' ? dotsKept(operationMarks(job, operation, work), dotGrid(job, operation), burned, maps) : 0
+  const [engraved] = burningsOf(job, 'engrave', work)
+  const { marks, field } = processOf(engraved.operation).dots!(engraved)
+  const dots = dotsKept(marks, field, burned, maps)
   return [
     {
       what: 'burn against forecast, cuts of glyphs: not shared',

@@ -111,7 +111,7 @@ export async function outlineRows(seed: number): Promise<Row[]> {
     const far = 40 * Math.ceil(Math.sqrt(parts)) + 100
     const sheet = Float64Array.of(-100, -100, far, -100, far, far, -100, far)
     rows.push(
-      timeRow(`pieces of a sheet with ${parts} parts`, [seconds(() => piecesOfSheet(sheet, kerf), 3), undefined], undefined),
+      timeRow(`pieces of a sheet with ${parts} parts`, [seconds(() => piecesOfSheet([sheet], kerf), 3), undefined], undefined),
     )
   }
   const page = `${'Harbour office of Saltmere '.repeat(4)}\n`.repeat(33)

@@ -1,10 +1,10 @@
 import { closeSync, mkdtempSync, openSync, rmSync, writeSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { type JobDocument, ResultCache, writeProgram } from '@neotaxis/core'
+import { ResultCache, writeProgram } from '@neotaxis/core'
 import { offset } from '@neotaxis/core/geometry/clip'
 import { orderCuts } from '@neotaxis/core/plan/order'
-import { sampleJob } from '@neotaxis/core/testing/sample-job'
+import { burning, onRectangle, sampleJob } from '@neotaxis/core/testing/sample-job'
 import { Clipper, EndType, FillRule, JoinType } from 'clipper2-ts'
 import { openTourBound } from './held-karp.ts'
 import { pairSeconds, type Row, seconds, timeRow } from './measure.ts'
@@ -115,12 +115,7 @@ async function programRows(seed: number): Promise<Row[]> {
     )
     const picture = { widthPx: w, heightPx: h, samples, full: 255 }
     const sample = sampleJob({ picture, widthMm: 600, xMm: 0, yMm: 0, engrave: { power: 0.3, intervalMm } })
-    const job: JobDocument = {
-      ...sample,
-      workpiece: { widthMm: 600, heightMm: 400, thicknessMm: 3 },
-      onBed: { xMm: 0, yMm: 0 },
-      runOrder: ['engrave'],
-    }
+    const job = onRectangle(burning(sample, 'engrave'), { widthMm: 600, heightMm: 400, xMm: 0, yMm: 0 })
     const folder = mkdtempSync(join(tmpdir(), 'neotaxis-bench-'))
     try {
       let bytes = 0

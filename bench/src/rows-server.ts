@@ -81,7 +81,10 @@ const manyEdits = (tag: string, from: number): Uint8Array =>
       id: `${tag}-${e}`,
       name: 'much',
       kind: 'edit',
-      patches: Array.from({ length: 5000 }, (_, p) => ({ path: ['onBed', p % 2 ? 'xMm' : 'yMm'], value: (p % 90) + from })),
+      patches: Array.from({ length: 5000 }, (_, p) => ({
+        path: ['workpieces', 'piece', 'pose', p % 2 ? 'xMm' : 'yMm'],
+        value: (p % 90) + from,
+      })),
     })),
   })
 

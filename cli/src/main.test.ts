@@ -6,8 +6,11 @@ import {
   checkFindings,
   decodePng,
   encodePng,
+  faceSize,
   flattenPath,
   greyFromPng,
+  mainPiece,
+  materialOf,
   measureJob,
   NO_TREATMENT,
   PLAIN_DOTS,
@@ -314,7 +317,12 @@ describe('propose, plan, check', () => {
       hasAlpha: false,
       pixelsPerMm: 10,
     }
-    const settings = { workpiece: job.workpiece, material: job.material, machine: job.machine, size: { widthMm: 30 } }
+    const settings = {
+      workpiece: { ...faceSize(mainPiece(job)), thicknessMm: mainPiece(job).thicknessMm },
+      material: materialOf(job),
+      machine: job.machine,
+      size: { widthMm: 30 },
+    }
     expect(propose(facts, picture, settings, bench)[1].job).toEqual(job)
 
     const planned = await run('plan', at('job.neotaxis'), '-o', at('job.gcode'), '--json')

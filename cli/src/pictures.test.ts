@@ -5,7 +5,6 @@ import {
   assetsBench,
   decodePng,
   encodePng,
-  operationMarks,
   type PictureOperation,
   picturedRoot,
   pictureNode,
@@ -13,6 +12,7 @@ import {
   withFraming,
   withNode,
 } from '@neotaxis/core'
+import { marksOf } from '@neotaxis/core/testing/sample-job'
 import sharp from 'sharp'
 import { afterAll, describe, expect, it } from 'vitest'
 import { main } from './main.ts'
@@ -107,7 +107,7 @@ describe('neotaxis picture', () => {
     const framed = withFraming(treated, 'dots', on(framing) as never)
     const placed = { ...framed, placements: { source: { ...framed.placements.source, widthMm: 30, heightMm: 20 } } }
     const operation = { ...(job.operations.engrave as PictureOperation), intervalMm: 0.1 }
-    const { levels } = operationMarks(
+    const { levels } = marksOf(
       placed,
       operation,
       assetsBench((name) => assets.get(name)),

@@ -2,17 +2,15 @@ import type { AddressInfo, Server } from 'node:net'
 import {
   type Bench,
   compareBurn,
-  dotGrid,
   dotsKept,
   forecastMaps,
   forecastScene,
   type JobDocument,
   MACHINES,
-  operationMarks,
   ResultCache,
   writeProgram,
 } from '@neotaxis/core'
-import { greyPicture, sampleJob } from '@neotaxis/core/testing/sample-job'
+import { burning, fieldOf, greyPicture, marksOf, onRectangle, sampleJob } from '@neotaxis/core/testing/sample-job'
 import { MachineLink, ProgramRun, programOf } from '@neotaxis/link'
 import { Bed, Machine, serveMachine, TRUTHS, Workpiece } from '@neotaxis/stand-ins'
 import { afterEach, describe, expect, it } from 'vitest'
@@ -33,11 +31,11 @@ async function send(machine: Machine, text: string): Promise<{ state: string; re
 }
 
 /** A picture of dots or soft tones, engraved and cut around. */
-function jobOf(side: number, grey: (x: number, y: number) => number, change: Partial<JobDocument> = {}) {
+function jobOf(side: number, grey: (x: number, y: number) => number, change: (job: JobDocument) => JobDocument = (job) => job) {
   const picture = greyPicture(side, side, grey)
   const engrave = { power: 0.5, speedMmS: 300, intervalMm: 0.2 }
   const sample = sampleJob({ picture, widthMm: 40, xMm: 30, yMm: 20, distanceMm: 2, engrave, cut: { kerfMm: 0.18 } })
-  const job: JobDocument = { ...sample, onBed: { xMm: 40, yMm: 60 }, ...change }
+  const job = change(onRectangle(sample, { xMm: 40, yMm: 60 }))
   const bench: Bench = { picture: () => picture, cache: new ResultCache() }
   const decoder = new TextDecoder()
   let text = ''
@@ -51,7 +49,7 @@ const disc = (x: number, y: number): number => (Math.hypot(x - 100, y - 100) < 7
 
 describe('the forecast', () => {
   it('is what the machine burns: cuts agree by 97 % and more, pictures in every dot', { timeout: 60_000 }, async () => {
-    const { job, bench, text } = jobOf(200, disc, { workpiece: { widthMm: 90, heightMm: 80, thicknessMm: 3 } })
+    const { job, bench, text } = jobOf(200, disc, (job) => onRectangle(job, { widthMm: 90, heightMm: 80 }))
     const cell = 0.02
     const bed = new Bed(600, 400, cell, 0.12)
     const machine = new Machine(TRUTHS['bench-60'], bed)
@@ -70,14 +68,13 @@ describe('the forecast', () => {
     expect(cutOverlap).toBeGreaterThan(0.97)
     expect(toneOff).toBeLessThan(0.005)
     const operation = job.operations.engrave
-    if (operation.kind !== 'picture') throw new Error()
-    expect(dotsKept(operationMarks(job, operation, bench), dotGrid(job, operation), burned, maps)).toBe(1)
+    expect(dotsKept(marksOf(job, operation, bench), fieldOf(job, operation), burned, maps)).toBe(1)
   })
 })
 
 describe('a job on the simulated machine', () => {
   it('takes the time that was estimated, within 0.5 %, and burns every dot of the picture and no other', async () => {
-    const { job, bench, text, report } = jobOf(200, disc, { runOrder: ['engrave'] })
+    const { job, bench, text, report } = jobOf(200, disc, (job) => burning(job, 'engrave'))
     const bed = new Bed(600, 400, 0.1, 0.12)
     const machine = new Machine(TRUTHS['bench-60'], bed)
     const result = await send(machine, text)
@@ -85,7 +82,7 @@ describe('a job on the simulated machine', () => {
     expect(Math.abs(result.seconds / report.seconds - 1)).toBeLessThan(0.005)
     expect(machine.counts.burnMm).toBeCloseTo(report.burnMm, 0)
     expect(machine.counts.alarms).toBe(0)
-    const marks = operationMarks(job, job.operations.engrave as never, bench)
+    const marks = marksOf(job, job.operations.engrave as never, bench)
     let wrong = 0
     for (let r = 0; r < marks.rows; r++) {
       for (let c = 0; c < marks.columns; c++) {
@@ -115,11 +112,12 @@ describe('a job on the simulated machine', () => {
       engrave: { ...base.operations.engrave, ...('engrave' in change ? change.engrave : {}) },
       cut: { ...base.operations.cut, ...('cut' in change ? change.cut : {}) },
     } as JobDocument['operations']
-    const { text, report } = jobOf(200, disc, {
-      operations,
-      machine: MACHINES.find((m) => m.id === id)!,
-      onBed: id === 'scan-20' ? { xMm: 0, yMm: 0 } : { xMm: 40, yMm: 60 },
-    })
+    const { text, report } = jobOf(200, disc, (job) =>
+      onRectangle(
+        { ...job, operations, machine: MACHINES.find((m) => m.id === id)! },
+        id === 'scan-20' ? { xMm: 0, yMm: 0 } : { xMm: 40, yMm: 60 },
+      ),
+    )
     const { state, seconds } = await send(new Machine(TRUTHS[id]), text)
     expect(state).toBe('done')
     expect(Math.abs(seconds / report.seconds - 1)).toBeLessThan(0.005)
@@ -130,11 +128,11 @@ describe('a job on the simulated machine', () => {
     const base = jobOf(200, (x, y) =>
       Math.hypot(x - 100, y - 100) < 60 + 12 * Math.sin(60 * Math.atan2(y - 100, x - 100)) ? 0 : 255,
     ).job
-    const cut = { ...base.operations.cut, node: 'edge', speedMmS: 90, kerfMm: 0.1 } as JobDocument['operations'][string]
+    const cut = { ...base.operations.cut, of: ['edge'], speedMmS: 90, kerfMm: 0.1 } as JobDocument['operations'][string]
     const { text, report } = jobOf(
       200,
       (x, y) => (Math.hypot(x - 100, y - 100) < 60 + 12 * Math.sin(60 * Math.atan2(y - 100, x - 100)) ? 0 : 255),
-      { operations: { cut }, runOrder: ['cut'] },
+      (job) => burning({ ...job, operations: { cut } }, 'cut'),
     )
     const { seconds, lines } = await send(new Machine(TRUTHS['bench-60']), text)
     expect(lines).toBeGreaterThan(500)

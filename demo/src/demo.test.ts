@@ -1,5 +1,6 @@
 import {
   assetsBench,
+  burnOrder,
   checkFindings,
   checkJob,
   cleanReports,
@@ -10,7 +11,6 @@ import {
   type JobDocument,
   jobPieces,
   measureJob,
-  operationMarks,
   otsuThreshold,
   outlineFacts,
   outlineRings,
@@ -22,6 +22,7 @@ import {
   type SourceFacts,
   toGrey,
 } from '@neotaxis/core'
+import { marksOf } from '@neotaxis/core/testing/sample-job'
 import { describe, expect, it } from 'vitest'
 import { islandHeights, islandMesh } from './island.ts'
 import { boatLabelsJob, drawnFile, LABEL_EDGES, LABEL_NAMES } from './label-jobs.ts'
@@ -38,7 +39,7 @@ describe('the tide clock', () => {
   it('is a whole job that is ready to run', () => {
     expect(checkJob(job)).toEqual(job)
     expect(checkFindings(job, bench)).toEqual([])
-    expect(job.runOrder).toEqual(['engrave', 'cut'])
+    expect(burnOrder(job)).toEqual(['engrave', 'cut'])
   })
 
   it('takes some minutes, most of them for the picture', () => {
@@ -56,12 +57,12 @@ describe('the pictures', () => {
     const bytes = encodePng(harbourNight(600, 400))
     const job = harbourPaneJob({ ...facts, name: 'night.png', widthPx: 600, heightPx: 400 }, bytes)
     expect(checkJob(job)).toEqual(job)
-    expect(job.placements.source).toEqual({ xMm: 0, yMm: 0, widthMm: 240, heightMm: 157 })
+    expect(job.placements.source).toMatchObject({ xMm: 0, yMm: 0, widthMm: 240, heightMm: 157 })
     const { source, dots } = job.nodes
     expect(source.kind === 'source' && source.framing.map(({ kind }) => kind)).toEqual(['crop', 'mirror'])
     expect(dots.kind === 'picture' && dots.order).toContain('invert')
     const bench = assetsBench(() => bytes)
-    const { columns, rows } = operationMarks(job, job.operations.engrave as PictureOperation, bench)
+    const { columns, rows } = marksOf(job, job.operations.engrave as PictureOperation, bench)
     expect([columns, rows]).toEqual([Math.round(240 / 0.127), Math.round(157 / 0.127)])
     expect(checkFindings(job, bench).filter(({ severity }) => severity === 'stop')).toEqual([])
   })
@@ -74,7 +75,7 @@ describe('the pictures', () => {
     const solid = islandReliefJob({ ...facts, name: 'a.stl', ...size }, mesh, 'mesh')
     expect([checkJob(flat), checkJob(solid)]).toEqual([flat, solid])
     const marks = (job: JobDocument, bytes: Uint8Array) =>
-      operationMarks(
+      marksOf(
         job,
         { ...(job.operations.relief as PictureOperation), intervalMm: 0.8 },
         assetsBench(() => bytes),
@@ -183,7 +184,7 @@ describe('the boat shed labels', () => {
     const job = checkJob(boatLabelsJob(facts(0), facts(1)))
     const bench = assetsBench((asset) => files.get(asset))
     expect(checkFindings(job, bench)).toEqual([])
-    expect(job.runOrder).toEqual(['score', 'cut-edges'])
+    expect(burnOrder(job)).toEqual(['score', 'cut-edges'])
     const labels = outlineRings(job, 'outline-edges', bench)
     expect(labels).toHaveLength(9)
     // Every stroke of a name lies on a label.

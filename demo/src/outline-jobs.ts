@@ -7,7 +7,7 @@ import {
   MATERIALS,
   proposalsFor,
   type SourceFacts,
-  scoreOperation,
+  score,
   withOutlineStep,
 } from '@neotaxis/core'
 
@@ -41,8 +41,9 @@ export function soundingsJob(facts: SourceFacts, bytes: Uint8Array): JobDocument
         minAreaMm2: 0,
       },
     },
-    operations: { score: scoreOperation('strokes', birch, MACHINES[0]) },
-    runOrder: ['score'],
+    operations: { score: score.fromRecipe(['strokes'], birch, MACHINES[0]) },
+    steps: { score: { kind: 'burn', operation: 'score' } },
+    order: ['score'],
   }
   const specks = withOutlineStep(lines, 'strokes', { kind: 'specks', on: true, areaMm2: 0.8 }, { step: 'crumbs', node: 'clean' })
   return withOutlineStep(specks, 'strokes', { kind: 'join', on: true, gapMm: 0.4 }, { step: 'ends', node: 'clean' })
@@ -75,8 +76,8 @@ export function heronJob(facts: SourceFacts, bytes: Uint8Array): JobDocument {
     ({ id }) => id === 'engrave-cut-around' || id === 'cut-shape' || id === 'engrave',
   )!
   const cut = {
-    kind: 'cut' as const,
-    node: 'around',
+    process: 'cut' as const,
+    of: ['around'],
     power: 0.85,
     speedMmS: 4,
     passes: 2,
@@ -103,7 +104,8 @@ export function heronJob(facts: SourceFacts, bytes: Uint8Array): JobDocument {
       around: { kind: 'offset', name: 'heron + 2 mm', from: 'shape', distanceMm: 2, join: 'round', outermost: true },
     },
     operations: { cut },
-    runOrder: ['cut'],
+    steps: { cut: { kind: 'burn', operation: 'cut' } },
+    order: ['cut'],
   }
   const steps = [
     ['holes', { kind: 'fill', on: true, areaMm2: 20 }],

@@ -9,6 +9,7 @@ import {
   proposedPicture,
   type SourceFacts,
   withFraming,
+  withPlace,
 } from '@neotaxis/core'
 
 const material = (id: string) => MATERIALS.find((each) => each.id === id)!
@@ -26,7 +27,7 @@ export function harbourPaneJob(facts: SourceFacts, bytes: Uint8Array): JobDocume
   const { framing } = picturedRoot(job, 'dots')
   const crop = { kind: 'crop', on: true, x: 0, y: 0, width: facts.widthPx, height: facts.heightPx } as const
   const cropped = croppedTo(withFraming(job, 'dots', [crop, ...framing]), 'dots', 0, { widthMm: 240, heightMm: 157 })
-  return { ...cropped, name: 'Harbour pane', placements: { source: { xMm: 0, yMm: 0, widthMm: 240, heightMm: 157 } } }
+  return withPlace({ ...cropped, name: 'Harbour pane' }, 'source', { xMm: 0, yMm: 0, widthMm: 240, heightMm: 157 })
 }
 
 /** Saltmere carved into lime wood of 200 × 150 mm, from a height map or from a mesh. */

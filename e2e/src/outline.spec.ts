@@ -24,12 +24,12 @@ test('a drawing becomes a stencil whose islands are held: nothing falls', async 
   await expect(finding).toHaveCount(0)
   await saved(page)
   const held = (await serverJob(page)).document
-  const node = held.nodes[held.operations.cut.node]
+  const node = held.nodes[held.operations.cut.of[0]]
   expect(node.kind === 'bridged' && Object.keys(node.bridges)).toHaveLength(2)
 
   // By hand: a bridge is moved along the edge, taken away, and brought back.
   await page.getByTestId('tab-outline').click()
-  await page.goto(page.url().replace(/outline.*/, `outline/${held.operations.cut.node}`))
+  await page.goto(page.url().replace(/outline.*/, `outline/${held.operations.cut.of[0]}`))
   await outlineSettled(page)
   const first = page.locator('[data-testid^=bridge-]').first()
   const before = await first.boundingBox()

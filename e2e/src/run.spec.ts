@@ -293,7 +293,7 @@ test('handwriting is cleaned, traced along its strokes and scored on a brass pla
   const cleaned = await told(page, 'open lines')
   await saved(page)
   const { document } = await serverJob(page)
-  expect(document.nodes[document.operations.score.node].kind).toBe('clean')
+  expect(document.nodes[document.operations.score.of[0]].kind).toBe('clean')
 
   // A box takes away what is inside it; undo brings it back.
   const stage = (await page.getByTestId('outline-stage').boundingBox())!

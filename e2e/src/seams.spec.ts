@@ -13,7 +13,7 @@ async function beside(page: Page): Promise<Page> {
 
 const cutPower = async (page: Page): Promise<number> => {
   const { document } = await serverJob(page)
-  return Object.values(document.operations).find(({ kind }) => kind === 'cut')!.power
+  return Object.values(document.operations).find(({ process }) => process === 'cut')!.power
 }
 
 test('two pages that change the same lose neither: one goes on as a branch, and both say what they show', async ({ page }) => {

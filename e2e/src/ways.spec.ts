@@ -1,3 +1,4 @@
+import { burnOrder } from '@neotaxis/core'
 import { expect, test } from '@playwright/test'
 import { dropFile, saved, serverJob, settled, wavesJob } from './hands.ts'
 import { pagePicture } from './pictures.ts'
@@ -10,7 +11,7 @@ test('dots and relief of one photo are looked at side by side, and one press run
   await settled(page)
   await page.getByTestId('tab-picture').click()
   await expect(page.locator('[data-testid=bench-stage][data-settled=true]')).toBeVisible({ timeout: 30_000 })
-  const first = (await serverJob(page)).document.runOrder
+  const first = burnOrder((await serverJob(page)).document)
 
   await page.getByTestId('beside').click()
   await expect(page.getByRole('slider', { name: 'Edge between both burns' })).toBeVisible()
@@ -18,14 +19,14 @@ test('dots and relief of one photo are looked at side by side, and one press run
   await saved(page)
   const both = (await serverJob(page)).document
   const relief = Object.keys(both.operations).find((id) => !first.includes(id))!
-  expect(both.runOrder).toEqual(first)
+  expect(burnOrder(both)).toEqual(first)
 
   await page.getByTestId('other-way').click()
   await expect(page.getByTestId('bench-stage')).toContainText(/as dots, after the burn.*as relief, after the burn/)
   await saved(page)
-  expect((await serverJob(page)).document.runOrder).toEqual([relief])
+  expect(burnOrder((await serverJob(page)).document)).toEqual([relief])
   await page.keyboard.press('Control+z')
-  await expect.poll(async () => (await serverJob(page)).document.runOrder).toEqual(first)
+  await expect.poll(async () => burnOrder((await serverJob(page)).document)).toEqual(first)
 })
 
 test('a drawing is traced as lines to score, in a zone only', async ({ page }) => {

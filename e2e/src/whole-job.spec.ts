@@ -1,5 +1,14 @@
 import { readFile } from 'node:fs/promises'
-import { NO_TREATMENT, PLAIN_DOTS, prepareMarks, wholeFrame } from '@neotaxis/core'
+import {
+  burnOrder,
+  type CutOperation,
+  mainPiece,
+  NO_TREATMENT,
+  type PictureOperation,
+  PLAIN_DOTS,
+  prepareMarks,
+  wholeFrame,
+} from '@neotaxis/core'
 import { expect, test } from '@playwright/test'
 import { details, dimension, dropFile, saved, serverJob, settled, type } from './hands.ts'
 import { discPicture } from './pictures.ts'
@@ -58,7 +67,7 @@ test('a dropped picture becomes an ordered program, through every change, undo a
   await page.mouse.up()
   await expect(blocks.nth(0)).toContainText('Cut')
   await saved(page)
-  expect((await serverJob(page)).document.runOrder).toEqual(['cut', 'engrave'])
+  expect(burnOrder((await serverJob(page)).document)).toEqual(['cut', 'engrave'])
 
   // All the way back and forth again, also after a reload.
   const before = (await serverJob(page)).document
@@ -67,7 +76,7 @@ test('a dropped picture becomes an ordered program, through every change, undo a
   for (let i = 0; i < 12 && (await page.getByTestId('undo').isEnabled()); i++) await page.getByTestId('undo').click()
   await saved(page)
   const start = (await serverJob(page)).document
-  expect(start.runOrder).toEqual(['engrave', 'cut'])
+  expect(burnOrder(start)).toEqual(['engrave', 'cut'])
   expect(start.nodes.around).toMatchObject({ distanceMm: 3 })
   expect(start.operations.cut).toMatchObject({ power: 0.68, passes: 1 })
   await page.reload()
@@ -87,20 +96,21 @@ test('a dropped picture becomes an ordered program, through every change, undo a
   const { document: job } = await serverJob(page)
   const cut = program.filter(({ operation, s }) => operation === 'cut' && s > 0)
   const scale = job.placements.source.widthMm / SIDE
+  const { pose: onBed } = mainPiece(job)
   const centre = {
-    x: job.onBed.xMm + job.placements.source.xMm + (SIDE / 2) * scale,
-    y: job.machine.bed.heightMm - (job.onBed.yMm + job.placements.source.yMm + (SIDE / 2) * scale),
+    x: onBed.xMm + job.placements.source.xMm + (SIDE / 2) * scale,
+    y: job.machine.bed.heightMm - (onBed.yMm + job.placements.source.yMm + (SIDE / 2) * scale),
   }
-  const kerf = job.operations.cut.kind === 'cut' ? job.operations.cut.kerfMm : 0
+  const kerf = (job.operations.cut as CutOperation).kerfMm
   const radius = RADIUS * scale + 5 + kerf / 2
   for (const { x1, y1 } of cut) expect(Math.abs(Math.hypot(x1 - centre.x, y1 - centre.y) - radius)).toBeLessThan(0.05)
   const around = cut.reduce((sum, { x0, y0, x1, y1 }) => sum + Math.hypot(x1 - x0, y1 - y0), 0)
   expect(around / (2 * Math.PI * radius)).toBeCloseTo(2, 2)
   expect(new Set(cut.map(({ s }) => s))).toEqual(new Set([700]))
   // Left margin of the part: what was typed.
-  expect(Math.min(...cut.map(({ x1 }) => x1)) - job.onBed.xMm).toBeCloseTo(20 - kerf / 2, 1)
+  expect(Math.min(...cut.map(({ x1 }) => x1)) - onBed.xMm).toBeCloseTo(20 - kerf / 2, 1)
 
-  const pitch = job.operations.engrave.kind === 'picture' ? job.operations.engrave.intervalMm : 0
+  const pitch = (job.operations.engrave as PictureOperation).intervalMm
   const columns = Math.round(job.placements.source.widthMm / pitch)
   const rows = Math.round(job.placements.source.heightMm / pitch)
   const wanted = prepareMarks(
@@ -114,10 +124,8 @@ test('a dropped picture becomes an ordered program, through every change, undo a
   const burned = burnedDots(
     program.filter(({ operation }) => operation === 'engrave'),
     {
-      x: job.onBed.xMm + job.placements.source.xMm + (job.placements.source.widthMm - columns * pitch) / 2,
-      y:
-        job.machine.bed.heightMm -
-        (job.onBed.yMm + job.placements.source.yMm + (job.placements.source.heightMm - rows * pitch) / 2),
+      x: onBed.xMm + job.placements.source.xMm + (job.placements.source.widthMm - columns * pitch) / 2,
+      y: job.machine.bed.heightMm - (onBed.yMm + job.placements.source.yMm + (job.placements.source.heightMm - rows * pitch) / 2),
       pitch,
       columns,
       rows,

@@ -1,8 +1,8 @@
 // What lies between preparing and running, between two pages, and between two servers: each of these once went wrong.
 import { existsSync, readdirSync } from 'node:fs'
 import type { AddressInfo, Server } from 'node:net'
-import { encodePng, type JobDocument, withOperation } from '@neotaxis/core'
-import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
+import { askedFor, encodePng, type JobDocument, mainPiece } from '@neotaxis/core'
+import { onRectangle, sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { Bed, Machine, serveMachine, servePanel, TRUTHS } from '@neotaxis/stand-ins'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest'
@@ -40,8 +40,7 @@ beforeAll(async () => {
   ).body
   const sample = sampleJob({ picture, widthMm: 16, xMm: 12, yMm: 10, engrave: { intervalMm: 0.2 } })
   job = {
-    ...sample,
-    workpiece: { widthMm: 44, heightMm: 40, thicknessMm: 3 },
+    ...onRectangle(sample, { widthMm: 44, heightMm: 40 }),
     nodes: { ...sample.nodes, source: { ...sample.nodes.source, asset } as never },
   }
   jobId = await addJob(job)
@@ -169,13 +168,22 @@ describe('the list before the start', () => {
     await ended(second)
     await idle()
     // The piece lies elsewhere now.
-    const moved = { id: 'moved', name: 'move', kind: 'edit', patches: [{ path: ['onBed', 'xMm'], value: job.onBed.xMm + 5 }] }
+    const moved = {
+      id: 'moved',
+      name: 'move',
+      kind: 'edit',
+      patches: [{ path: ['workpieces', 'piece', 'pose', 'xMm'], value: mainPiece(job).pose.xMm + 5 }],
+    }
     await ask
       .post(`/api/jobs/${jobId}/edits`)
       .send({ base: 0, edits: [moved] })
       .expect(200)
     await refused({ parentId: first, revision: 1 }, 'lies elsewhere')
-    const back = { ...moved, id: 'back', patches: [{ path: ['onBed', 'xMm'], value: job.onBed.xMm }] }
+    const back = {
+      ...moved,
+      id: 'back',
+      patches: [{ path: ['workpieces', 'piece', 'pose', 'xMm'], value: mainPiece(job).pose.xMm }],
+    }
     await ask
       .post(`/api/jobs/${jobId}/edits`)
       .send({ base: 1, edits: [back] })
@@ -242,7 +250,7 @@ describe('the list before the start', () => {
 
 describe('a planned pause', () => {
   it('tells what is to be done, stands in the journal, and is no interruption', async () => {
-    const waits = withOperation(job, 'cut', { pauseBefore: { text: 'Peel the mask off', newSetUp: false } })
+    const waits = askedFor(job, 'cut', { kind: 'pause', text: 'Peel the mask off' })
     const id = await addJob(waits)
     const run = (await start({ jobId: id }).expect(201)).body.id
     await expect.poll(async () => (await live()).run?.phase, { timeout: 20_000 }).toBe('paused')

@@ -1,6 +1,6 @@
 import type { AddressInfo, Server } from 'node:net'
 import { encodePng, type JobDocument } from '@neotaxis/core'
-import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
+import { onRectangle, sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { Bed, Machine, serveMachine, servePanel, TRUTHS } from '@neotaxis/stand-ins'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
@@ -36,8 +36,7 @@ beforeAll(async () => {
   const source = sample.nodes.source
   if (source.kind !== 'source') throw new Error()
   job = {
-    ...sample,
-    workpiece: { widthMm: 44, heightMm: 40, thicknessMm: 3 },
+    ...onRectangle(sample, { widthMm: 44, heightMm: 40 }),
     nodes: { ...sample.nodes, source: { ...source, asset } },
   }
   jobId = (await ask.post('/api/jobs').send({ job }).expect(201)).body.id

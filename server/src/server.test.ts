@@ -95,7 +95,7 @@ describe('jobs', () => {
     const post = async (job: unknown): Promise<string> => (await ask.post('/api/jobs').send({ job }).expect(422)).body.message
     const job = jobOf()
     expect(await post({ ...job, version: 99 })).toMatch(/newer Neotaxis/)
-    expect(await post({ ...job, runOrder: ['engrave', 'gone'] })).toMatch(/missing/)
+    expect(await post({ ...job, order: ['engrave', 'gone'] })).toMatch(/missing/)
     expect(await post({ ...job, operations: { ...job.operations, cut: { ...job.operations.cut, power: 3 } } })).toMatch(/power/)
     const source = { ...job.nodes.source, asset: 'f'.repeat(64) }
     expect(await post({ ...job, nodes: { ...job.nodes, source } })).toMatch(/Bring it in first/)
@@ -188,7 +188,7 @@ describe('edits', () => {
   it('refuses an edit that would break the job, names it, and keeps nothing of what came with it', async () => {
     const id = await make()
     const send = (base: number, ...edits: Edit[]) => ask.post(`/api/jobs/${id}/edits`).send({ base, edits })
-    const bad: Edit = { id: 'bad', name: 'bad', kind: 'edit', patches: [{ path: ['runOrder'], value: ['gone'] }] }
+    const bad: Edit = { id: 'bad', name: 'bad', kind: 'edit', patches: [{ path: ['order'], value: ['gone'] }] }
     const polluting: Edit = { ...bad, patches: [{ path: ['__proto__', 'x'], value: 1 }] }
     for (const edit of [bad, polluting]) {
       const { body } = await send(0, powerEdit(jobOf(), 'cut', 0.5, 'good'), edit).expect(200)

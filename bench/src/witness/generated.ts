@@ -1,13 +1,18 @@
 import {
+  askedFor,
   assetsBench,
+  burnOrder,
   encodePng,
   type JobDocument,
   MACHINES,
   MATERIALS,
+  mainPiece,
   moved,
   type Operation,
   proposalsFor,
   type SourceFacts,
+  type Step,
+  withPiece,
 } from '@neotaxis/core'
 import { randomFrom } from '../random.ts'
 
@@ -125,8 +130,9 @@ function fileOf(kind: (typeof KINDS)[number], random: Random): { readonly name: 
 function varied(operation: Operation, random: Random): Operation {
   const passes = 1 + Math.floor(random() * 2.4)
   const speedMmS = Math.round(operation.speedMmS * (0.6 + 0.8 * random()) * 10) / 10
-  if (operation.kind === 'cut') return { ...operation, passes, speedMmS, ...(random() < 0.3 ? { keeps: 'sheet' as const } : {}) }
-  if (operation.kind !== 'picture') return { ...operation, passes, speedMmS }
+  if (operation.process === 'cut')
+    return { ...operation, passes, speedMmS, ...(random() < 0.3 ? { keeps: 'sheet' as const } : {}) }
+  if (!('intervalMm' in operation)) return { ...operation, passes, speedMmS }
   const intervalMm = Math.round((0.1 + 0.15 * random()) * 1000) / 1000
   return { ...operation, passes, speedMmS, intervalMm, bothWays: random() < 0.7, passPowers: random() < 0.3 ? [1, 0.5] : [] }
 }
@@ -163,12 +169,12 @@ export async function generatedJob(
   const chosen = proposals[Math.floor(random() * proposals.length)]
   const job = moved(chosen.job, 'source', 3 * random() - 1.5, 3 * random() - 1.5)
   const operations = Object.fromEntries(Object.entries(job.operations).map(([id, each]) => [id, varied(each, random)]))
-  const last = job.runOrder[job.runOrder.length - 1]
-  if (random() < 0.3)
-    operations[last] = { ...operations[last], pauseBefore: { text: 'Wipe the soot off', newSetUp: random() < 0.5 } }
-  const onBed = {
-    xMm: Math.round(job.onBed.xMm * 1000 * random()) / 1000,
-    yMm: Math.round(job.onBed.yMm * 1000 * random()) / 1000,
-  }
-  return { name: `${String(index).padStart(2, '0')}-${kind}-${chosen.id}`, job: { ...job, onBed, operations } }
+  const last = burnOrder(job).at(-1)!
+  const asked: Step =
+    random() < 0.5 ? { kind: 'set-up', name: 'Wipe the soot off' } : { kind: 'pause', text: 'Wipe the soot off' }
+  const varies = { ...job, operations }
+  const paused = random() < 0.3 ? askedFor(varies, last, asked) : varies
+  const { pose } = mainPiece(job)
+  const lies = { xMm: Math.round(pose.xMm * 1000 * random()) / 1000, yMm: Math.round(pose.yMm * 1000 * random()) / 1000 }
+  return { name: `${String(index).padStart(2, '0')}-${kind}-${chosen.id}`, job: withPiece(paused, { pose: lies }) }
 }

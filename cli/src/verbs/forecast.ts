@@ -1,8 +1,10 @@
 import {
   dpiFromInterval,
   encodePng,
+  faceSize,
   forecastScene,
   MM_PER_INCH,
+  mainPiece,
   paintForecast,
   recordJob,
   sceneAt,
@@ -25,8 +27,8 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   const dpi = numberOption('dpi', values.dpi, 10, 2540) ?? dpiFromInterval(0.127)
   const { job, bench } = loadJob(positionals[0])
   const pxPerMm = dpi / MM_PER_INCH
-  const widthPx = Math.max(1, Math.round(job.workpiece.widthMm * pxPerMm))
-  const heightPx = Math.max(1, Math.round(job.workpiece.heightMm * pxPerMm))
+  const widthPx = Math.max(1, Math.round(faceSize(mainPiece(job)).widthMm * pxPerMm))
+  const heightPx = Math.max(1, Math.round(faceSize(mainPiece(job)).heightMm * pxPerMm))
   if (widthPx * heightPx > MAX_PIXELS) throw new WorkError(`${widthPx} × ${heightPx} px are too many. Choose a lower --dpi.`)
   const at = numberOption('at', values.at, 0, 1e7)
   const track = at === undefined ? undefined : recordJob(job, bench).track

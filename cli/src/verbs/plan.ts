@@ -1,4 +1,13 @@
-import { checkFindings, formatDuration, headAt, jobForRun, recordJob, trackSeconds, writeProgram } from '@neotaxis/core'
+import {
+  burnOrder,
+  checkFindings,
+  formatDuration,
+  headAt,
+  jobForRun,
+  recordJob,
+  trackSeconds,
+  writeProgram,
+} from '@neotaxis/core'
 import { goingOn, programOf } from '@neotaxis/link'
 import { type Io, numberOption, readOptions, tell, UsageError, writeOutput } from '../io.ts'
 import { loadJob } from '../jobs.ts'
@@ -13,7 +22,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   const { job, bench } = loadJob(positionals[0])
   const only = values.only === undefined ? undefined : new Set(values.only.split(','))
   for (const id of only ?? [])
-    if (!job.operations[id]) throw new UsageError(`the job has no operation “${id}”. It has: ${job.runOrder.join(', ')}.`)
+    if (!job.operations[id]) throw new UsageError(`the job has no operation “${id}”. It has: ${burnOrder(job).join(', ')}.`)
   const pieces: Uint8Array[] = []
   const from = numberOption('from', values.from, 0, 1e7)
   const { returnSeconds: _back, ...report } = writeProgram(job, bench, (bytes) => pieces.push(bytes.slice()), only)

@@ -1,5 +1,5 @@
 import { basename } from 'node:path'
-import { assetsBench, formatDuration, measureJob, packJob, parseLength, proposalsFor } from '@neotaxis/core'
+import { assetsBench, burnOrder, formatDuration, measureJob, packJob, parseLength, proposalsFor } from '@neotaxis/core'
 import { takeIn } from '@neotaxis/intake'
 import { byId, readCatalogue } from '../catalogue.ts'
 import { type Io, readInput, readOptions, tell, UsageError, WorkError, writeOutput } from '../io.ts'
@@ -58,7 +58,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
       title,
       detail,
       seconds: measureJob(job, bench).seconds,
-      operations: job.runOrder.map((op) => job.operations[op].kind),
+      operations: burnOrder(job).map((op) => job.operations[op].process),
     }))
     if (values.json) tell(io, true, { proposals: list }, [])
     else
@@ -78,7 +78,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
       packJob(chosen.job, () => bytes),
     )
   const { seconds } = measureJob(chosen.job, bench)
-  tell(io, values.json, { proposal: chosen.id, title: chosen.title, seconds, operations: chosen.job.runOrder }, [
+  tell(io, values.json, { proposal: chosen.id, title: chosen.title, seconds, operations: burnOrder(chosen.job) }, [
     `${chosen.title}: ${formatDuration(seconds)}`,
   ])
   return 0

@@ -1,10 +1,11 @@
-import type { Bench } from '../job/bench.ts'
-import type { JobDocument } from '../job/document.ts'
+import type { JobDocument } from '../job/document/document.ts'
+import type { Bench } from '../lineage/bench.ts'
 import { beyondMachine } from './beyond-machine.ts'
 import { cutFirst } from './cut-first.ts'
 import { cutThroughEngraving } from './cut-through-engraving.ts'
 import { fallsOut } from './falls-out.ts'
 import type { Finding, Found, Severity } from './finding.ts'
+import { onKeepOut } from './keep-out.ts'
 import { licences } from './licence.ts'
 import { lowResolution } from './low-resolution.ts'
 import { nothingToBurn } from './nothing-to-burn.ts'
@@ -21,6 +22,7 @@ const CHECKS: readonly ((job: JobDocument, bench: Bench) => Found[])[] = [
   outsideBed,
   beyondMachine,
   outsideWorkpiece,
+  onKeepOut,
   cutFirst,
   fallsOut,
   outlineTrouble,

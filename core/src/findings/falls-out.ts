@@ -1,10 +1,10 @@
+import { bridgesFor, withBridges } from '../edits/bridge-edits.ts'
+import { freeName } from '../edits/free-name.ts'
 import { ringBounds } from '../geometry/ring.ts'
-import type { Bench } from '../job/bench.ts'
-import { bridgesFor, withBridges } from '../job/bridge-edits.ts'
-import type { JobDocument } from '../job/document.ts'
-import { difference } from '../job/edit.ts'
-import { freeName } from '../job/free-name.ts'
-import { insideOf, type JobPiece, jobPieces } from '../job/hold.ts'
+import { insideOf, type JobPiece, jobPieces } from '../hold/pieces.ts'
+import type { JobDocument } from '../job/document/document.ts'
+import { difference } from '../job/patches/edit.ts'
+import type { Bench } from '../lineage/bench.ts'
 import type { Found } from './finding.ts'
 
 const size = ({ outer }: JobPiece): string => {
@@ -18,7 +18,7 @@ export function fallsOut(job: JobDocument, bench: Bench): Found[] {
   return [...new Set(lost.map(({ operation }) => operation!))].map((id) => {
     const own = lost.filter(({ operation }) => operation === id).sort((a, b) => b.areaMm2 - a.areaMm2)
     const [x, y] = insideOf(own[0])
-    const bridges = bridgesFor(job, job.operations[id].node, own, bench)
+    const bridges = bridgesFor(job, job.operations[id].of[0], own, bench)
     const node = freeName(job.nodes, 'bridged')
     const held = difference(job, withBridges(job, id, bridges, node))
     return {

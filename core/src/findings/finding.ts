@@ -1,4 +1,4 @@
-import type { Patch } from '../job/edit.ts'
+import type { Patch } from '../job/patches/edit.ts'
 
 /** stop: cannot run · ask: runs after a yes · note: worth knowing. */
 export type Severity = 'stop' | 'ask' | 'note'

@@ -1,12 +1,13 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { withNode, withOperation } from '../job/change.ts'
-import type { JobDocument } from '../job/document.ts'
-import { applyPatches } from '../job/edit.ts'
-import { checkJob } from '../job/schema.ts'
-import { benchWith, greyPicture, sampleJob, squarePicture } from '../testing/sample-job.ts'
+import { withNode, withOperation } from '../edits/change.ts'
+import type { JobDocument } from '../job/document/document.ts'
+import { burnOrder } from '../job/document/document.ts'
+import { applyPatches } from '../job/patches/edit.ts'
+import { burnedBounds } from '../process/extent.ts'
+import { checkJob } from '../reading/check-job.ts'
+import { benchWith, burning, greyPicture, onRectangle, sampleJob, squarePicture } from '../testing/sample-job.ts'
 import { checkFindings } from './check.ts'
-import { burnedBounds } from './extent.ts'
 import type { Finding } from './finding.ts'
 
 const picture = squarePicture(200, 20)
@@ -46,7 +47,7 @@ describe('findings', () => {
   })
 
   it('stops what the head cannot reach, and offers to move the workpiece onto the bed', () => {
-    const job = { ...sampleJob({ picture }), onBed: { xMm: 480, yMm: 100 } }
+    const job = onRectangle(sampleJob({ picture }), { xMm: 480, yMm: 100 })
     const finding = find(job, 'outside-bed')
     expect(finding.severity).toBe('stop')
     expect(finding.message).toContain('mm past its right edge')
@@ -62,11 +63,11 @@ describe('findings', () => {
   })
 
   it('asks about a cut that frees what is still to be engraved, and puts it after', () => {
-    const job = { ...sampleJob({ picture }), runOrder: ['cut', 'engrave'] }
+    const job = burning(sampleJob({ picture }), 'cut', 'engrave')
     const finding = find(job, 'cut-first')
     expect(finding).toMatchObject({ severity: 'ask', operation: 'cut' })
     const after = fixed(job, finding)
-    expect(after.runOrder).toEqual(['engrave', 'cut'])
+    expect(burnOrder(after)).toEqual(['engrave', 'cut'])
     expect(kinds(after)).toEqual([])
   })
 
@@ -75,8 +76,8 @@ describe('findings', () => {
     const twin = {
       ...away,
       nodes: { ...away.nodes, other: { ...away.nodes.source, name: 'other' }, edge: { ...away.nodes.edge, from: 'other' } },
-      placements: { ...away.placements, other: { ...away.placements.source, xMm: 200 } },
-      runOrder: ['cut', 'engrave'],
+      placements: { ...away.placements, other: { ...away.placements.source, of: 'other', xMm: 200 } },
+      order: ['cut', 'engrave'],
     } as JobDocument
     expect(kinds(checkJob(twin))).toEqual([])
   })
@@ -103,7 +104,7 @@ describe('findings', () => {
     expect(find(meant, 'outside-workpiece').meant).toBe(true)
     const moved = { ...meant, placements: { source: { ...job.placements.source, xMm: 280 } } }
     expect(find(moved, 'outside-workpiece').meant).toBe(false)
-    const off = { ...job, onBed: { xMm: 480, yMm: 100 } }
+    const off = onRectangle(job, { xMm: 480, yMm: 100 })
     const stop = find(off, 'outside-bed')
     expect(find({ ...off, meant: { [stop.id]: stop.message } }, 'outside-bed').meant).toBe(false)
     expect(checkFindings(off, bench)[0].severity).toBe('stop')

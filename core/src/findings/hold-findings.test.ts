@@ -1,14 +1,14 @@
 import { strToU8 } from 'fflate'
 import { describe, expect, it } from 'vitest'
-import { assetsBench } from '../job/assets-bench.ts'
-import type { JobDocument } from '../job/document.ts'
-import { applyPatches } from '../job/edit.ts'
-import { outlineLines } from '../job/evaluate.ts'
-import { loosePieces } from '../job/loose-pieces.ts'
-import { proposalsFor } from '../job/proposals-for.ts'
-import { checkJob } from '../job/schema.ts'
+import { readDrawing } from '../formats/read-drawing.ts'
+import { loosePieces } from '../hold/loose-pieces.ts'
+import type { JobDocument } from '../job/document/document.ts'
+import { applyPatches } from '../job/patches/edit.ts'
+import { assetsBench } from '../lineage/assets-bench.ts'
+import { outlineLines } from '../lineage/evaluate.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
-import { readDrawing } from '../vector/read-drawing.ts'
+import { proposalsFor } from '../proposals/proposals-for.ts'
+import { checkJob } from '../reading/check-job.ts'
 import { checkFindings } from './check.ts'
 
 /** A drawing of thin lines as a job, and what is found of it. */
@@ -79,7 +79,7 @@ it('licences of artwork from the library are told: not to be sold, not to be cha
   expect(list.map(({ severity }) => severity)).toEqual(['ask', 'note', 'note'])
   expect(list[2].message).toContain('Pilots of Saltmere')
   // What is not burned asks for nothing.
-  expect(checkFindings({ ...lent, runOrder: [] }, bench).filter(({ kind }) => kind === 'licence')).toEqual([])
+  expect(checkFindings({ ...lent, order: [] }, bench).filter(({ kind }) => kind === 'licence')).toEqual([])
 })
 
 describe('outlines', () => {
@@ -87,7 +87,7 @@ describe('outlines', () => {
     const { job, bench, list } = found('<path d="M0 0H60V40H0V0.3"/>')
     const open = list.find(({ kind }) => kind === 'open-outline')!
     const joined = checkJob(applyPatches(job, open.fixes[0].patches))
-    expect(outlineLines(joined, joined.operations.cut.node, bench)).toEqual([])
+    expect(outlineLines(joined, joined.operations.cut.of[0], bench)).toEqual([])
     expect(found('<path d="M0 0H60V40H0V0.3"/>', 'score-lines').list.map(({ kind }) => kind)).not.toContain('open-outline')
   })
 

@@ -1,4 +1,5 @@
-import { isRoot, type JobDocument, usesOf } from '../job/document.ts'
+import { type JobDocument, placeOf, usesOf } from '../job/document/document.ts'
+import { isRoot } from '../job/document/nodes.ts'
 import type { Found } from './finding.ts'
 
 /** What the licences of artwork from the library ask for: pieces that must not be sold, artwork that must not be changed, credit. */
@@ -8,7 +9,7 @@ export function licences(job: JobDocument): Found[] {
     const [operation] = usesOf(job, id)
     if (operation === undefined) return []
     const { name, sell, change, credit } = node.provenance.licence
-    const { xMm, yMm, widthMm, heightMm } = job.placements[id]
+    const { xMm, yMm, widthMm, heightMm } = placeOf(job, id)
     const called = `“${node.name}”${name ? ` (${name})` : ''}`
     const of = (what: string, severity: Found['severity'], message: string): Found => ({
       id: `licence-${what}:${id}`,

@@ -1,27 +1,27 @@
 import { isEmptyBounds } from '../geometry/bounds.ts'
-import type { Bench } from '../job/bench.ts'
-import type { JobDocument } from '../job/document.ts'
-import { sourceOf } from '../job/document.ts'
-import { burnedBounds } from './extent.ts'
+import { burnOrder, type JobDocument } from '../job/document/document.ts'
+import { burnedPieces } from '../job/document/pieces.ts'
+import type { Bench } from '../lineage/bench.ts'
+import { burnedBounds } from '../process/extent.ts'
+import { processOf } from '../process/table.ts'
 import type { Found } from './finding.ts'
 
 /** An operation that makes no mark is most likely a threshold or a tone gone too far. */
 export function nothingToBurn(job: JobDocument, bench: Bench): Found[] {
-  return job.runOrder.flatMap((id): Found[] => {
-    if (!isEmptyBounds(burnedBounds(job, id, bench))) return []
-    const place = job.placements[sourceOf(job, job.operations[id].node)]
-    const picture = job.operations[id].kind === 'picture'
+  return burnOrder(job).flatMap((id): Found[] => {
+    const operation = job.operations[id]
+    const { nothingLeft, silent } = processOf(operation)
+    if (silent?.(operation) || !isEmptyBounds(burnedBounds(job, id, bench))) return []
+    const place = burnedPieces(job, operation, id)[0]?.placement
     return [
       {
         id: `nothing-to-burn:${id}`,
         kind: 'nothing-to-burn',
         severity: 'ask',
         operation: id,
-        x: place.xMm + place.widthMm / 2,
-        y: place.yMm + place.heightMm / 2,
-        message: picture
-          ? 'The picture leaves no mark with these tones.'
-          : 'There is no outline left to cut: change the threshold or the distance.',
+        x: place ? place.xMm + place.widthMm / 2 : 0,
+        y: place ? place.yMm + place.heightMm / 2 : 0,
+        message: place ? nothingLeft : 'Its artwork lies nowhere: put it on the workpiece, or take the operation out.',
         fixes: [],
       },
     ]

@@ -1,29 +1,34 @@
+import { freeName } from '../edits/free-name.ts'
+import { withOutlineStep } from '../edits/outline-edits.ts'
 import { filledBy, shapeArea } from '../geometry/clip.ts'
 import { type Ring, ringArea } from '../geometry/ring.ts'
-import { type Bench, keyOf } from '../job/bench.ts'
-import { type CutOperation, givesLines, type JobDocument } from '../job/document.ts'
-import { difference } from '../job/edit.ts'
-import { outlineKey, outlineLines, outlineRings } from '../job/evaluate.ts'
-import { freeName } from '../job/free-name.ts'
-import { withOutlineStep } from '../job/outline-edits.ts'
+import { burnOrder, type JobDocument } from '../job/document/document.ts'
+import { difference } from '../job/patches/edit.ts'
+import { type Bench, keyOf } from '../lineage/bench.ts'
+import { outlineLines } from '../lineage/evaluate.ts'
+import type { Burning, Cutting } from '../process/process.ts'
+import { burningsOf, processOf } from '../process/table.ts'
 import type { Found } from './finding.ts'
 
 const MOST_RINGS = 3000
 
 /** Outlines that are cut and do not close, or cross themselves. */
 export function outlineTrouble(job: JobDocument, bench: Bench): Found[] {
-  return job.runOrder.flatMap((id) => {
-    const operation = job.operations[id]
-    if (operation.kind !== 'cut' || givesLines(job, operation.node)) return []
-    return [...openOutlines(job, id, operation, bench), ...selfCrossings(job, id, operation, bench)]
+  return burnOrder(job).flatMap((id) => {
+    const { cutting } = processOf(job.operations[id])
+    if (!cutting) return []
+    return burningsOf(job, id, bench).flatMap((context) => {
+      const made = cutting(context)
+      return made.encloses ? [...openOutlines(context), ...selfCrossings(context, made)] : []
+    })
   })
 }
 
 /** Gaps that a step of clean-up closes at once, mm. */
 const GAP_MM = 0.5
 
-function openOutlines(job: JobDocument, id: string, { node }: CutOperation, bench: Bench): Found[] {
-  const lines = outlineLines(job, node, bench)
+function openOutlines({ job, id, piece: { node, place }, bench }: Burning): Found[] {
+  const lines = outlineLines(job, node, bench, place)
   if (lines.length === 0) return []
   const [x, y] = lines[0]
   const step = freeName(job.nodes, 'join')
@@ -48,11 +53,11 @@ function openOutlines(job: JobDocument, id: string, { node }: CutOperation, benc
   ]
 }
 
-function selfCrossings(job: JobDocument, id: string, { node }: CutOperation, bench: Bench): Found[] {
+function selfCrossings({ id, bench }: Burning, { key, outlines }: Cutting): Found[] {
   const crossed = bench.cache.get(
-    keyOf('crossings', outlineKey(job, node, bench)),
+    keyOf('crossings', key),
     () => {
-      const rings = outlineRings(job, node, bench)
+      const rings = outlines()
       return rings.length > MOST_RINGS ? [] : rings.filter(crossesItself)
     },
     () => 100,

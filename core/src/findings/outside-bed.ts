@@ -1,49 +1,83 @@
-import { isEmptyBounds } from '../geometry/bounds.ts'
-import type { Bench } from '../job/bench.ts'
-import type { JobDocument } from '../job/document.ts'
-import { burnedBounds } from './extent.ts'
+import { type Bounds, EMPTY_BOUNDS, isEmptyBounds, unite } from '../geometry/bounds.ts'
+import { burnOrder, type JobDocument, withPiece } from '../job/document/document.ts'
+import { faceSize } from '../job/document/workpiece.ts'
+import { difference } from '../job/patches/edit.ts'
+import type { Bench } from '../lineage/bench.ts'
+import { burnedBoundsOf } from '../process/extent.ts'
+import type { Burning } from '../process/process.ts'
+import { burningsOf, processOf } from '../process/table.ts'
+import { type Affine, inverseOf, mapped } from '../space/affine.ts'
+import { poseBounds, poseMap } from '../space/pose.ts'
 import type { Fix, Found } from './finding.ts'
-import { fitFixes } from './placing.ts'
+import { fitFixes } from './fit.ts'
+
+/** The box around a box that is mapped. */
+function boxBy(map: Affine, { x0, y0, x1, y1 }: Bounds): Bounds {
+  return [mapped(map, x0, y0), mapped(map, x1, y0), mapped(map, x1, y1), mapped(map, x0, y1)]
+    .map(([x, y]): Bounds => ({ x0: x, y0: y, x1: x, y1: y }))
+    .reduce(unite, EMPTY_BOUNDS)
+}
 
 /** What lies outside the head's reach cannot be burned. */
 export function outsideBed(job: JobDocument, bench: Bench): Found[] {
-  const { bed } = job.machine
-  const { onBed, workpiece } = job
-  const found: Found[] = []
-  for (const id of job.runOrder) {
-    const box = burnedBounds(job, id, bench)
-    if (isEmptyBounds(box)) continue
-    const over = [
-      { side: 'left', by: -(box.x0 + onBed.xMm), x: box.x0, y: (box.y0 + box.y1) / 2 },
-      { side: 'right', by: box.x1 + onBed.xMm - bed.widthMm, x: box.x1, y: (box.y0 + box.y1) / 2 },
-      { side: 'rear', by: -(box.y0 + onBed.yMm), x: (box.x0 + box.x1) / 2, y: box.y0 },
-      { side: 'front', by: box.y1 + onBed.yMm - bed.heightMm, x: (box.x0 + box.x1) / 2, y: box.y1 },
-    ]
-      .filter(({ by }) => by > 0.0005)
-      .sort((a, b) => b.by - a.by)
-    if (over.length === 0) continue
-    const fixes: Fix[] = []
-    const room = workpiece.widthMm <= bed.widthMm && workpiece.heightMm <= bed.heightMm
-    const shifted = {
-      xMm: Math.min(Math.max(onBed.xMm, 0), bed.widthMm - workpiece.widthMm),
-      yMm: Math.min(Math.max(onBed.yMm, 0), bed.heightMm - workpiece.heightMm),
+  return burnOrder(job).flatMap((id): Found[] => {
+    for (const context of burningsOf(job, id, bench)) {
+      const found = outside(context)
+      if (found) return [found]
     }
-    if (room && (shifted.xMm !== onBed.xMm || shifted.yMm !== onBed.yMm)) {
-      fixes.push({ label: 'Move the workpiece onto the bed', patches: [{ path: ['onBed'], value: shifted }] })
-    }
-    const reach = { x0: -onBed.xMm, y0: -onBed.yMm, x1: bed.widthMm - onBed.xMm, y1: bed.heightMm - onBed.yMm }
-    fixes.push(...fitFixes(job, id, bench, reach, 'bed'))
-    const what = job.operations[id].kind === 'cut' ? 'The cut' : 'The picture'
-    found.push({
-      id: `outside-bed:${id}`,
-      kind: 'outside-bed',
-      severity: 'stop',
-      operation: id,
-      x: over[0].x,
-      y: over[0].y,
-      message: `${what} lies outside the bed of ${job.machine.name}: ${over.map(({ side, by }) => `${by.toFixed(1)} mm past its ${side} edge`).join(', ')}.`,
-      fixes,
-    })
+    return []
+  })
+}
+
+function outside(context: Burning): Found | undefined {
+  const { job, id, piece } = context
+  const { bed, name } = job.machine
+  const box = burnedBoundsOf(context)
+  if (isEmptyBounds(box)) return undefined
+  const size = faceSize(piece.workpiece)
+  const toBed = poseMap(piece.pose, size)
+  const fromBed = inverseOf(toBed)
+  const there = boxBy(toBed, box)
+  const over = [
+    { side: 'left', by: -there.x0, x: there.x0, y: (there.y0 + there.y1) / 2 },
+    { side: 'right', by: there.x1 - bed.widthMm, x: there.x1, y: (there.y0 + there.y1) / 2 },
+    { side: 'rear', by: -there.y0, x: (there.x0 + there.x1) / 2, y: there.y0 },
+    { side: 'front', by: there.y1 - bed.heightMm, x: (there.x0 + there.x1) / 2, y: there.y1 },
+  ]
+    .filter(({ by }) => by > 0.0005)
+    .sort((a, b) => b.by - a.by)
+  if (over.length === 0) return undefined
+  const [x, y] = mapped(fromBed, over[0].x, over[0].y)
+  return {
+    id: `outside-bed:${id}`,
+    kind: 'outside-bed',
+    severity: 'stop',
+    operation: id,
+    x,
+    y,
+    message: `${processOf(context.operation).subject} lies outside the bed of ${name}: ${over.map(({ side, by }) => `${by.toFixed(1)} mm past its ${side} edge`).join(', ')}.`,
+    fixes: [...ontoBed(context), ...withinReach(context)],
   }
-  return found
+}
+
+/** The workpiece moved as far as it must to lie on the bed, where it fits on it. */
+function ontoBed({ job, piece }: Burning): Fix[] {
+  const { bed } = job.machine
+  const lies = poseBounds(piece.pose, faceSize(piece.workpiece))
+  if (lies.x1 - lies.x0 > bed.widthMm || lies.y1 - lies.y0 > bed.heightMm) return []
+  const dx = Math.max(0, -lies.x0) || Math.min(0, bed.widthMm - lies.x1)
+  const dy = Math.max(0, -lies.y0) || Math.min(0, bed.heightMm - lies.y1)
+  if (dx === 0 && dy === 0) return []
+  const { pose } = job.workpieces[piece.workpieceId]
+  const moved = withPiece(job, { pose: { ...pose, xMm: pose.xMm + dx, yMm: pose.yMm + dy } }, piece.workpieceId)
+  return [{ label: 'Move the workpiece onto the bed', patches: difference(job, moved) }]
+}
+
+/** The artwork brought into reach, where the workpiece lies straight: then the reach is a box on its face. */
+function withinReach(context: Burning): Fix[] {
+  const { job, piece } = context
+  if (piece.pose.deg) return []
+  const { bed } = job.machine
+  const { xMm, yMm } = piece.pose
+  return fitFixes(context, { x0: -xMm, y0: -yMm, x1: bed.widthMm - xMm, y1: bed.heightMm - yMm }, 'bed')
 }

@@ -1,15 +1,16 @@
-import type { Bench } from '../job/bench.ts'
-import type { JobDocument } from '../job/document.ts'
-import { programOfNode } from '../job/program.ts'
+import { burnOrder, type JobDocument, placeOf } from '../job/document/document.ts'
+import type { Bench } from '../lineage/bench.ts'
+import { programOfNode } from '../lineage/program.ts'
 import type { Found } from './finding.ts'
 
 /** What a program from elsewhere says that no machine would take, and power beyond what this one has. */
 export function programProblems(job: JobDocument, bench: Bench): Found[] {
-  return job.runOrder.flatMap((id): Found[] => {
+  return burnOrder(job).flatMap((id): Found[] => {
     const operation = job.operations[id]
-    if (operation.kind !== 'program') return []
-    const read = programOfNode(job, operation.node, bench)
-    const place = job.placements[operation.node]
+    const [node] = operation.of
+    if (job.nodes[node].kind !== 'program') return []
+    const read = programOfNode(job, node, bench)
+    const place = placeOf(job, node)
     const at = { x: place.xMm, y: place.yMm, operation: id, fixes: [] }
     const found: Found[] = read.problems.map(({ line, severity, message }) => ({
       ...at,

@@ -1,8 +1,9 @@
 import { combine, offset } from '../geometry/clip.ts'
 import { type Ring, reversed, ringArea, ringBounds } from '../geometry/ring.ts'
-import { type Bench, keyOf } from '../job/bench.ts'
-import type { JobDocument } from '../job/document.ts'
-import { type JobPiece, jobPieces, thinnestMm } from '../job/hold.ts'
+import { type JobPiece, jobPieces, thinnestMm } from '../hold/pieces.ts'
+import { burnOrder, type JobDocument } from '../job/document/document.ts'
+import { type Bench, keyOf } from '../lineage/bench.ts'
+import { processOf } from '../process/table.ts'
 import type { Found } from './finding.ts'
 
 /**
@@ -16,7 +17,7 @@ export function thinParts(job: JobDocument, bench: Bench): Found[] {
     .flatMap((piece, i): Found[] => {
       const place = thinPlace(piece, limit, bench)
       if (!place) return []
-      const operation = piece.operation ?? job.runOrder.find((id) => job.operations[id].kind === 'cut')
+      const operation = piece.operation ?? burnOrder(job).find((id) => processOf(job.operations[id]).cutting)
       const what = piece.fate === 'part' ? 'The part' : 'The sheet'
       return [
         {

@@ -1,11 +1,11 @@
 import type { Machine } from '../machine/machine.ts'
 import { dotReach } from '../material/answer.ts'
+import { levelTones } from '../material/level-powers.ts'
 import type { Material } from '../material/material.ts'
 import { frame } from '../picture/framing.ts'
 import type { GreyPicture } from '../picture/picture.ts'
 import { prepareMarks } from '../picture/prepare.ts'
 import type { Dots, Treatment } from '../picture/steps.ts'
-import { levelTones } from '../plan/level-powers.ts'
 import { coverOfDots, darknessOfDots } from './darkness.ts'
 
 /** What a picture is burned on, with, and how. */

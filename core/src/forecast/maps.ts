@@ -1,7 +1,7 @@
 import { coverage } from '../geometry/coverage.ts'
 import { bytesBy } from '../picture/bytes.ts'
+import type { Scene } from './layers.ts'
 import { addDots, visible } from './paint.ts'
-import type { Scene } from './scene.ts'
 
 /** A forecast as numbers, to be compared with what was burned. */
 export interface ForecastMaps {

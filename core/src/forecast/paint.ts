@@ -1,9 +1,10 @@
 import type { Bounds } from '../geometry/bounds.ts'
 import { coverage } from '../geometry/coverage.ts'
-import { mapRing, type Ring } from '../geometry/ring.ts'
+import { mapRing, type Ring, ringBounds } from '../geometry/ring.ts'
 import type { View } from '../geometry/view.ts'
 import { grainField } from './grain.ts'
-import type { DotLayer, GoneLayer, KerfLayer, Scene } from './scene.ts'
+import type { DotLayer, GoneLayer, KerfLayer, Scene } from './layers.ts'
+import { throughTurn } from './turned-view.ts'
 
 /**
  * Paints the workpiece after the burn: its surface, every dot at its place, scorched rims, and kerfs open
@@ -47,6 +48,7 @@ export function paintForecast(scene: Scene, view: View): Uint8ClampedArray {
       out[o + 3] = 255 * insideX * insideY
     }
   }
+  if (scene.outline) beyondEdge(out, scene.outline, view)
   for (const layer of scene.layers) {
     if (layer.kind === 'kerf') openKerf(out, layer, view, edge)
     if (layer.kind === 'gone') takeAway(out, layer, view)
@@ -71,7 +73,10 @@ function reliefLight(scene: Scene, view: View): Float32Array | undefined {
   const depth = new Float32Array(w * wide.heightPx)
   for (const layer of carved) {
     const share = new Float32Array(depth.length)
-    addMeanDots(share, { ...layer, spot: layer.pitch }, wide, layer.pitch * pxPerMm)
+    const { toFace, ...straight } = layer
+    const whole = { ...straight, spot: layer.pitch }
+    if (toFace) throughTurn(share, wide, toFace, (swept, its) => addMeanDots(swept, whole, its, layer.pitch * pxPerMm))
+    else addMeanDots(share, whole, wide, layer.pitch * pxPerMm)
     for (let i = 0; i < depth.length; i++) depth[i] += share[i] * layer.deepMm
   }
   const out = new Float32Array(widthPx * heightPx)
@@ -96,6 +101,11 @@ function reliefLight(scene: Scene, view: View): Float32Array | undefined {
 
 /** Adds the darkness of a layer's dots. Doses of layers on the same spot add up, but never beyond full. */
 export function addDots(dark: Float32Array, layer: DotLayer, view: View): void {
+  const { toFace, ...straight } = layer
+  if (toFace) {
+    throughTurn(dark, view, toFace, (swept, its) => addDots(swept, straight, its))
+    return
+  }
   const pxPerDot = layer.pitch * view.pxPerMm
   if (pxPerDot >= 1.5) addTrueDots(dark, layer, view)
   else addMeanDots(dark, layer, view, pxPerDot)
@@ -252,6 +262,12 @@ export function visible(rings: readonly Ring[], bounds: readonly Bounds[], view:
       near.push(mapRing(rings[i], view.pxPerMm, view.pxPerMm, -view.x * view.pxPerMm, -view.y * view.pxPerMm))
   }
   return near
+}
+
+/** Beside the workpiece there is nothing. */
+function beyondEdge(out: Uint8ClampedArray, outline: readonly Ring[], view: View): void {
+  const inside = coverage(visible(outline, outline.map(ringBounds), view), view.widthPx, view.heightPx)
+  for (let i = 0; i < inside.length; i++) if (inside[i] < 1) out[4 * i + 3] *= inside[i]
 }
 
 /** Where pieces are gone there is nothing. */

@@ -1,18 +1,19 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { askedFor } from '../edits/change.ts'
 import { checkFindings } from '../findings/check.ts'
 import { forecastMaps } from '../forecast/maps.ts'
-import { forecastScene } from '../forecast/scene.ts'
-import type { Bench } from '../job/bench.ts'
-import { programJob } from '../job/program.ts'
-import { checkJob } from '../job/schema.ts'
+import type { Bench } from '../lineage/bench.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
-import { recordJob } from '../motion/record.ts'
 import { measureJob } from '../plan/plan.ts'
+import { recordJob } from '../plan/record.ts'
+import { writeProgram } from '../plan/write-program.ts'
+import { programJob } from '../proposals/program-job.ts'
+import { checkJob } from '../reading/check-job.ts'
 import { setUps, withoutFirstPause } from '../run/set-ups.ts'
+import { forecastScene } from '../scene/scene.ts'
 import { benchWith, greyPicture, sampleJob } from '../testing/sample-job.ts'
 import { readProgram } from './gcode-read.ts'
-import { writeProgram } from './program.ts'
 
 const picture = greyPicture(60, 60, (x, y) => (Math.hypot(x - 30, y - 30) < 22 ? 60 : 255))
 const sample = sampleJob({ picture, widthMm: 20, engrave: { intervalMm: 0.2 } })
@@ -108,14 +109,13 @@ describe('a program from a file as a job', () => {
 
 describe('set-ups', () => {
   it('begin where a pause asks for another one, each with a program of its own', () => {
-    const cut = { ...sample.operations.cut, pauseBefore: { text: 'Peel the film off', newSetUp: true } }
-    const job = { ...sample, operations: { ...sample.operations, cut } }
+    const job = askedFor(sample, 'cut', { kind: 'set-up', name: 'Peel the film off' })
     expect(setUps(sample)).toEqual([['engrave', 'cut']])
     expect(setUps(job)).toEqual([['engrave'], ['cut']])
     const second = textOf(withoutFirstPause(job, ['cut']), benchWith(picture), new Set(['cut']))
     expect(second).not.toContain('M0')
     expect(second).toMatch(/M2\n$/)
     expect(textOf(job)).toContain('M0')
-    expect(withoutFirstPause(sample, ['engrave'])).toBe(sample)
+    expect(withoutFirstPause(sample, ['engrave'])).toEqual(sample)
   })
 })

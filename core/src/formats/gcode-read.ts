@@ -1,13 +1,4 @@
-/** A move of a program that was read: to its end from where the last one ended. Machine µm as the file has them. */
-export interface ReadMoves {
-  readonly count: number
-  readonly x: Int32Array
-  readonly y: Int32Array
-  /** Beam as the file's S value; 0 is off. */
-  readonly s: Uint16Array
-  /** mm/s; 0 is a rapid. */
-  readonly speed: Float32Array
-}
+import type { MoveRecord } from '../toolpath/moves.ts'
 
 /** Something in a program that a machine would refuse, or that should not be. */
 export interface ProgramProblem {
@@ -17,7 +8,8 @@ export interface ProgramProblem {
 }
 
 export interface ReadProgram {
-  readonly moves: ReadMoves
+  /** A move to its end from where the last one ended; µm as the file has them, S as the file's own. */
+  readonly moves: MoveRecord
   /** Around what it burns, file mm: [x0, y0, x1, y1]; null where it burns nothing. */
   readonly box: readonly [number, number, number, number] | null
   readonly topSpeedMmS: number

@@ -1,7 +1,14 @@
-import type { JobDocument } from '../job/document.ts'
 import { GCODE_WASM } from '../kernels/gcode.wasm.ts'
 import { Arena, type Kernel, kernelMaker } from '../kernels/kernel.ts'
-import { BLOCK_BYTES, BLOCK_MOVES, blockInto, type MoveBlock, type PlanSink } from '../plan/moves.ts'
+import { BLOCK_BYTES, BLOCK_MOVES, blockInto, type MoveBlock, type PlanSink } from '../toolpath/moves.ts'
+
+/** What comments of a program say, and where air is wanted. */
+export interface ProgramWords {
+  /** Lines at its head. */
+  readonly head: readonly string[]
+  /** What is said of an operation; undefined: the way back. */
+  operation(id: string): { readonly text: string; readonly air: boolean } | undefined
+}
 
 /** Takes finished pieces of the program; a piece may be used again after the call. */
 export type ByteSink = (bytes: Uint8Array) => void
@@ -21,7 +28,7 @@ const gcodeKernel = kernelMaker<GcodeKernel>(GCODE_WASM)
  */
 export class GcodeWriter implements PlanSink {
   private readonly out: ByteSink
-  private readonly job: JobDocument
+  private readonly words: ProgramWords
   private readonly kernel: Kernel<GcodeKernel> = gcodeKernel.fresh()
   private readonly block: number
   private readonly text: number
@@ -30,35 +37,30 @@ export class GcodeWriter implements PlanSink {
   /** Lines so far, comments not counted. */
   lines = 0
 
-  constructor(job: JobDocument, out: ByteSink) {
-    this.job = job
+  constructor(words: ProgramWords, out: ByteSink) {
+    this.words = words
     this.out = out
     const { run, room } = this.kernel
     const arena = new Arena(run.freeFrom())
     this.block = arena.take(BLOCK_BYTES)
     this.text = arena.take(BLOCK_MOVES * run.lineRoom())
     this.memory = room(arena.bytes)
-    this.line(`; ${plain(job.name)} - made by Neotaxis`)
-    this.line(
-      `; ${plain(job.material.name)} ${job.workpiece.thicknessMm} mm, ${job.workpiece.widthMm} x ${job.workpiece.heightMm} mm, on ${plain(job.machine.name)}`,
-    )
+    for (const text of words.head) this.line(`; ${text}`)
     for (const text of ['G21', 'G90', 'G54', 'M5', 'M4 S0']) this.line(text)
   }
 
-  operation(id: string): void {
-    const op = this.job.operations[id]
-    if (!op) {
+  operation(id: string, asked: readonly string[]): void {
+    const said = this.words.operation(id)
+    if (!said) {
       if (this.air) this.line('M9')
       this.line('; return')
       return
     }
-    this.line(
-      `; operation ${id}: ${op.kind}, ${Number((op.power * 100).toFixed(1))} %, ${op.speedMmS} mm/s, ${op.passes} pass${op.passes === 1 ? '' : 'es'}`,
-    )
-    if (op.pauseBefore) this.line(`; pause: ${plain(op.pauseBefore.text)}`)
-    if (op.air !== this.air) {
-      this.line(op.air ? 'M8' : 'M9')
-      this.air = op.air
+    this.line(`; ${said.text}`)
+    for (const text of asked) this.line(`; pause: ${plain(text)}`)
+    if (said.air !== this.air) {
+      this.line(said.air ? 'M8' : 'M9')
+      this.air = said.air
     }
   }
 
@@ -89,7 +91,7 @@ export class GcodeWriter implements PlanSink {
 }
 
 /** Printable ASCII without brackets: what every controller takes in a comment. */
-const plain = (text: string): string =>
+export const plain = (text: string): string =>
   text
     .replace(/[^ -~]/g, '?')
     .replace(/[()]/g, '')

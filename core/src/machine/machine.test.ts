@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest'
-import { bringUp, bringUpMachine } from '../job/bring-up.ts'
-import { checkJob, JobError, machineSchema } from '../job/schema.ts'
+import { JobError } from '../job/document/job-error.ts'
+import { bringUpMachine } from '../job/upgrade/to-2.ts'
+import { upgraded } from '../job/upgrade/upgrade.ts'
 import { MACHINES } from '../material/catalogue.ts'
+import { checkJob, machineSchema } from '../reading/check-job.ts'
 import { sampleJob, squarePicture } from '../testing/sample-job.ts'
 import { fittedLens, spotMm, wattsAt } from './machine.ts'
 import { settingDifferences, withSettings } from './settings.ts'
@@ -54,8 +56,7 @@ describe('a machine profile', () => {
     expect(bringUpMachine(bench60)).toBe(bench60)
     expect(bringUpMachine(null)).toBe(null)
     const job = sampleJob({ picture: squarePicture(10, 5) })
-    expect(checkJob({ ...job, version: 1, machine: old }).machine).toEqual(up)
-    expect(bringUp(job)).toBe(job)
+    expect(upgraded(job as never)).toBe(job)
   })
 
   it('of a scan head needs the delays of its mirrors, and others have none', () => {

@@ -93,3 +93,6 @@ export function wattsAt(machine: Pick<Machine, 'watts' | 'powerCurve'>, power: n
   const b = points[next]
   return a.watts + ((b.watts - a.watts) * (power - a.power)) / (b.power - a.power)
 }
+
+/** The fastest that a path is followed in any direction, mm/s. */
+export const pathTopSpeed = ({ maxSpeedMmS }: Pick<Machine, 'maxSpeedMmS'>): number => Math.min(maxSpeedMmS.x, maxSpeedMmS.y)

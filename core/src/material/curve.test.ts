@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { inverse, monotoneCubic, neverFalling } from '../numeric/monotone.ts'
 import { fitCurve } from './curve.ts'
-import { inverse, monotoneCubic, neverFalling } from './monotone.ts'
 
 describe('monotone cubic', () => {
   it('goes through its points and never turns back between rising ones', () => {

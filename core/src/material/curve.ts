@@ -1,4 +1,4 @@
-import { inverse, monotoneCubic, neverFalling } from './monotone.ts'
+import { inverse, monotoneCubic, neverFalling } from '../numeric/monotone.ts'
 
 /** What was measured: how dark (0–1), how deep (mm), how much of a tone is really covered (0–1), how many watts. */
 export type Quantity = 'tone' | 'depth' | 'gain' | 'watts'

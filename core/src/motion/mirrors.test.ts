@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Machine } from '../machine/machine.ts'
 import { MACHINES } from '../material/catalogue.ts'
-import { MoveWriter } from '../plan/moves.ts'
+import { MoveWriter } from '../toolpath/moves.ts'
 import { MirrorClock } from './mirrors.ts'
 
 const machine: Machine = {

@@ -1,5 +1,5 @@
 import type { Machine } from '../machine/machine.ts'
-import type { MoveBlock } from '../plan/moves.ts'
+import type { MoveBlock } from '../toolpath/moves.ts'
 import type { Clock, MoveTotals } from './totals.ts'
 
 interface Sums {

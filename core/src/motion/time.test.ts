@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Machine } from '../machine/machine.ts'
 import { MACHINES } from '../material/catalogue.ts'
-import type { MoveBlock } from '../plan/moves.ts'
+import type { MoveBlock } from '../toolpath/moves.ts'
 import { MotionClock } from './time.ts'
 
 type Move = readonly [x: number, y: number, s: number, speed: number]

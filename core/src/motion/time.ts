@@ -1,7 +1,7 @@
 import { Arena, type Kernel, kernelMaker } from '../kernels/kernel.ts'
 import { MOTION_WASM } from '../kernels/motion.wasm.ts'
 import type { Machine } from '../machine/machine.ts'
-import { BLOCK_BYTES, BLOCK_MOVES, blockInto, type MoveBlock } from '../plan/moves.ts'
+import { BLOCK_BYTES, BLOCK_MOVES, blockInto, type MoveBlock } from '../toolpath/moves.ts'
 import type { Clock, MoveTotals } from './totals.ts'
 
 /** What `kernels/src/motion` does: see there. */

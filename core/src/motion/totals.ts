@@ -1,4 +1,4 @@
-import type { MoveBlock } from '../plan/moves.ts'
+import type { MoveBlock } from '../toolpath/moves.ts'
 
 /** Time and way of a stretch of moves. */
 export interface MoveTotals {

@@ -1,9 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { askedFor } from '../edits/change.ts'
+import { withPlace } from '../job/document/document.ts'
 import { MACHINES } from '../material/catalogue.ts'
 import { measureJob } from '../plan/plan.ts'
-import { benchWith, greyPicture, sampleJob } from '../testing/sample-job.ts'
-import { recordJob } from './record.ts'
+import { recordJob } from '../plan/record.ts'
+import { benchWith, greyPicture, onRectangle, sampleJob } from '../testing/sample-job.ts'
 import { headAt, momentsAt, moveAt, partOf, timeOfLines, trackSeconds } from './track.ts'
 
 const picture = greyPicture(60, 60, (x, y) => (Math.hypot(x - 30, y - 30) < 22 ? 60 : 255))
@@ -12,12 +14,7 @@ const bench = benchWith(picture)
 
 describe.each(['bench-60', 'scan-20'])('the track of a job on %s', (id) => {
   const machine = MACHINES.find((m) => m.id === id)!
-  const job = {
-    ...base,
-    machine,
-    onBed: { xMm: 0, yMm: 0 },
-    placements: { source: { ...base.placements.source, xMm: 20, yMm: 20 } },
-  }
+  const job = withPlace(onRectangle({ ...base, machine }, { xMm: 0, yMm: 0 }), 'source', { xMm: 20, yMm: 20 })
   const track = recordJob(job, bench).track
 
   it('has a rising time for every move, and takes as long as the plan says', () => {
@@ -67,13 +64,7 @@ describe.each(['bench-60', 'scan-20'])('the track of a job on %s', (id) => {
 
 describe('a pause before an operation', () => {
   it('brings the head away and the machine to rest, in the program and in the time', () => {
-    const paused = {
-      ...base,
-      operations: {
-        ...base.operations,
-        cut: { ...base.operations.cut, pauseBefore: { text: 'Wipe the soot off', newSetUp: false } },
-      },
-    }
+    const paused = askedFor(base, 'cut', { kind: 'pause', text: 'Wipe the soot off' })
     let text = ''
     const track = recordJob(paused, bench, (bytes) => {
       text += new TextDecoder().decode(bytes)

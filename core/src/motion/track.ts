@@ -1,5 +1,5 @@
 import type { Machine } from '../machine/machine.ts'
-import type { MoveBlock, PlanSink } from '../plan/moves.ts'
+import type { MoveBlock, PlanSink } from '../toolpath/moves.ts'
 import { type Clock, motionClock } from './clock.ts'
 
 /** A stretch of the track that belongs to one operation. */

@@ -1,6 +1,7 @@
 import { chained, type Homography, homography, IDENTITY, undoing } from '../geometry/homography.ts'
 import type { GreyPicture } from './picture.ts'
 import type { CropStep, FramingStep, StraightenStep } from './steps.ts'
+import type { Turned } from './turned.ts'
 import { warp } from './warp.ts'
 
 /** A picture as it lies on the workpiece. */
@@ -10,6 +11,8 @@ export interface Framed {
   readonly window: { readonly x: number; readonly y: number; readonly width: number; readonly height: number }
   /** From source pixels to window pixels. */
   readonly toFrame: Homography
+  /** Where it is turned by an angle that no pixels have: its window is then the dots of the field, see `turnedFrame`. */
+  readonly turned?: Turned
 }
 
 /** Width and height that a framing leaves, in pixels, without touching any. */
@@ -199,6 +202,13 @@ export const movesPixelsOnly = (steps: readonly FramingStep[]): boolean =>
       (step.kind === 'turn' && quarters(step.degrees) !== undefined) ||
       (step.kind === 'crop' && [step.x, step.y, step.width, step.height].every(Number.isInteger)),
   )
+
+/** A framed picture turned by quarters, clockwise: its pixels are moved, none is changed. */
+export function quarterFrame(framed: Framed, turns: 0 | 1 | 2 | 3): Framed {
+  const { width, height } = framed.window
+  const { map } = stepMap({ kind: 'turn', on: true, degrees: 90 * turns }, width, height)
+  return { ...quarterTurned(framed, turns), toFrame: chained(framed.toFrame, map) }
+}
 
 function quarterTurned({ picture, window }: Framed, turns: number): Omit<Framed, 'toFrame'> {
   const { widthPx: w, heightPx: h } = picture

@@ -1,4 +1,4 @@
-import { monotoneCubic } from '../material/monotone.ts'
+import { monotoneCubic } from '../numeric/monotone.ts'
 import type { ContrastStep, CurveStep, LevelsStep, TreatmentStep } from './steps.ts'
 
 /** A step that looks at one tone at a time: lightness in 0–1 → lightness out 0–1, still encoded. */

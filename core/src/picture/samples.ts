@@ -68,7 +68,8 @@ function levels(step: TreatmentStep, read: (patch: TonePatch) => number[]): Blac
 }
 
 /** Levels from patches on the framed picture itself, after some grades. */
-export function patchedFromSource(framed: Framed, grades: readonly Grade[], step: TreatmentStep): BlackAndWhite | undefined {
+export function patchedFromSource(given: Framed, grades: readonly Grade[], step: TreatmentStep): BlackAndWhite | undefined {
+  const framed = given.turned?.of ?? given
   const { picture, window } = framed
   const { widthPx, heightPx, samples, alpha, full } = picture
   return levels(step, (patch) =>

@@ -11,6 +11,7 @@ import { type RowSink, resampleMarks } from './resample.ts'
 import { type BlackAndWhite, patchedFromPlane, patchedFromSource } from './samples.ts'
 import { sharpen } from './sharpen.ts'
 import { activeSteps, type Treatment, type TreatmentStep } from './steps.ts'
+import { sampleTurned, turnedPlane } from './turned.ts'
 
 export interface TreatOptions {
   /** Distance of dots, mm. */
@@ -42,7 +43,7 @@ export function treatedRows(
 ): RowSource {
   const { first, rest } = parted(treatment, framed)
   const { picture, window } = framed
-  if (rest.length === 0)
+  if (rest.length === 0 && !framed.turned)
     return (kernel, arena, sink) =>
       resampleMarks(kernel, arena, picture, markTable(first, picture.full), columns, rows, sink, {
         crop: window,
@@ -83,7 +84,7 @@ export function treatedPlane(
   const base = (): MaskBase =>
     keep(
       'mask base',
-      () => maskBase(framed),
+      () => maskBase(framed.turned?.of ?? framed),
       ({ grey }) => grey.byteLength,
     )
   const planeOf = (id: string): Uint8Array | undefined => {
@@ -91,7 +92,11 @@ export function treatedPlane(
     if (!mask) return undefined
     return keep(
       JSON.stringify(['mask', mask, columns, rows]),
-      () => maskPlane(mask, framed, columns, rows, base),
+      () => {
+        const { turned } = framed
+        if (!turned) return maskPlane(mask, framed, columns, rows, base)
+        return turnedPlane(turned, maskPlane(mask, turned.of, turned.columns, turned.rows, base), columns, rows)
+      },
       (made) => made.byteLength,
     )
   }
@@ -171,12 +176,16 @@ function markTable({ grades }: First, full: number): Float32Array {
 
 /** A picture's tones at dot pitch, and its opacity on its own, so that what is transparent stays so when inverted. */
 function resampled(
-  { picture, window }: Framed,
+  { picture, window, turned }: Framed,
   table: Float32Array,
   columns: number,
   rows: number,
   progress?: (done: number) => void,
 ): Plane {
+  if (turned) {
+    const { marks, seen } = sampleTurned(turned, table, columns, rows, progress)
+    return { width: columns, height: rows, ...tonesOf(marks, seen) }
+  }
   const kernel = pictureKernel()
   const { run, room } = kernel
   const part = (half: number) => progress && ((done: number): void => progress(picture.alpha ? (half + done) / 2 : done))
@@ -198,14 +207,19 @@ function resampled(
     return out
   }
   const wanted = marks(table, 0)
-  const tone = new Uint16Array(columns * rows)
   const seen = marks(new Float32Array(table.length).fill(1), 1)
-  const alpha = new Uint8Array(columns * rows)
+  return { width: columns, height: rows, ...tonesOf(wanted, seen) }
+}
+
+/** Marks of what is seen, as tones with their opacity. */
+function tonesOf(wanted: Float32Array, seen: Float32Array): Pick<Required<Plane>, 'tone' | 'alpha'> {
+  const tone = new Uint16Array(wanted.length)
+  const alpha = new Uint8Array(wanted.length)
   for (let i = 0; i < tone.length; i++) {
     alpha[i] = seen[i] * 255 + 0.5
     tone[i] = seen[i] > 0.002 ? Math.max(0, 1 - wanted[i] / seen[i]) * WHITE + 0.5 : WHITE
   }
-  return { width: columns, height: rows, tone, alpha }
+  return { tone, alpha }
 }
 
 /** One step on the plane; a new plane, the old one stays as it was. */

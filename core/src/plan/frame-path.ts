@@ -1,9 +1,10 @@
-import { burnedBounds } from '../findings/extent.ts'
-import { type Bounds, EMPTY_BOUNDS, isEmptyBounds } from '../geometry/bounds.ts'
-import type { Bench } from '../job/bench.ts'
-import type { JobDocument } from '../job/document.ts'
-import { grownRings } from '../job/evaluate.ts'
-import { machineFrame } from './frame.ts'
+import { isEmptyBounds } from '../geometry/bounds.ts'
+import { burnOrder, type JobDocument } from '../job/document/document.ts'
+import { pieceChart } from '../job/document/pieces.ts'
+import type { Bench } from '../lineage/bench.ts'
+import type { Burning } from '../process/process.ts'
+import { burningsOf, processOf } from '../process/table.ts'
+import { bedToAxes, pointsToAxes } from '../space/chart.ts'
 
 /** What the head goes around when it shows where the job lies. */
 export type FrameShape = 'bounds' | 'hull' | 'outline'
@@ -39,36 +40,41 @@ export function framePath(
   shape: FrameShape,
   only?: ReadonlySet<string>,
 ): (readonly [number, number])[][] {
-  const ids = job.runOrder.filter((id) => !only || only.has(id))
-  const boxes = ids.map((id) => burnedBounds(job, id, bench)).filter((box) => !isEmptyBounds(box))
-  if (boxes.length === 0) return []
-  const box = boxes.reduce(
-    (sum: Bounds, b) => ({
-      x0: Math.min(sum.x0, b.x0),
-      y0: Math.min(sum.y0, b.y0),
-      x1: Math.max(sum.x1, b.x1),
-      y1: Math.max(sum.y1, b.y1),
-    }),
-    EMPTY_BOUNDS,
-  )
-  const corners = ({ x0, y0, x1, y1 }: Bounds): [number, number][] => [
-    [x0, y0],
-    [x1, y0],
-    [x1, y1],
-    [x0, y1],
-  ]
-  const rings = ids.flatMap((id) => {
-    const op = job.operations[id]
-    return op.kind === 'cut' ? grownRings(job, op.node, op.kerfMm / 2, bench) : []
-  })
+  const burnings = burnOrder(job)
+    .filter((id) => !only || only.has(id))
+    .flatMap((id) => burningsOf(job, id, bench))
   const points = (ring: ArrayLike<number>): [number, number][] =>
     Array.from({ length: ring.length / 2 }, (_, i) => [ring[2 * i], ring[2 * i + 1]])
-  const { x, y } = machineFrame(job)
-  const inMachine = (way: readonly (readonly [number, number])[]): (readonly [number, number])[] =>
-    [...way, way[0]].map(([px, py]) => [x(px) / 1000, y(py) / 1000])
-  if (shape === 'outline' && rings.length > 0) return rings.map((ring) => inMachine(points(ring)))
-  if (shape === 'hull') return [inMachine(convexHull([...boxes.flatMap(corners), ...rings.flatMap(points)]))]
-  return [inMachine(corners(box))]
+  /** Points of a face on the axes, mm. */
+  const onAxes = ({ piece }: Burning, points: Float64Array): Float64Array =>
+    pointsToAxes(pieceChart(job, piece), points).map((v) => v / 1000)
+  const rings = burnings.flatMap((context) =>
+    processOf(context.operation)
+      .framed(context)
+      .map((ring) => onAxes(context, ring)),
+  )
+  const corners = burnings.flatMap((context) => {
+    const box = processOf(context.operation).extent(context)
+    const { x0, y0, x1, y1 } = box
+    return isEmptyBounds(box) ? [] : points(onAxes(context, Float64Array.of(x0, y0, x1, y0, x1, y1, x0, y1)))
+  })
+  if (corners.length === 0) return []
+  const closed = (way: readonly (readonly [number, number])[]): (readonly [number, number])[] => [...way, way[0]]
+  if (shape === 'outline' && rings.length > 0) return rings.map((ring) => closed(points(ring)))
+  if (shape === 'hull') return [closed(convexHull([...corners, ...rings.flatMap(points)]))]
+  // From the corner that is the artwork's rear left, around as its box is written on the face.
+  const axes = bedToAxes(job.machine)
+  const [xs, ys] = [corners.map(([x]) => x), corners.map(([, y]) => y)]
+  const [left, right] = [Math.min(...xs), Math.max(...xs)]
+  const [rear, front] = axes[3] < 0 ? [Math.max(...ys), Math.min(...ys)] : [Math.min(...ys), Math.max(...ys)]
+  return [
+    closed([
+      [left, rear],
+      [right, rear],
+      [right, front],
+      [left, front],
+    ]),
+  ]
 }
 
 /** A program that goes along ways once, dark or with a weak beam. @param s S value, 0 dark */

@@ -1,12 +1,9 @@
-import type { PictureOperation } from '../job/document.ts'
 import { Arena, kernelMaker } from '../kernels/kernel.ts'
 import { ROWS_WASM } from '../kernels/rows.wasm.ts'
 import type { Machine } from '../machine/machine.ts'
-import type { Marks } from '../picture/prepare.ts'
-import type { MachineFrame } from './frame.ts'
-import type { DotGrid } from './grid.ts'
-import { passShare } from './level-powers.ts'
-import type { MoveWriter } from './moves.ts'
+import type { Rows } from '../process/strokes.ts'
+import type { Chart } from '../space/chart.ts'
+import type { MoveWriter } from '../toolpath/moves.ts'
 
 /** Distance to come from rest to full engraving speed: v²/(2a), mm; mirrors need none. */
 export const runUp = (machine: Machine, speedMmS: number): number =>
@@ -71,22 +68,21 @@ const rowsKernel = kernelMaker<RowsKernel>(ROWS_WASM)
  * Burns the marks row by row. Each row starts and ends with a run-up outside its first and last mark, so that every
  * mark is burned at full speed; white ends are skipped, empty rows too, and long white gaps are crossed at travel
  * speed. Rows go there and back, or all one way.
- * @param powers share of full power for each mark level, 0–1, in a full pass
+ * @param chart of the workpiece that the field lies on: rows run along the machine's own x
  */
 export function writePictureRows(
   writer: MoveWriter,
-  marks: Marks,
-  grid: DotGrid,
-  operation: PictureOperation,
+  { field, marks, powers, passShares, speedMmS, bothWays }: Rows,
   machine: Machine,
-  frame: MachineFrame,
-  powers: Float64Array,
+  chart: Chart,
   progress?: (done: number) => void,
 ): void {
   const { columns, rows, levels } = marks
-  const speed = Math.min(operation.speedMmS, machine.maxSpeedMmS.x)
+  const { pitch, x0, y0 } = field
+  const passes = passShares.length
+  const speed = Math.min(speedMmS, machine.maxSpeedMmS.x)
   const lead = runUp(machine, speed)
-  const gapDots = worthwhileGap(machine, speed) / grid.pitch
+  const gapDots = worthwhileGap(machine, speed) / pitch
   const bedEnd = Math.round(machine.bed.widthMm * 1000)
   const onBed = (x: number): number => Math.min(bedEnd, Math.max(0, x))
   const { run, room } = rowsKernel.fresh()
@@ -99,30 +95,30 @@ export function writePictureRows(
   const beam = arena.take(2 * columns + 8)
   const memory = room(arena.bytes)
   const borderX = new Int32Array(memory.buffer, borders, columns + 1)
-  for (let c = 0; c <= columns; c++) borderX[c] = frame.x(grid.x0 + c * grid.pitch)
+  for (let c = 0; c <= columns; c++) borderX[c] = chart.sweepX(x0 + c * pitch)
   const beamOf = new Uint16Array(memory.buffer, power, 256)
   let forward = true
-  for (let pass = 0; pass < operation.passes; pass++) {
-    const share = passShare(operation, pass) * machine.fullPowerS
+  for (let pass = 0; pass < passes; pass++) {
+    const share = passShares[pass] * machine.fullPowerS
     for (let level = 1; level < 256; level++) beamOf[level] = Math.max(1, Math.round(powers[level] * share))
     for (let k = 0; k < rows; k++) {
-      if (progress && (k & 63) === 0) progress((pass + k / rows) / operation.passes)
+      if (progress && (k & 63) === 0) progress((pass + k / rows) / passes)
       const r = pass % 2 === 0 ? k : rows - 1 - k
       memory.set(levels.subarray(r * columns, (r + 1) * columns), rowAt)
       const first = run.firstMark(rowAt, columns)
       if (first < 0) continue
       const last = run.lastMark(rowAt, columns)
-      const before = onBed(frame.x(grid.x0 + first * grid.pitch - lead))
-      const behind = onBed(frame.x(grid.x0 + (last + 1) * grid.pitch + lead))
+      const before = onBed(chart.sweepX(x0 + first * pitch - lead))
+      const behind = onBed(chart.sweepX(x0 + (last + 1) * pitch + lead))
       const [from, to] = forward ? [before, behind] : [behind, before]
       const count = run.burnRow(rowAt, first, last, forward ? 1 : 0, borders, power, gapDots, from, to, speed, x, beam, feed)
       writer.row(
-        frame.y(grid.y0 + (r + 0.5) * grid.pitch),
+        chart.sweepY(y0 + (r + 0.5) * pitch),
         new Int32Array(memory.buffer, x, count),
         new Uint16Array(memory.buffer, beam, count),
         new Float32Array(memory.buffer, feed, count),
       )
-      if (operation.bothWays) forward = !forward
+      if (bothWays) forward = !forward
     }
   }
 }

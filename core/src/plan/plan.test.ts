@@ -1,19 +1,20 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { writeProgram } from '../formats/program.ts'
 import { type Ring, ringBounds, ringContains } from '../geometry/ring.ts'
-import type { JobDocument } from '../job/document.ts'
+import type { JobDocument } from '../job/document/document.ts'
+import { burnOrder } from '../job/document/document.ts'
 import { spotMm } from '../machine/machine.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
 import { areaDose, lineDose } from '../material/material.ts'
 import type { GreyPicture } from '../picture/picture.ts'
 import { PLAIN_DOTS } from '../picture/steps.ts'
 import { prepared } from '../testing/prepared.ts'
-import { benchWith, greyPicture, sampleJob, squarePicture } from '../testing/sample-job.ts'
-import { type MoveBlock, MoveWriter, type PlanSink } from './moves.ts'
+import { benchWith, burning, greyPicture, onRectangle, sampleJob, squarePicture } from '../testing/sample-job.ts'
+import { type MoveBlock, MoveWriter, type PlanSink } from '../toolpath/moves.ts'
 import { orderCuts } from './order.ts'
 import { runUp, worthwhileGap } from './picture-rows.ts'
 import { measureJob, planJob } from './plan.ts'
+import { writeProgram } from './write-program.ts'
 
 interface Move {
   readonly op: string
@@ -104,7 +105,7 @@ describe('picture rows', () => {
   })
 
   it('never leave the bed with their run-ups', () => {
-    const edge = movesOf({ ...sampleJob({ picture, widthMm: 8, xMm: 0 }), onBed: { xMm: 0, yMm: 0 } }, picture)
+    const edge = movesOf(onRectangle(sampleJob({ picture, widthMm: 8, xMm: 0 }), { xMm: 0, yMm: 0 }), picture)
     expect(Math.min(...edge.filter(({ op }) => op === 'engrave').map(({ x }) => x))).toBe(0)
   })
 
@@ -147,7 +148,7 @@ describe('cuts', () => {
       const d = Math.max(Math.abs(x - 29.5), Math.abs(y - 29.5))
       return d < 20 && d > 10 ? 0 : 255
     })
-    const base = sampleJob({ picture: frame, widthMm: 60, cut: { node: 'edge', kerfMm: 1 } })
+    const base = sampleJob({ picture: frame, widthMm: 60, cut: { of: ['edge'], kerfMm: 1 } })
     const cut = movesOf(base, frame).filter(({ op, s }) => op === 'cut' && s > 0)
     const rings: Ring[] = []
     let points: number[] = []
@@ -227,7 +228,8 @@ describe('the program', () => {
             cut: { passes },
             distanceMm,
           })
-          const job = { ...base, machine: { ...base.machine, zero }, runOrder: cutFirst ? ['cut', 'engrave'] : base.runOrder }
+          const ordered = cutFirst ? burning(base, 'cut', 'engrave') : base
+          const job = { ...ordered, machine: { ...base.machine, zero } }
           const moves = movesOf(job, random)
           for (const m of moves) {
             if (m.speed === 0) expect(m.s).toBe(0)
@@ -238,7 +240,7 @@ describe('the program', () => {
           const last = moves[moves.length - 1]
           expect([last.x, last.y, last.s]).toEqual([0, 0, 0])
           expect([...new Set(moves.map(({ op }) => op))].filter((op) => op !== 'return')).toEqual(
-            job.runOrder.filter((id) => moves.some(({ op }) => op === id)),
+            burnOrder(job).filter((id) => moves.some(({ op }) => op === id)),
           )
           const once = movesOf(
             { ...job, operations: { ...job.operations, engrave: { ...job.operations.engrave, passes: 1 } } },

@@ -1,72 +1,97 @@
-import type { Bench } from '../job/bench.ts'
-import type { JobDocument, Operation } from '../job/document.ts'
-import { kerfRings, outlineLines } from '../job/evaluate.ts'
-import { kerfSide } from '../job/hold.ts'
-import { operationMarks } from '../job/pictured.ts'
-import { wattsAt } from '../machine/machine.ts'
-import { areaDose, lineDose } from '../material/material.ts'
+import { burnOrder, type JobDocument } from '../job/document/document.ts'
+import type { ProcessName } from '../job/document/operation.ts'
+import { pieceChart } from '../job/document/pieces.ts'
+import { askedBy } from '../job/document/steps.ts'
+import type { Bench } from '../lineage/bench.ts'
 import { type Clock, motionClock } from '../motion/clock.ts'
-import { writeCutPaths, writeLinePaths } from './cut-paths.ts'
-import { machineFrame } from './frame.ts'
-import { dotGrid } from './grid.ts'
-import { levelPowers } from './level-powers.ts'
-import { type MoveBlock, MoveWriter, type PlanSink } from './moves.ts'
+import type { Paths } from '../process/strokes.ts'
+import { burningsOf, processOf } from '../process/table.ts'
+import { pointsToAxes } from '../space/chart.ts'
+import { type MoveBlock, MoveWriter, type PlanSink } from '../toolpath/moves.ts'
+import { writeLines, writeRings } from './paths.ts'
 import { writePictureRows } from './picture-rows.ts'
-import { writeProgramMoves } from './program-moves.ts'
-
-/** More dots than this are refused: they would take days to burn. */
-export const MAX_DOTS = 400_000_000
+import { writeMoves } from './written-moves.ts'
 
 /** The name under which the way back to zero is reported. */
 export const RETURN = 'return'
 
-/** A job that cannot be planned; `message` is a sentence for the operator. */
-export class PlanError extends Error {}
+/** What is asked between one burn and the next, by the operation that follows: one line for each time the machine waits. */
+export function askedBefore(job: JobDocument): ReadonlyMap<string, readonly string[]> {
+  const asked = new Map<string, readonly string[]>()
+  let waiting: string[] = []
+  for (const id of job.order) {
+    const step = job.steps[id]
+    const text = askedBy(step)
+    if (text !== undefined) waiting.push(text)
+    if (step.kind !== 'burn') continue
+    if (waiting.length > 0) asked.set(step.operation, waiting)
+    waiting = []
+  }
+  return asked
+}
 
-/** Operations → moves, in run order, then back to zero. @param only ids to run, default all */
+/** Operations → moves, in their order, then back to zero. @param only ids to run, default all */
 export function planJob(job: JobDocument, bench: Bench, sink: PlanSink, only?: ReadonlySet<string>): void {
-  const frame = machineFrame(job)
-  const { machine } = job
   const writer = new MoveWriter(sink)
-  const order = job.runOrder.filter((id) => !only || only.has(id))
+  const order = burnOrder(job).filter((id) => !only || only.has(id))
+  const asked = askedBefore(job)
   order.forEach((id, index) => {
-    const operation = job.operations[id]
-    const s = Math.round(operation.power * machine.fullPowerS)
-    writer.operation(id)
-    if (operation.pauseBefore) {
+    const waits = asked.get(id) ?? []
+    writer.operation(id, waits)
+    for (let i = 0; i < waits.length; i++) {
       // Out of the way of whoever works at the piece.
       writer.move(0, 0, 0, 0)
       writer.rest()
     }
     const share = (from: number, to: number) =>
       bench.progress && ((done: number) => bench.progress?.((index + from + (to - from) * done) / order.length))
-    const preparing: Bench = { ...bench, progress: share(0, 0.5) }
-    const writing = share(0.5, 1)
-    if (operation.kind === 'picture') {
-      const grid = dotGrid(job, operation)
-      if (grid.columns * grid.rows > MAX_DOTS)
-        throw new PlanError(
-          `${grid.columns} × ${grid.rows} dots are more than can be planned. Choose a larger interval or a smaller picture.`,
-        )
-      const powers = levelPowers(job.material, machine, operation)
-      writePictureRows(writer, operationMarks(job, operation, preparing), grid, operation, machine, frame, powers, writing)
-    } else if (operation.kind === 'program') writeProgramMoves(writer, job, operation, bench, frame)
-    else {
-      // What stays in its place first: lines; then what may free a part.
-      writeLinePaths(writer, outlineLines(job, operation.node, preparing), operation, machine, frame, s, writing)
-      const rings = kerfRings(job, operation.node, (kerfSide(operation) * operation.kerfMm) / 2, preparing)
-      writeCutPaths(writer, rings, operation, machine, frame, s, writing)
-    }
+    writeOperation(writer, job, id, { ...bench, progress: share(0, 0.5) }, share(0.5, 1))
   })
   writer.operation(RETURN)
   writer.move(0, 0, 0, 0)
   writer.flush()
 }
 
+/** One operation: its rows and written moves piece by piece, then its lines, then its rings, each in one good order. */
+function writeOperation(
+  writer: MoveWriter,
+  job: JobDocument,
+  id: string,
+  preparing: Bench,
+  writing?: (done: number) => void,
+): void {
+  const { machine } = job
+  const operation = job.operations[id]
+  const { strokes } = processOf(operation)
+  const followed: { readonly how: Paths; readonly onAxes: Float64Array[] }[] = []
+  for (const context of burningsOf(job, id, preparing)) {
+    const chart = pieceChart(job, context.piece)
+    for (const each of strokes(context)) {
+      if (each.form === 'rows') writePictureRows(writer, each, machine, chart, writing)
+      else if (each.form === 'moves') writeMoves(writer, each, machine, chart)
+      else followed.push({ how: each, onAxes: each.paths.map((path) => pointsToAxes(chart, path)) })
+    }
+  }
+  for (const closed of [false, true]) {
+    const some = followed.filter(({ how }) => how.closed === closed)
+    if (some.length === 0) continue
+    const { power, speedMmS, passes } = some[0].how
+    const following = { speedMmS, passes, s: Math.round(power * machine.fullPowerS) }
+    const write = closed ? writeRings : writeLines
+    write(
+      writer,
+      some.flatMap(({ onAxes }) => onAxes),
+      following,
+      machine,
+      writing,
+    )
+  }
+}
+
 export interface OperationReport {
   readonly id: string
-  readonly kind: Operation['kind']
-
+  /** Its process. */
+  readonly kind: ProcessName
   readonly seconds: number
   readonly travelMm: number
   readonly burnMm: number
@@ -115,13 +140,7 @@ export class PlanMeter implements PlanSink {
       const op = this.job.operations[id]
       if (!op) return []
       const { seconds, travelMm, burnMm } = totals[i]
-      const dose =
-        op.kind === 'cut'
-          ? { doseJPerMm: lineDose(wattsAt(machine, op.power), op.speedMmS) * op.passes }
-          : op.kind === 'program'
-            ? {}
-            : { doseJPerMm2: areaDose(wattsAt(machine, op.power), op.speedMmS, op.intervalMm) * op.passes }
-      return [{ id, kind: op.kind, seconds, travelMm, burnMm, ...dose }]
+      return [{ id, kind: op.process, seconds, travelMm, burnMm, ...processOf(op).dose(op, machine) }]
     })
     const sum = (of: 'seconds' | 'travelMm' | 'burnMm'): number => totals.reduce((total, part) => total + part[of], 0)
     return {
@@ -144,9 +163,9 @@ export function measureJob(job: JobDocument, bench: Bench, only?: ReadonlySet<st
 
 /** Hands one plan to several sinks. */
 export const both = (a: PlanSink, b: PlanSink): PlanSink => ({
-  operation(id) {
-    a.operation(id)
-    b.operation(id)
+  operation(id, asked) {
+    a.operation(id, asked)
+    b.operation(id, asked)
   },
   moves(block) {
     a.moves(block)

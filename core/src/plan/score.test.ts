@@ -1,12 +1,13 @@
 import { describe, expect, it } from 'vitest'
-import { forecastScene } from '../forecast/scene.ts'
 import { shapeArea } from '../geometry/clip.ts'
 import { ringsBounds } from '../geometry/ring.ts'
-import type { CutOperation, JobDocument } from '../job/document.ts'
-import { grownRings, outlineLines, outlineRings } from '../job/evaluate.ts'
-import { outlineFacts } from '../job/outline-numbers.ts'
-import { checkJob } from '../job/schema.ts'
-import { benchWith, greyPicture, sampleJob } from '../testing/sample-job.ts'
+import type { JobDocument } from '../job/document/document.ts'
+import { grownRings, outlineLines, outlineRings } from '../lineage/evaluate.ts'
+import { outlineFacts } from '../lineage/outline-numbers.ts'
+import type { CutOperation } from '../process/cut/settings.ts'
+import { checkJob } from '../reading/check-job.ts'
+import { forecastScene } from '../scene/scene.ts'
+import { benchWith, burning, greyPicture, sampleJob } from '../testing/sample-job.ts'
 import { measureJob } from './plan.ts'
 
 /** A straight stroke, 8 px wide with round ends, from (20, 50) to (80, 50) in 100 × 100 px. */
@@ -18,10 +19,9 @@ const bench = benchWith(picture)
 const sample = sampleJob({ picture, widthMm: 50 })
 const scored = (change: Partial<CutOperation> = {}): JobDocument =>
   checkJob({
-    ...sample,
+    ...burning(sample, 'cut'),
     nodes: { ...sample.nodes, edge: { ...sample.nodes.edge, mode: 'centreline' } as never },
-    operations: { cut: { ...(sample.operations.cut as CutOperation), node: 'edge', passes: 1, ...change } },
-    runOrder: ['cut'],
+    operations: { cut: { ...(sample.operations.cut as CutOperation), of: ['edge'], passes: 1, ...change } },
   })
 
 describe('lines that are scored', () => {

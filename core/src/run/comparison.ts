@@ -1,12 +1,12 @@
 import type { ForecastMaps } from '../forecast/maps.ts'
+import type { DotField } from '../lineage/field.ts'
 import type { Marks } from '../picture/prepare.ts'
-import type { DotGrid } from '../plan/grid.ts'
 
-/** What a machine really burned, as a camera above it would see it; rows from the top of the job down. */
+/** What a machine really burned, as a camera above it would see it; rows along the machine's own x, from the rear to the front. */
 export interface BurnedMaps {
   readonly columns: number
   readonly rows: number
-  /** Where the first pixel's corner lies, job mm. */
+  /** Where the first pixel's corner lies: mm of the sweep, the face turned as it lies in the machine. */
   readonly x0: number
   readonly y0: number
   /** mm a pixel. */
@@ -83,7 +83,7 @@ export function compareBurn(forecast: ForecastMaps, burned: BurnedMaps): Compari
  * Share of dots that are as they should be: burned where the picture has a mark, untouched where it has none. The middle of
  * each dot is looked at; dots where something is cut, or was to be, are left out.
  */
-export function dotsKept(marks: Marks, grid: DotGrid, burned: BurnedMaps, forecast: ForecastMaps): number {
+export function dotsKept(marks: Marks, grid: DotField, burned: BurnedMaps, forecast: ForecastMaps): number {
   const { columns, rows, x0, y0, cellMm, tone, through } = burned
   let right = 0
   let seen = 0

@@ -1,6 +1,7 @@
 import type { Finding } from '../findings/finding.ts'
-import type { JobDocument } from '../job/document.ts'
+import { burnOrder, type JobDocument, mainPiece, materialOf } from '../job/document/document.ts'
 import { fittedLens } from '../machine/machine.ts'
+import type { Pose } from '../space/pose.ts'
 
 /** One thing to see to before the beam goes on. */
 export interface PreflightItem {
@@ -15,16 +16,24 @@ export interface PreflightItem {
 
 const mm = (value: number): string => String(Number(value.toFixed(1)))
 
+/** Where a workpiece lies, in words. */
+export const poseWords = ({ xMm, yMm, deg }: Pose): string =>
+  deg
+    ? `turned ${mm(Math.abs(deg))}° ${deg > 0 ? 'clockwise' : 'anticlockwise'}, its box ${mm(xMm)} mm from the left, ${mm(yMm)} mm from the rear before it is turned`
+    : `corner ${mm(xMm)} mm from the left, ${mm(yMm)} mm from the rear`
+
 /** The list before a start, made from this job: its workpiece, its material, its machine, its operations. */
 export function preflight(job: JobDocument, findings: readonly Finding[]): PreflightItem[] {
-  const { material, workpiece, machine, onBed } = job
+  const { machine } = job
+  const workpiece = mainPiece(job)
+  const material = materialOf(job)
   const lens = fittedLens(machine)
-  const air = job.runOrder.some((id) => job.operations[id].air)
+  const air = burnOrder(job).some((id) => job.operations[id].air)
   const items: PreflightItem[] = [
     {
       id: 'workpiece',
       title: `${material.name} ${mm(workpiece.thicknessMm)} mm lies flat in its place`,
-      detail: `corner ${mm(onBed.xMm)} mm from the left, ${mm(onBed.yMm)} mm from the rear`,
+      detail: poseWords(workpiece.pose),
       kind: 'routine',
       action: 'frame',
     },

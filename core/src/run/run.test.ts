@@ -1,32 +1,30 @@
 import { describe, expect, it } from 'vitest'
 import { checkFindings } from '../findings/check.ts'
 import { forecastMaps } from '../forecast/maps.ts'
-import { sceneAt } from '../forecast/moment.ts'
-import { forecastScene } from '../forecast/scene.ts'
-import { operationMarks } from '../job/pictured.ts'
-
-import { recordJob } from '../motion/record.ts'
+import { burnOrder, withPlace } from '../job/document/document.ts'
 import { trackSeconds } from '../motion/track.ts'
 import { convexHull, framePath, frameProgram } from '../plan/frame-path.ts'
-import { dotGrid } from '../plan/grid.ts'
-import { benchWith, greyPicture, sampleJob } from '../testing/sample-job.ts'
+import { recordJob } from '../plan/record.ts'
+import { sceneAt } from '../scene/moment.ts'
+import { forecastScene } from '../scene/scene.ts'
+import { benchWith, fieldOf, greyPicture, marksOf, onRectangle, sampleJob } from '../testing/sample-job.ts'
 import { jobForRun } from './changes.ts'
 import { compareBurn, dotsKept } from './comparison.ts'
 import { preflight } from './preflight.ts'
 
 const picture = greyPicture(80, 80, (x, y) => (Math.hypot(x - 40, y - 40) < 30 ? 40 : 255))
 const sample = sampleJob({ picture, widthMm: 24, xMm: 12, yMm: 14, engrave: { intervalMm: 0.2 }, cut: { kerfMm: 0.2 } })
-const job = { ...sample, workpiece: { ...sample.workpiece, widthMm: 50, heightMm: 60 } }
+const job = onRectangle(sample, { widthMm: 50, heightMm: 60 })
 const bench = benchWith(picture)
 
 describe('a run of a part of a job', () => {
   it('burns only what is asked for, with the settings for this run, and leaves the job alone', () => {
     const before = JSON.stringify(job)
     const run = jobForRun(job, { only: ['cut'], changes: { cut: { passes: 3, power: 0.9 } } })
-    expect(run.runOrder).toEqual(['cut'])
+    expect(burnOrder(run)).toEqual(['cut'])
     expect(run.operations.cut).toMatchObject({ passes: 3, power: 0.9, speedMmS: 12 })
     expect(JSON.stringify(job)).toBe(before)
-    expect(jobForRun(job, {}).runOrder).toEqual(job.runOrder)
+    expect(burnOrder(jobForRun(job, {}))).toEqual(burnOrder(job))
   })
 })
 
@@ -44,7 +42,7 @@ describe('framing', () => {
     expect(area(outline)).toBeGreaterThan(0.7 * area(box))
     // The picture alone has no cut: its box.
     expect(framePath(job, bench, 'outline', new Set(['engrave']))[0]).toHaveLength(5)
-    expect(framePath({ ...job, runOrder: [] }, bench, 'bounds')).toEqual([])
+    expect(framePath({ ...job, order: [] }, bench, 'bounds')).toEqual([])
   })
 
   it('is a program that is dark, or weak, and ends with the beam off', () => {
@@ -78,11 +76,7 @@ describe('framing', () => {
 
 describe('the list before a start', () => {
   it('is made from the job: its material, its lens, its air, and what the check asks', () => {
-    const high = {
-      ...job,
-      workpiece: { ...job.workpiece, thicknessMm: 6 },
-      placements: { source: { ...job.placements.source, xMm: -5 } },
-    }
+    const high = withPlace(onRectangle(job, { thicknessMm: 6 }), 'source', { xMm: -5 })
     const items = preflight(high, checkFindings(high, bench))
     expect(items.find(({ id }) => id === 'focus')).toMatchObject({ title: 'In focus on 6 mm', action: 'focus' })
     expect(items.find(({ id }) => id === 'exhaust')!.title).toBe('Exhaust and air assist are on')
@@ -119,9 +113,8 @@ describe('forecast against burn', () => {
 
   it('counts the dots that are as they should be', () => {
     const operation = job.operations.engrave
-    if (operation.kind !== 'picture') throw new Error()
-    const grid = dotGrid(job, operation)
-    const marks = operationMarks(job, operation, bench)
+    const grid = fieldOf(job, operation)
+    const marks = marksOf(job, operation, bench)
     expect(dotsKept(marks, grid, burned, maps)).toBe(1)
     expect(dotsKept(marks, grid, { ...burned, tone: new Uint8Array(burned.tone.length) }, maps)).toBeLessThan(0.9)
   })

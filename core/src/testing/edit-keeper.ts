@@ -1,6 +1,6 @@
-import type { JobDocument } from '../job/document.ts'
-import { applyPatches, type Edit } from '../job/edit.ts'
-import { type KeptEdit, mergeEdits } from '../job/merge.ts'
+import type { JobDocument } from '../job/document/document.ts'
+import { applyPatches, type Edit } from '../job/patches/edit.ts'
+import { type KeptEdit, mergeEdits } from '../reading/merge.ts'
 
 /** A job of the keeper: its first document, and what was made of it. */
 export interface KeptHere {

@@ -1,9 +1,17 @@
-import type { Bench } from '../job/bench.ts'
-import { ResultCache } from '../job/cache.ts'
-import { type CutOperation, JOB_VERSION, type JobDocument, type PictureOperation } from '../job/document.ts'
+import { JOB_VERSION, type JobDocument, mainPiece, withPiece } from '../job/document/document.ts'
+import type { Operation } from '../job/document/operation.ts'
+import { burnedPieces } from '../job/document/pieces.ts'
+import { faceSize } from '../job/document/workpiece.ts'
+import type { Bench } from '../lineage/bench.ts'
+import { ResultCache } from '../lineage/cache.ts'
+import { type DotField, dotField } from '../lineage/field.ts'
+import { pieceMarks } from '../lineage/pictured.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
 import type { GreyPicture } from '../picture/picture.ts'
 import { NO_TREATMENT, PLAIN_DOTS } from '../picture/steps.ts'
+import type { CutOperation } from '../process/cut/settings.ts'
+import type { PictureOperation, RowSettings } from '../process/picture/settings.ts'
+import type { Pose } from '../space/pose.ts'
 
 /** For tests: a grey picture from a function of the pixel, 0 black to 255 white. */
 export function greyPicture(widthPx: number, heightPx: number, grey: (x: number, y: number) => number): GreyPicture {
@@ -46,9 +54,19 @@ export function sampleJob({
     format: 'neotaxis-job',
     version: JOB_VERSION,
     name: 'Sample',
-    workpiece: { widthMm: 300, heightMm: 200, thicknessMm: 3 },
-    onBed: { xMm: 150, yMm: 100 },
-    material: MATERIALS[0],
+    workpieces: {
+      piece: {
+        name: 'workpiece',
+        material: MATERIALS[0].id,
+        outline: { kind: 'rect', widthMm: 300, heightMm: 200 },
+        surface: { kind: 'flat' },
+        thicknessMm: 3,
+        keepOuts: {},
+        marks: {},
+        pose: { xMm: 150, yMm: 100 },
+      },
+    },
+    materials: { [MATERIALS[0].id]: MATERIALS[0] },
     machine: MACHINES[0],
     nodes: {
       source: {
@@ -73,11 +91,11 @@ export function sampleJob({
       },
       around: { kind: 'offset', name: 'around', from: 'edge', distanceMm, join: 'round', outermost: true },
     },
-    placements: { source: { xMm, yMm, widthMm, heightMm } },
+    placements: { source: { of: 'source', on: 'piece', xMm, yMm, widthMm, heightMm } },
     operations: {
       engrave: {
-        kind: 'picture',
-        node: 'dots',
+        process: 'picture',
+        of: ['dots'],
         power: 0.32,
         speedMmS: 300,
         passes: 1,
@@ -89,9 +107,35 @@ export function sampleJob({
         air: false,
         ...engrave,
       },
-      cut: { kind: 'cut', node: 'around', power: 0.68, speedMmS: 12, passes: 1, kerfMm: 0.2, air: true, ...cut },
+      cut: { process: 'cut', of: ['around'], power: 0.68, speedMmS: 12, passes: 1, kerfMm: 0.2, air: true, ...cut },
     },
-    runOrder: ['engrave', 'cut'],
+    steps: { engrave: { kind: 'burn', operation: 'engrave' }, cut: { kind: 'burn', operation: 'cut' } },
+    order: ['engrave', 'cut'],
     meant: {},
   }
 }
+
+/** For tests: the job on another rectangle, that may lie elsewhere. */
+export function onRectangle(
+  job: JobDocument,
+  size: { readonly widthMm?: number; readonly heightMm?: number; readonly thicknessMm?: number } & Partial<Pose>,
+): JobDocument {
+  const piece = mainPiece(job)
+  const face = faceSize(piece)
+  const { widthMm = face.widthMm, heightMm = face.heightMm, thicknessMm = piece.thicknessMm, ...pose } = size
+  return withPiece(job, { outline: { kind: 'rect', widthMm, heightMm }, thicknessMm, pose: { ...piece.pose, ...pose } })
+}
+
+/** For tests: the job burning only these operations, in this order, with nothing asked between them. */
+export const burning = (job: JobDocument, ...ids: readonly string[]): JobDocument => ({
+  ...job,
+  steps: Object.fromEntries(ids.map((id) => [id, { kind: 'burn', operation: id }])),
+  order: ids,
+})
+
+/** For tests: the dots of an operation's first piece, and where they lie. */
+export const marksOf = (job: JobDocument, operation: Operation, bench: Bench) =>
+  pieceMarks(job, operation as Operation & RowSettings, burnedPieces(job, operation)[0], bench)
+
+export const fieldOf = (job: JobDocument, operation: Operation): DotField =>
+  dotField(job, operation as Operation & RowSettings, burnedPieces(job, operation)[0])

@@ -1,9 +1,9 @@
 import { strToU8 } from 'fflate'
 import { describe, expect, it } from 'vitest'
+import { type Drawn, drawnSvg } from '../drawn/drawn.ts'
+import { readDrawing } from '../formats/read-drawing.ts'
 import { flattenPath } from '../geometry/path.ts'
 import { ringArea, ringsBounds } from '../geometry/ring.ts'
-import { type Drawn, drawnSvg } from './drawn.ts'
-import { readDrawing } from './read-drawing.ts'
 
 const drawn = (spec: Drawn) => {
   const drawing = readDrawing(strToU8(drawnSvg(spec).svg))

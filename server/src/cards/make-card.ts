@@ -1,4 +1,4 @@
-import { checkFindings, encodePng, forecastScene, measureJob, paintForecast } from '@neotaxis/core'
+import { checkFindings, encodePng, faceSize, forecastScene, mainPiece, measureJob, paintForecast } from '@neotaxis/core'
 import { jobBench } from '../assets/job-assets.ts'
 import { storedJob } from '../jobs/stored-job.ts'
 import { Card, Job } from '../models/index.ts'
@@ -22,8 +22,9 @@ export async function makeCard({ jobId, content }: { jobId: string; content: str
   const bench = await jobBench(job)
   const report = measureJob(job, bench)
   const findings = checkFindings(job, bench).filter(({ meant }) => !meant)
-  const pxPerMm = WIDTH_PX / job.workpiece.widthMm
-  const heightPx = Math.max(1, Math.round(job.workpiece.heightMm * pxPerMm))
+  const size = faceSize(mainPiece(job))
+  const pxPerMm = WIDTH_PX / size.widthMm
+  const heightPx = Math.max(1, Math.round(size.heightMm * pxPerMm))
   const samples = paintForecast(forecastScene(job, bench), { x: 0, y: 0, pxPerMm, widthPx: WIDTH_PX, heightPx })
   const picture = encodePng({ widthPx: WIDTH_PX, heightPx, channels: 4, samples: new Uint8Array(samples.buffer), full: 255 })
   const count = (severity: string): number => findings.filter((finding) => finding.severity === severity).length

@@ -1,5 +1,6 @@
 // Jobs made from files and into files, in threads.
 import {
+  assetKind,
   assetName,
   checkJob,
   type JobDocument,
@@ -11,10 +12,11 @@ import {
   unpackJob,
 } from '@neotaxis/core'
 import { type Intake, takeIn } from '@neotaxis/intake'
+import { zipSync } from 'fflate'
 import { nanoid } from 'nanoid'
 import { jobAssets, requireAssets } from '../assets/job-assets.ts'
 import { keepProgram } from '../assets/keep-intake.ts'
-import { keepAsset } from '../assets/store.ts'
+import { assetBytes, keepAsset } from '../assets/store.ts'
 import { Job } from '../models/index.ts'
 import { Refusal } from '../refusal.ts'
 import { type JobListed, jobColumns, listed } from './job-columns.ts'
@@ -61,9 +63,21 @@ export async function openFile(bytes: Uint8Array): Promise<JobListed> {
 
 /** A job and its assets as one file. */
 export async function packFile(jobId: string): Promise<{ readonly name: string; readonly file: Uint8Array }> {
+  const stored = await Job.findByPk(jobId)
+  if (stored?.trouble != null) return { name: stored.name, file: await packAsItIs(stored.document) }
   const { document, job } = await newestJob(jobId)
   const assets = await jobAssets(document)
   return { name: job.name, file: packJob(document, (name) => assets.get(name)!) }
+}
+
+/** A document that this version cannot read, with all of its files that there are: nothing of it is lost. */
+async function packAsItIs(document: string): Promise<Uint8Array> {
+  const files: Record<string, Uint8Array> = { 'job.json': new TextEncoder().encode(document) }
+  for (const asset of new Set(document.match(/\b[0-9a-f]{64}\b/g) ?? [])) {
+    const bytes = await assetBytes(asset).catch(() => undefined)
+    if (bytes) files[`assets/${asset}.${assetKind(bytes)}`] = bytes
+  }
+  return zipSync(files)
 }
 
 /** A program from a file becomes a job that runs it as it is written. @throws Refusal where nothing in it moves */

@@ -51,7 +51,11 @@ export async function newestJob(jobId: string): Promise<{ readonly document: Job
 export async function openJob(jobId: string): Promise<Uint8Array> {
   const { document, job } = await newestJob(jobId)
   const rows = await Revision.findAll({
-    where: { jobId: job.id, revision: { [Op.gt]: job.revision - HISTORY, [Op.lte]: job.revision } },
+    where: {
+      jobId: job.id,
+      // Edits of an older version of the document are kept to look at: they cannot be undone in this one.
+      revision: { [Op.gt]: Math.max(job.revision - HISTORY, job.historyFrom), [Op.lte]: job.revision },
+    },
     order: ['revision'],
   })
   const { id, revision, branchOf } = job

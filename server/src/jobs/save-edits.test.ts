@@ -51,7 +51,7 @@ describe('edits in the database', () => {
               return {
                 ...edit,
                 kind: 'edit',
-                patches: [{ path: ['runOrder'], value: value < 8 ? ['gone'] : ['cut', 'engrave'] }],
+                patches: [{ path: ['order'], value: value < 8 ? ['gone'] : ['cut', 'engrave'] }],
               }
             if (kind === 2) return { ...edit, kind: 'edit', patches: [{ path: ['meant', `m${value % 3}`], value: `v${value}` }] }
             const operation = kind === 3 ? 'engrave' : 'cut'

@@ -3,6 +3,7 @@ import { type Edit, type JobDocument, type KeptEdit, mergeEdits, type Patch } fr
 import { Op, QueryTypes, type Transaction } from 'sequelize'
 import { Job, Revision } from '../models/index.ts'
 import { Refusal } from '../refusal.ts'
+import { broughtUp } from './earlier-edits.ts'
 import { jobColumns } from './job-columns.ts'
 import { storedJob } from './stored-job.ts'
 
@@ -29,14 +30,27 @@ export const keptEdit = (row: Revision): KeptEdit => ({
  * Takes edits made on revision `base` of a job: on top, as a branch, or not at all (`mergeEdits`). An edit that is sent twice is taken
  * once, and a branch that is sent twice is one. Runs in a thread of the pool for documents.
  */
-export async function saveEdits(jobId: string, base: number, edits: readonly Edit[]): Promise<SaveResult> {
+export async function saveEdits(jobId: string, sentOn: number, sent: readonly Edit[]): Promise<SaveResult> {
   return Job.sequelize!.transaction(async (transaction) => {
     const job = await Job.findByPk(jobId, { transaction, lock: transaction.LOCK.UPDATE })
     if (!job) throw new Refusal(404, 'no-job', 'This job is not here any more.')
-    if (base > job.revision)
+    if (sentOn > job.revision)
       throw new Refusal(409, 'unknown-revision', 'The server does not know the version that these edits were made on.')
-    const kept = await keptSince(jobId, base, edits, transaction)
     const document = storedJob(job)
+    let [base, edits] = [sentOn, sent]
+    if (sentOn < job.historyFrom) {
+      // Made by a page on the version before: brought up as the job was.
+      const up = job.earlier === null ? undefined : broughtUp(job.earlier, sent)
+      if (!up)
+        return {
+          status: 'refused',
+          edit: sent[0].id,
+          message: 'This job was brought up to a newer version meanwhile: open it again, and make this change there.',
+        }
+      base = job.historyFrom
+      edits = up
+    }
+    const kept = await keptSince(job, base, edits, transaction)
     const known = new Set(kept.map(({ id }) => id))
     const earlier = await branchWith(
       jobId,
@@ -59,7 +73,7 @@ export async function saveEdits(jobId: string, base: number, edits: readonly Edi
 
 /** Edits of a job after a revision, and from the oldest one on that an undo among those sent names. */
 async function keptSince(
-  jobId: string,
+  { id: jobId, historyFrom }: Job,
   base: number,
   edits: readonly Edit[],
   transaction: Transaction,
@@ -70,7 +84,8 @@ async function keptSince(
     where: { jobId, editId: [...named, ...sent] },
     transaction,
   })
-  const from = Math.min(base, (oldest ?? base + 1) - 1)
+  // Edits of an older version of the document cannot be taken back in this one.
+  const from = Math.max(historyFrom, Math.min(base, (oldest ?? base + 1) - 1))
   const rows = await Revision.findAll({ where: { jobId, revision: { [Op.gt]: from } }, order: ['revision'], transaction })
   return rows.map(keptEdit)
 }
@@ -104,7 +119,7 @@ async function branchWith(jobId: string, fresh: readonly Edit[], transaction: Tr
 
 /** What was made after the branch was sent for the first time goes on top of it. */
 async function extend(job: Job, edits: readonly Edit[], transaction: Transaction): Promise<SaveResult> {
-  const kept = await keptSince(job.id, job.revision, edits, transaction)
+  const kept = await keptSince(job, job.revision, edits, transaction)
   const document = storedJob(job)
   const merged = mergeEdits({ document, revision: job.revision, edits: kept }, job.revision, edits)
   if (merged.status === 'refused') return merged
@@ -129,7 +144,10 @@ async function branch(
     .digest('base64url')
     .slice(0, 12)
   const revision = base + made.length
-  await Job.create({ id, ...jobColumns(document), revision, branchOf: job.id }, { transaction })
+  await Job.create(
+    { id, ...jobColumns(document), revision, branchOf: job.id, historyFrom: job.historyFrom, earlier: job.earlier },
+    { transaction },
+  )
   await Job.sequelize!.query(
     `INSERT INTO revisions (jobId, revision, editId, name, kind, ofEdit, patches, inverse, createdAt)
      SELECT :id, revision, editId, name, kind, ofEdit, patches, inverse, createdAt FROM revisions

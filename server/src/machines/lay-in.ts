@@ -1,25 +1,39 @@
-import type { Machine, Workpiece } from '@neotaxis/core'
+import { chartOf, type JobDocument, mainPiece, mappedRings, outlineOfFace } from '@neotaxis/core'
 import { atPanel } from './panel-client.ts'
 
-/** What lies in a machine, and where: mm from the bed's rear left corner. */
+/** What lies in a machine: its material, and its edge where it lies, polygons by even-odd in the machine's own mm. */
 export interface Laid {
   readonly material: string
-  readonly workpiece: Workpiece
-  readonly onBed: { readonly xMm: number; readonly yMm: number }
-  readonly zero: Machine['zero']
-  readonly bedHeightMm: number
+  readonly thicknessMm: number
+  readonly edge: readonly (readonly number[])[]
+}
+
+/** What a job wants laid in, as it lies at first: its main workpiece, and those that are of the same stuff. */
+export function laidFor(job: JobDocument): Laid {
+  const { material, thicknessMm } = mainPiece(job)
+  const alike = Object.entries(job.workpieces).filter(
+    ([, piece]) => piece.material === material && piece.thicknessMm === thicknessMm,
+  )
+  const edge = alike
+    .sort(([a], [b]) => (a < b ? -1 : 1))
+    .flatMap(([id, { outline }]) => mappedRings(chartOf(job, id).toAxes, outlineOfFace(outline)))
+  return { material, thicknessMm, edge: edge.map((ring) => Array.from(ring, (v) => Math.round(v * 1e4) / 1e4)) }
 }
 
 /** The hand that lays a fresh workpiece into a simulated machine. */
-export async function layIn(panel: number, { material, workpiece, onBed, zero, bedHeightMm }: Laid): Promise<void> {
-  const y0 = zero === 'front-left' ? bedHeightMm - onBed.yMm - workpiece.heightMm : onBed.yMm
+export async function layIn(panel: number, { material, thicknessMm, edge }: Laid): Promise<void> {
+  const xs = edge.flatMap((ring) => ring.filter((_, i) => i % 2 === 0))
+  const ys = edge.flatMap((ring) => ring.filter((_, i) => i % 2 === 1))
+  const least = (list: readonly number[]): number => list.reduce((a, b) => Math.min(a, b), Infinity)
+  const most = (list: readonly number[]): number => list.reduce((a, b) => Math.max(a, b), -Infinity)
   const laid = {
     material: material.replace(/-\d+$/, ''),
-    thickness: workpiece.thicknessMm,
-    x0: onBed.xMm,
-    y0,
-    x1: onBed.xMm + workpiece.widthMm,
-    y1: y0 + workpiece.heightMm,
+    thickness: thicknessMm,
+    x0: least(xs),
+    y0: least(ys),
+    x1: most(xs),
+    y1: most(ys),
+    edge,
   }
   // A material that the stand-in does not have stays outside: it burns air then.
   await atPanel(panel, { do: 'lay', laid }).catch(() => atPanel(panel, { do: 'lift' }))

@@ -1,7 +1,7 @@
 import { checkJob } from '@neotaxis/core'
 import { Run } from '../models/runs.ts'
 import { Refusal } from '../refusal.ts'
-import type { Laid } from './lay-in.ts'
+import { type Laid, laidFor } from './lay-in.ts'
 
 /** What an operator ticks when the piece is lifted; nothing goes on in the same place after that. */
 export const FINISHED = 'finished'
@@ -22,7 +22,6 @@ export async function samePlace(parentId: string, machineId: string, jobId: stri
   if ((JSON.parse(parent.closing) as string[]).includes(FINISHED)) return refuse('The piece was lifted after the run before')
   const last = await Run.findOne({ where: { machineId }, order: [['startedAt', 'DESC']], attributes: ['id', 'parentId'] })
   if (last && last.id !== parentId && last.parentId !== parentId) return refuse('Something else ran on this machine meanwhile')
-  const { material, workpiece, onBed, machine } = checkJob(JSON.parse(parent.document))
-  const before: Laid = { material: material.id, workpiece, onBed, zero: machine.zero, bedHeightMm: machine.bed.heightMm }
-  if (JSON.stringify(before) !== JSON.stringify(laid)) return refuse('The piece lies elsewhere, or is another one')
+  if (JSON.stringify(laidFor(checkJob(JSON.parse(parent.document)))) !== JSON.stringify(laid))
+    return refuse('The piece lies elsewhere, or is another one')
 }

@@ -5,6 +5,7 @@ import * as settings from './0003-shop-settings.ts'
 import * as fontsAndLibrary from './0004-fonts-and-library.ts'
 import * as briefsAndUndo from './0005-briefs-and-undo.ts'
 import * as leasesAndPeople from './0006-leases-and-people.ts'
+import * as version5 from './0007-jobs-of-version-5.ts'
 
 export interface Migration {
   readonly name: string
@@ -19,4 +20,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0004-fonts-and-library', up: fontsAndLibrary.up },
   { name: '0005-briefs-and-undo', up: briefsAndUndo.up },
   { name: '0006-leases-and-people', up: leasesAndPeople.up },
+  { name: '0007-jobs-of-version-5', up: version5.up },
 ]

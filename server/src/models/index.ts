@@ -38,6 +38,12 @@ export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job
   /** What lists tell of it, as JSON. */
   declare brief: string
   declare branchOf: string | null
+  /** The revision from which on its edits are of this version of the document; older ones are kept to look at. */
+  declare historyFrom: CreationOptional<number>
+  /** Its document as the version before wrote it; null where it never had another. */
+  declare earlier: CreationOptional<string | null>
+  /** Why it cannot be brought up to this version, as a sentence; null where it is. */
+  declare trouble: CreationOptional<string | null>
   declare createdAt: CreationOptional<Date>
   declare updatedAt: CreationOptional<Date>
   declare deletedAt: CreationOptional<Date | null>
@@ -121,6 +127,9 @@ export function defineModels(sequelize: Sequelize): void {
       name: DataTypes.STRING(200),
       revision: DataTypes.INTEGER,
       document: DataTypes.TEXT('long'),
+      historyFrom: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 },
+      earlier: { type: DataTypes.TEXT('long'), allowNull: true, defaultValue: null },
+      trouble: { type: DataTypes.TEXT, allowNull: true, defaultValue: null },
       brief: DataTypes.TEXT,
       branchOf: DataTypes.STRING(40),
       createdAt: time,

@@ -1,4 +1,4 @@
-import { encodePng, type JobDocument } from '@neotaxis/core'
+import { bedToAxes, checkJob, encodePng, mainPiece } from '@neotaxis/core'
 import { atPanel } from '../machines/panel-client.ts'
 import { Run, RunBurn } from '../models/runs.ts'
 
@@ -8,11 +8,13 @@ const FINEST_MM = 0.05
 /** Looked at around what was burned, mm. */
 const AROUND_MM = 2
 
-/** Looks at what a simulated machine burned, from above, and keeps it as a PNG in the orientation of the job: in a thread. */
+/** Looks at what a simulated machine burned, from above, and keeps it as a PNG in the orientation of the bed: in a thread. */
 export async function burnPicture({ runId, panel }: { runId: string; panel: number }): Promise<void> {
   const run = await Run.findByPk(runId, { attributes: ['document', 'bounds'] })
   if (!run || run.bounds === null) return
-  const { onBed, machine } = JSON.parse(run.document) as JobDocument
+  const job = checkJob(JSON.parse(run.document))
+  const { machine } = job
+  const { pose: onBed } = mainPiece(job)
   const [x0, y0, x1, y1] = JSON.parse(run.bounds) as [number, number, number, number]
   const width = x1 - x0 + 2 * AROUND_MM
   const height = y1 - y0 + 2 * AROUND_MM
@@ -24,13 +26,14 @@ export async function burnPicture({ runId, panel }: { runId: string; panel: numb
   const y = Math.max(0, Math.floor((y0 - AROUND_MM) / FINEST_MM) * FINEST_MM)
   const seen = await atPanel<{ tone: string; through: string }>(panel, { do: 'burned', x, y, columns, rows, cell: cellMm })
   // It comes from the rear to the front; where the zero lies at the rear, the job's first row comes last.
-  const front = machine.zero === 'front-left'
+  const [, , , sign, , bedHeight] = bedToAxes(machine)
+  const front = sign < 0
   const picture = packed(Buffer.from(seen.tone, 'base64'), Buffer.from(seen.through, 'base64'), columns, rows, !front)
   await RunBurn.upsert({
     runId,
     cellMm,
     x: x - onBed.xMm,
-    y: front ? machine.bed.heightMm - onBed.yMm - y - rows * cellMm : y - onBed.yMm,
+    y: front ? bedHeight - onBed.yMm - y - rows * cellMm : y - onBed.yMm,
     picture,
   })
 }

@@ -2,6 +2,7 @@ import { closeSync, mkdirSync, openSync, writeSync } from 'node:fs'
 import { join } from 'node:path'
 import { workerData } from 'node:worker_threads'
 import {
+  askedBefore,
   checkFindings,
   checkJob,
   type JobDocument,
@@ -15,7 +16,7 @@ import {
 import { MarkMaker } from '@neotaxis/link'
 import { jobBench } from '../assets/job-assets.ts'
 import { jobForRun } from '../jobs/job-text.ts'
-import type { Laid } from '../machines/lay-in.ts'
+import { type Laid, laidFor } from '../machines/lay-in.ts'
 import { Run } from '../models/runs.ts'
 import { Refusal } from '../refusal.ts'
 import { LINES_A_STEP, type Prepared } from './prepared.ts'
@@ -64,6 +65,7 @@ export async function prepareRun({ id, job: asked, scope }: RunToPrepare): Promi
   const { track, report, lines } = recorded
   const marked = marks.done()
   if (marked.lines !== lines) throw new Error(`The program has ${marked.lines} lines, and ${lines} were counted.`)
+  const waits = askedBefore(run)
   const prepared: Prepared = {
     file,
     stops,
@@ -74,14 +76,14 @@ export async function prepareRun({ id, job: asked, scope }: RunToPrepare): Promi
     parts: track.parts.map((part) => ({
       id: part.id,
       linesBefore: part.linesBefore,
-      pause: run.operations[part.id]?.pauseBefore?.text ?? null,
+      pause: waits.get(part.id)?.join(' · ') ?? null,
     })),
     operations: report.operations,
     bounds: report.bounds,
     preflight: preflight(run, findings).map((item) => item.id),
   }
-  const { material, workpiece, onBed, machine } = job
-  const laid = { material: material.id, workpiece, onBed, zero: machine.zero, bedHeightMm: machine.bed.heightMm }
+  const { machine } = job
+  const laid = laidFor(job)
   return { prepared, document: JSON.stringify(job), name: job.name, machineId: machine.id, machineName: machine.name, laid }
 }
 

@@ -1,5 +1,5 @@
 import type { JobDocument, RunScope } from '@neotaxis/core'
-import type { JobBrief } from '../jobs/job-columns.ts'
+import { briefOf } from '../jobs/job-columns.ts'
 import { Run } from '../models/runs.ts'
 import type { Prepared } from './prepared.ts'
 
@@ -20,15 +20,15 @@ export interface RunToWrite {
 
 /** A run is in the journal from here on: in a thread, because its document may be large. */
 export async function writeRun({ document, scope, answers, prepared, ...facts }: RunToWrite): Promise<void> {
-  const { workpiece, material, machine, name } = JSON.parse(document) as JobDocument
-  const brief: JobBrief = { workpiece, material: material.name, machine: machine.name }
+  const job = JSON.parse(document) as JobDocument
+  const { machine, name } = job
   await Run.create({
     ...facts,
     machineId: machine.id,
     name,
     reason: '',
     document,
-    brief: JSON.stringify(brief),
+    brief: JSON.stringify(briefOf(job)),
     scope: JSON.stringify(scope),
     answers: JSON.stringify(answers),
     place: null,

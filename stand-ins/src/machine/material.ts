@@ -95,6 +95,23 @@ export interface Laid {
   readonly y0: number
   readonly x1: number
   readonly y1: number
+  /** Its true edge, where it is not that box: polygons by even-odd, x, y pairs. */
+  readonly edge?: readonly (readonly number[])[]
+}
+
+/** Whether a place lies within polygons: a ray to the right meets their edges an odd number of times. */
+function isWithin(edge: readonly (readonly number[])[], x: number, y: number): boolean {
+  let odd = false
+  for (const ring of edge) {
+    let [ax, ay] = [ring[ring.length - 2], ring[ring.length - 1]]
+    for (let i = 0; i < ring.length; i += 2) {
+      const [bx, by] = [ring[i], ring[i + 1]]
+      if (ay > y !== by > y && ax + ((y - ay) / (by - ay)) * (bx - ax) > x) odd = !odd
+      ax = bx
+      ay = by
+    }
+  }
+  return odd
 }
 
 /** Smooth noise between −1 and 1 that wanders over about 40 mm. */
@@ -133,6 +150,8 @@ export class Workpiece {
   private readonly hidden: Hidden
   private readonly bed: Bed
   private readonly unevenness: number
+  /** Its edge is the box: nothing else has to be asked. */
+  private readonly isBox: boolean
 
   constructor(laid: Laid, bed: Bed, unevenness: number) {
     const hidden = HIDDEN[laid.material]
@@ -141,6 +160,8 @@ export class Workpiece {
     this.hidden = hidden
     this.bed = bed
     this.unevenness = unevenness
+    const corners = laid.edge?.length === 1 && laid.edge[0].length === 8 ? laid.edge[0] : undefined
+    this.isBox = corners?.every((v, i) => (i % 2 === 0 ? v === laid.x0 || v === laid.x1 : v === laid.y0 || v === laid.y1))
   }
 
   private uneven(x: number, y: number): number {
@@ -148,12 +169,15 @@ export class Workpiece {
   }
 
   private inside(x: number, y: number): boolean {
-    const { x0, y0, x1, y1 } = this.laid
-    return x >= x0 && y >= y0 && x <= x1 && y <= y1
+    const { x0, y0, x1, y1, edge } = this.laid
+    if (!(x >= x0 && y >= y0 && x <= x1 && y <= y1)) return false
+    return !edge || this.isBox || isWithin(edge, x, y)
   }
 
   private energyAt(x: number, y: number): number {
-    return this.inside(x, y) ? this.bed.energy(Math.floor(x / this.bed.cell), Math.floor(y / this.bed.cell)) : 0
+    // Where nothing burned it need not be asked what lies there.
+    const energy = this.bed.energy(Math.floor(x / this.bed.cell), Math.floor(y / this.bed.cell))
+    return energy > 0 && this.inside(x, y) ? energy : 0
   }
 
   /** How dark it is, 0–1. */

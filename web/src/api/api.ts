@@ -1,4 +1,4 @@
-import type { Edit, ImportRule, JobDocument, KeptEdit, Machine, Material, MeshExtent, Workpiece } from '@neotaxis/core'
+import type { Edit, ImportRule, JobDocument, KeptEdit, Machine, Material, MeshExtent, Size } from '@neotaxis/core'
 import { call, json, read } from './call.ts'
 
 export interface JobBrief {
@@ -7,7 +7,10 @@ export interface JobBrief {
   readonly revision: number
   readonly branchOf: string | null
   readonly updatedAt: string
-  readonly workpiece: Workpiece
+  /** The box around its face, and how thick it is. */
+  readonly workpiece: Size & { readonly thicknessMm: number }
+  /** Why this version cannot open it; null where it can. */
+  readonly trouble?: string | null
   readonly material: string
   readonly machine: string
 }

@@ -1,13 +1,4 @@
-import type {
-  JobDocument,
-  Machine,
-  OperationReport,
-  Recipe,
-  RunChange,
-  RunScope,
-  SettingDifference,
-  Workpiece,
-} from '@neotaxis/core'
+import type { JobDocument, Machine, OperationReport, Recipe, RunChange, RunScope, SettingDifference, Size } from '@neotaxis/core'
 import { call, json, read, send } from './call.ts'
 
 /** A place in a program: so many lines are driven, and the head is here in the next one. Machine mm. */
@@ -96,7 +87,7 @@ export interface RunBrief {
   readonly machineId: string
   readonly machine: string
   readonly material: string
-  readonly workpiece: Workpiece
+  readonly workpiece: Size & { readonly thicknessMm: number }
   readonly only: readonly string[] | null
   readonly lines: number
   readonly estimateSeconds: number

@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { ThemeProvider } from '@mui/material'
-import { type JobDocument, MACHINES, MATERIALS, propose, ResultCache } from '@neotaxis/core'
+import { type JobDocument, MACHINES, MATERIALS, materialOf, propose, ResultCache } from '@neotaxis/core'
 import { act, cleanup, render, screen } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { ReactNode } from 'react'
@@ -13,8 +13,8 @@ import { store } from '../store/store.ts'
 import { lengthUnitChosen, selected } from '../store/view-slice.ts'
 import { makeTheme } from '../theme/theme.ts'
 import { COMMANDS, onCommand, runKey } from './bar/commands.ts'
+import { onMaterial } from './bar/on-material.ts'
 import { SaveState } from './bar/SaveState.tsx'
-import { onMaterial } from './bar/WorkpieceSheet.tsx'
 import { Details } from './details/Details.tsx'
 import { LineageShelf } from './lineage/LineageShelf.tsx'
 import { DimensionLines } from './stage/DimensionLines.tsx'
@@ -192,7 +192,7 @@ describe('another material', () => {
     const acrylic = MATERIALS.find(({ id }) => id === 'cast-acrylic-3')!
     const job = onMaterial(document, acrylic)
     expect(job.operations.cut).toMatchObject({ recipe: 'cast-acrylic-3-cut', power: 0.62, speedMmS: 10 })
-    expect(job.material.id).toBe('cast-acrylic-3')
+    expect(materialOf(job).id).toBe('cast-acrylic-3')
     const none = onMaterial({ ...document, machine: MACHINES[1] }, acrylic)
     expect(none.operations.cut.recipe).toBeUndefined()
   })

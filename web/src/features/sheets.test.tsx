@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 // Sheets and fields that change the job or the shop: what is chosen or typed is one named edit, or one request.
-import { type Drawn, FIRST_RULES, type JobDocument, MACHINES, MATERIALS } from '@neotaxis/core'
+import { type Drawn, FIRST_RULES, faceSize, type JobDocument, MACHINES, MATERIALS, mainPiece, materialOf } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { act, cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
@@ -80,7 +80,7 @@ describe('the workpiece', () => {
     await type('Width', '250')
     await type('Thickness', '1/8in')
     await type('From the left', '10*3')
-    expect(now()).toMatchObject({ workpiece: { widthMm: 250, thicknessMm: 3.175 }, onBed: { xMm: 30 } })
+    expect(mainPiece(now())).toMatchObject({ outline: { kind: 'rect', widthMm: 250 }, thicknessMm: 3.175, pose: { xMm: 30 } })
     expect(names()).toEqual(['workpiece width', 'workpiece thickness', 'workpiece on the bed'])
   })
 
@@ -88,7 +88,7 @@ describe('the workpiece', () => {
     show()
     await waitFor(() => expect(asked.map(({ path }) => path)).toContain('/materials'))
     await choose(screen.getByLabelText('Material').closest('.MuiTextField-root') as HTMLElement, /^Cast acrylic, 3 mm/)
-    expect(now().material.id).toBe('cast-acrylic-3')
+    expect(materialOf(now()).id).toBe('cast-acrylic-3')
     expect(now().operations.cut.recipe).toBe('cast-acrylic-3-cut')
     expect(names()[0]).toMatch(/^material Cast acrylic/)
   })
@@ -111,7 +111,7 @@ describe('the machine of a job', () => {
     await user.click(screen.getByText(other.name))
     expect(onClose).toHaveBeenCalledTimes(2)
     expect(now().machine.id).toBe(other.id)
-    expect(now().onBed.xMm).toBe(Math.max(0, (other.bed.widthMm - now().workpiece.widthMm) / 2))
+    expect(mainPiece(now()).pose.xMm).toBe(Math.max(0, (other.bed.widthMm - faceSize(mainPiece(now())).widthMm) / 2))
   })
 })
 
@@ -133,7 +133,7 @@ describe('groups', () => {
   const two: JobDocument = {
     ...document,
     nodes: { ...document.nodes, second: { ...document.nodes.source, name: 'second.png' } as never },
-    placements: { ...document.placements, second: { xMm: 0, yMm: 0, widthMm: 10, heightMm: 10 } },
+    placements: { ...document.placements, second: { of: 'second', on: 'piece', xMm: 0, yMm: 0, widthMm: 10, heightMm: 10 } },
   }
 
   it('are made and left by name', async () => {

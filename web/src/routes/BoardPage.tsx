@@ -10,6 +10,7 @@ import { type AssetFacts, api, type JobBrief } from '../api/api.ts'
 import { NothingYet } from '../features/bar/NothingYet.tsx'
 import { ShopBar } from '../features/bar/ShopBar.tsx'
 import { JobCard } from '../features/board/JobCard.tsx'
+import { TroubledCard } from '../features/board/TroubledCard.tsx'
 import { usePasted } from '../features/draw/use-pasted.ts'
 
 const DrawSheet = lazy(() => import('../features/draw/DrawSheet.tsx'))
@@ -191,14 +192,18 @@ export function BoardPage() {
           </NothingYet>
         )}
         <Box sx={{ display: 'grid', gap: 2.5, gridTemplateColumns: 'repeat(auto-fill, minmax(270px, 1fr))' }}>
-          {jobs?.map((job) => (
-            <JobCard
-              key={`${job.id} ${job.revision}`}
-              job={job}
-              onCopy={() => void copy(job)}
-              onRemove={() => void remove(job)}
-            />
-          ))}
+          {jobs?.map((job) =>
+            job.trouble ? (
+              <TroubledCard key={job.id} job={job} />
+            ) : (
+              <JobCard
+                key={`${job.id} ${job.revision}`}
+                job={job}
+                onCopy={() => void copy(job)}
+                onRemove={() => void remove(job)}
+              />
+            ),
+          )}
           {jobs && jobs.length > 0 && !search && (
             <Box
               sx={{

@@ -1,6 +1,6 @@
 import { LinearProgress } from '@mui/material'
 import { cleanerOf, isOutline, type JobDocument } from '@neotaxis/core'
-import { useDeferredValue } from 'react'
+import { useDeferredValue, useLayoutEffect } from 'react'
 import { Navigate, useParams } from 'react-router'
 import { BenchFrame } from '../features/bar/BenchFrame.tsx'
 import { JobTrouble } from '../features/job/JobTrouble.tsx'
@@ -8,6 +8,8 @@ import { useOpenJob } from '../features/job/use-open-job.ts'
 import { thereOrBefore } from '../features/outline/made-from.ts'
 import { OutlineBench } from '../features/outline/OutlineBench.tsx'
 import { useSelector } from '../store/hooks.ts'
+import { uprightJob } from '../workers/upright-job.ts'
+import { workUpright } from '../workers/use-evaluation.ts'
 
 /** The outline that an address means, cleaned up where it is; the first one where it names none. */
 function meant(job: JobDocument, node: string): string | undefined {
@@ -21,13 +23,18 @@ export default function OutlinePage() {
   const { id = '', node = '' } = useParams()
   const { job, trouble, again } = useOpenJob(id, `outline/${node}`)
   const rested = useDeferredValue(useSelector((state) => state.job.base))
+  // Turned artwork is prepared as it stands upright.
+  useLayoutEffect(() => {
+    workUpright(true)
+    return () => workUpright(false)
+  }, [])
   if (trouble) return <JobTrouble trouble={trouble} onAgain={again} />
   if (!job || !rested) return <LinearProgress aria-label="Opening the job" />
   const shown = meant(job, node)
   if (!shown) return <Navigate to={`/jobs/${id}/compose`} replace />
   return (
     <BenchFrame job={rested} id={id} facts="auto">
-      <OutlineBench job={job} node={shown} />
+      <OutlineBench job={uprightJob(job)} node={shown} />
     </BenchFrame>
   )
 }

@@ -1,12 +1,14 @@
 import { LinearProgress } from '@mui/material'
 import { type JobDocument, type LineageNode, pictureNode } from '@neotaxis/core'
-import { useDeferredValue } from 'react'
+import { useDeferredValue, useLayoutEffect } from 'react'
 import { Navigate, useParams } from 'react-router'
 import { BenchFrame } from '../features/bar/BenchFrame.tsx'
 import { JobTrouble } from '../features/job/JobTrouble.tsx'
 import { useOpenJob } from '../features/job/use-open-job.ts'
 import { PictureBench } from '../features/picture/PictureBench.tsx'
 import { useSelector } from '../store/hooks.ts'
+import { uprightJob } from '../workers/upright-job.ts'
+import { workUpright } from '../workers/use-evaluation.ts'
 
 const isPicture = (node: LineageNode | undefined): boolean => node?.kind === 'picture'
 
@@ -19,13 +21,18 @@ export default function PicturePage() {
   const { id = '', node = '' } = useParams()
   const { job, trouble, again } = useOpenJob(id, `picture/${node}`)
   const rested = useDeferredValue(useSelector((state) => state.job.base))
+  // Turned artwork is prepared as it stands upright.
+  useLayoutEffect(() => {
+    workUpright(true)
+    return () => workUpright(false)
+  }, [])
   if (trouble) return <JobTrouble trouble={trouble} onAgain={again} />
   if (!job || !rested) return <LinearProgress aria-label="Opening the job" />
   const shown = meant(job, node)
   if (!shown) return <Navigate to={`/jobs/${id}/compose`} replace />
   return (
     <BenchFrame job={rested} id={id} facts="92px">
-      <PictureBench key={shown} job={job} node={shown} name={pictureNode(job, shown).name} />
+      <PictureBench key={shown} job={uprightJob(job)} node={shown} name={pictureNode(job, shown).name} />
     </BenchFrame>
   )
 }

@@ -307,7 +307,7 @@ describe('the journal', () => {
     machineId: 'bench-60',
     machine: 'Bench laser 60 W',
     material: 'Birch ply',
-    workpiece: job.workpiece,
+    workpiece: { widthMm: 300, heightMm: 200, thicknessMm: 3 },
     only: null,
     lines: 400,
     estimateSeconds: 600,

@@ -1,4 +1,4 @@
-import { type KeptEdit, MACHINES, MATERIALS, propose, ResultCache, reordered, withOperation } from '@neotaxis/core'
+import { burnOrder, type KeptEdit, MACHINES, MATERIALS, propose, ResultCache, reordered, withOperation } from '@neotaxis/core'
 import { configureStore } from '@reduxjs/toolkit'
 import { beforeEach, describe, expect, it } from 'vitest'
 import {
@@ -67,7 +67,7 @@ describe('edits', () => {
     store.dispatch(edited('power 10 %', power(0.1)))
     store.dispatch(edited('cut first', reordered(job().document!, 'cut', 0)))
     store.dispatch(undone())
-    expect(job().document!.runOrder).toEqual(['engrave', 'cut'])
+    expect(burnOrder(job().document!)).toEqual(['engrave', 'cut'])
     expect(job().history.done.at(-1)!.name).toBe('power 10 %')
     expect(job().history.undone.at(-1)!.name).toBe('cut first')
     store.dispatch(undone())
@@ -76,7 +76,7 @@ describe('edits', () => {
     store.dispatch(redone())
     store.dispatch(redone())
     store.dispatch(redone())
-    expect(job().document!.runOrder).toEqual(['cut', 'engrave'])
+    expect(burnOrder(job().document!)).toEqual(['cut', 'engrave'])
     expect(job().document!.operations.cut.power).toBe(0.1)
     const { pending } = job()
     expect(pending.map(({ kind }) => kind)).toEqual(['edit', 'edit', 'undo', 'undo', 'redo', 'redo'])

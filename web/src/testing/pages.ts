@@ -1,5 +1,5 @@
 // Pages and a server that talk over a network with faults, in a time of their own: for tests of saving.
-import { applyPatches, type Edit, type JobDocument, withOperation } from '@neotaxis/core'
+import { applyPatches, type Edit, type JobDocument, putAside, withOperation } from '@neotaxis/core'
 import { EditKeeper } from '@neotaxis/core/testing/edit-keeper'
 import { ServerAway } from '../api/call.ts'
 import { changing, closed, edited, editRefused, jobReducer, redone, undone } from '../store/job-slice.ts'
@@ -230,10 +230,10 @@ function changed(job: JobDocument, random: ReturnType<typeof randomFrom>): JobDo
       // An operation goes away, or comes back: edits of it lose their place.
       if (!job.operations.cut) return job
       const { cut: _cut, ...operations } = job.operations
-      return { ...job, operations, runOrder: job.runOrder.filter((id) => id !== 'cut') }
+      return { ...putAside(job, 'cut'), operations }
     }
     default:
-      return { ...job, runOrder: [...job.runOrder].reverse() }
+      return { ...job, order: [...job.order].reverse() }
   }
 }
 

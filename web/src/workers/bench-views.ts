@@ -1,16 +1,17 @@
 import {
   type Bench,
-  dotGrid,
+  dotsOf,
   framedPicture,
   type JobDocument,
   levelDepths,
   maskOf,
-  operationMarks,
-  type PictureOperation,
+  type Operation,
+  operationMaterial,
   type Plane,
   picturedRoot,
   pictureNode,
   programSize,
+  type RowSettings,
   sampledLevelsOf,
   type Treatment,
   treatedTones,
@@ -70,15 +71,20 @@ function marked(plane: Plane): number {
   return n / plane.tone.length
 }
 
-export function benchFacts(job: JobDocument, operation: PictureOperation, stepId: string | undefined, bench: Bench): BenchFacts {
-  const node = pictureNode(job, operation.node)
-  const marks = operationMarks(job, operation, bench)
-  const grid = dotGrid(job, operation)
+export function benchFacts(
+  job: JobDocument,
+  operationId: string,
+  operation: Operation & RowSettings,
+  stepId: string | undefined,
+  bench: Bench,
+): BenchFacts {
+  const node = pictureNode(job, operation.of[0])
+  const { marks, field: grid } = dotsOf(job, operationId, bench)[0]
   const scale = Math.min(1, Math.sqrt(COUNTED_PX / (grid.columns * grid.rows)))
   const columns = Math.max(1, Math.round(grid.columns * scale))
   const rows = Math.max(1, Math.round(grid.rows * scale))
-  const into = treatedTones(job, operation.node, bench, columns, rows, before(node, stepId))
-  const out = treatedTones(job, operation.node, bench, columns, rows)
+  const into = treatedTones(job, operation.of[0], bench, columns, rows, before(node, stepId))
+  const out = treatedTones(job, operation.of[0], bench, columns, rows)
   const histogram = new Uint32Array(256)
   for (let i = 0; i < into.tone.length; i++) if (!into.alpha || into.alpha[i] >= 128) histogram[into.tone[i] >> 8]++
   let weak = 0
@@ -87,12 +93,12 @@ export function benchFacts(job: JobDocument, operation: PictureOperation, stepId
     if (mark > 0.002 && mark < HAZE) weak++
   }
   const step = stepId === undefined ? undefined : node.steps[stepId]
-  const sampled = step && sampledLevelsOf(step, framedPicture(job, operation.node, bench), into)
+  const sampled = step && sampledLevelsOf(step, framedPicture(job, operation.of[0], bench), into)
   const shares = step && {
     before: marked(into),
-    after: marked(treatedTones(job, operation.node, bench, columns, rows, before(node, stepId, 1))),
+    after: marked(treatedTones(job, operation.of[0], bench, columns, rows, before(node, stepId, 1))),
   }
-  const depths = levelDepths(job.material, job.machine, operation)
+  const depths = levelDepths(operationMaterial(job, operation), job.machine, operation)
   let deepest = 0
   if (depths) {
     const used = new Uint8Array(256)

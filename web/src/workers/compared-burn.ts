@@ -1,13 +1,18 @@
 import {
   type Bench,
   type BurnedMaps,
+  burningsOf,
+  burnOrder,
+  chartOf,
   compareBurn,
-  dotGrid,
   dotsKept,
   forecastMaps,
   forecastScene,
   type JobDocument,
-  operationMarks,
+  mainPieceId,
+  materialOf,
+  processOf,
+  sweptScene,
 } from '@neotaxis/core'
 import type { BurnComparison } from './shared.ts'
 
@@ -17,12 +22,16 @@ const SHOWN_PX = 560
 /** Forecast against burn: numbers, and three pictures to look at. */
 export function comparedBurn(job: JobDocument, bench: Bench, burned: BurnedMaps): BurnComparison {
   const { columns, rows, cellMm, x0, y0 } = burned
-  const maps = forecastMaps(forecastScene(job, bench), columns, rows, cellMm, x0, y0)
-  const dots = job.runOrder.flatMap((id) => {
-    const op = job.operations[id]
-    if (op.kind !== 'picture') return []
-    return [dotsKept(operationMarks(job, op, bench), dotGrid(job, op), burned, maps)]
-  })
+  // Seen as the machine's own rows lie: so was the burn.
+  const scene = sweptScene(forecastScene(job, bench), chartOf(job))
+  const maps = forecastMaps(scene, columns, rows, cellMm, x0, y0)
+  const main = mainPieceId(job)
+  const dots = burnOrder(job)
+    .flatMap((id) => burningsOf(job, id, bench, main))
+    .flatMap((context) => {
+      const made = processOf(context.operation).dots?.(context)
+      return made ? [dotsKept(made.marks, made.field, burned, maps)] : []
+    })
   const step = Math.max(1, Math.ceil(columns / SHOWN_PX))
   const widthPx = Math.floor(columns / step)
   const heightPx = Math.floor(rows / step)
@@ -34,7 +43,7 @@ export function comparedBurn(job: JobDocument, bench: Bench, burned: BurnedMaps)
   }
   const difference = new Uint8ClampedArray(4 * widthPx * heightPx)
   const seen = new Uint8ClampedArray(4 * widthPx * heightPx)
-  const { surface, burn } = job.material.look
+  const { surface, burn } = materialOf(job).look
   for (let py = 0; py < heightPx; py++) {
     for (let px = 0; px < widthPx; px++) {
       const o = 4 * (py * widthPx + px)

@@ -203,6 +203,13 @@ export const tracePalette = (
 export const outlineView = (job: JobDocument, nodeId: string): Promise<OutlineView> =>
   lasting.ask(({ engine }) => engine.outlineView(job, nodeId))
 
+/** The polygons of an outline of the job as the edge of a workpiece, face mm. */
+export const outlineAsFace = (job: JobDocument, nodeId: string): Promise<readonly Ring[]> =>
+  lasting.ask(({ engine }) => engine.outlineAsFace(job, nodeId))
+
+/** The polygons of a drawing file as the edge of a workpiece, mm. */
+export const fileRings = (bytes: Uint8Array): Promise<readonly Ring[]> => lasting.ask(({ engine }) => engine.fileRings(bytes))
+
 /** What the bench tells of a prepared picture; undefined where something more urgent came. */
 export const benchFacts = (job: JobDocument, operationId: string, stepId?: string): Promise<BenchFacts | undefined> =>
   lasting.ask(({ engine }) => engine.benchFacts(job, operationId, stepId))

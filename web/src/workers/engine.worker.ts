@@ -4,6 +4,9 @@ import {
   type Bench,
   type Bounds,
   type BurnedMaps,
+  burned,
+  burnOrder,
+  burnsRows,
   type Caught,
   caughtBy,
   checkFindings,
@@ -13,6 +16,9 @@ import {
   drawingBounds,
   drawnAssets,
   drawnSvg,
+  faceEdge,
+  faceSize,
+  flattenPath,
   forecastScene,
   framedColours,
   framedPicture,
@@ -24,6 +30,8 @@ import {
   looksOf,
   loosePieces,
   type MeshExtent,
+  mainPiece,
+  materialOf,
   measureJob,
   meshExtent,
   outlineFacts,
@@ -33,15 +41,18 @@ import {
   PictureError,
   paintForecast,
   palette,
-  pictureOperation,
+  picture,
+  placeOf,
+  poseBounds,
   proposalsFor,
   ResultCache,
+  type Ring,
+  readDrawing,
   readVectorFile,
   recordJob,
   ringsBounds,
   type Start,
   setUps,
-  sourceOf,
   startTreatment,
   type TraceNode,
   type Track,
@@ -150,12 +161,12 @@ const engine = {
       const places: Record<string, { x: number; y: number }> = {}
       const fresh: Record<string, PackedRings> = {}
       for (const [id, node] of Object.entries(job.nodes)) {
-        const { xMm, yMm, widthMm, heightMm } = job.placements[sourceOf(job, id)]
+        const place = placeOf(job, id)
         if (!isOutline(node)) {
-          bounds[id] = { x0: xMm, y0: yMm, x1: xMm + widthMm, y1: yMm + heightMm }
+          bounds[id] = poseBounds(place, place)
           continue
         }
-        places[id] = { x: xMm, y: yMm }
+        places[id] = { x: place.xMm, y: place.yMm }
         let known = sent.get(id)
         if (!first || first.includes(id)) {
           const key = outlineKey(job, id, work)
@@ -185,8 +196,8 @@ const engine = {
     return unlessOutdated(() => {
       const work = bench(ticket)
       const scene = forecastScene(job, work)
-      const isAside = beside !== undefined && job.operations[beside] && !job.runOrder.includes(beside)
-      const aside = isAside ? forecastScene({ ...job, runOrder: [beside] }, work).layers : []
+      const isAside = beside !== undefined && job.operations[beside] && !burnOrder(job).includes(beside)
+      const aside = isAside ? forecastScene(burned(job, beside, job.operations[beside]), work, new Set([beside])).layers : []
       painter?.postMessage({ kind: 'scene', scene, aside, version: ++version } satisfies ToPainter)
       return version
     })
@@ -215,8 +226,8 @@ const engine = {
       const cards = proposalsFor(facts, settings, bench(ticket, 0, 0.4), rules).map((proposal, i): ProposalCard => {
         const { job } = proposal
         const widthPx = 560
-        const pxPerMm = widthPx / job.workpiece.widthMm
-        const heightPx = Math.max(1, Math.round(job.workpiece.heightMm * pxPerMm))
+        const pxPerMm = widthPx / faceSize(mainPiece(job)).widthMm
+        const heightPx = Math.max(1, Math.round(faceSize(mainPiece(job)).heightMm * pxPerMm))
         const step = bench(ticket, 0.4 + 0.2 * i, 0.6 + 0.2 * i)
         const { seconds } = measureJob(job, step)
         const rgba = paintForecast(forecastScene(job, step), { x: 0, y: 0, pxPerMm, widthPx, heightPx })
@@ -272,10 +283,10 @@ const engine = {
   async benchFacts(job: JobDocument, operationId: string, stepId: string | undefined): Promise<BenchFacts | undefined> {
     await fetchAssets(assetsOf(job))
     const operation = job.operations[operationId]
-    if (operation?.kind !== 'picture') return undefined
+    if (!burnsRows(operation)) return undefined
     // Whatever comes next is more urgent: it asks for its own facts.
     const ticket = Atomics.load(shared, TICKET)
-    return unlessOutdated(() => benchFacts(job, operation, stepId, bench(ticket, 1, 1)))
+    return unlessOutdated(() => benchFacts(job, operationId, operation, stepId, bench(ticket, 1, 1)))
   },
 
   /** Whether a picture is a height map, and why. */
@@ -328,6 +339,18 @@ const engine = {
     }
   },
 
+  /** The polygons of an outline of the job as the edge of a workpiece, face mm. */
+  async outlineAsFace(job: JobDocument, nodeId: string): Promise<readonly Ring[]> {
+    await fetchAssets(assetsOf(job))
+    return faceEdge(outlineRings(job, nodeId, calmBench()))
+  },
+
+  /** The polygons of a drawing file as the edge of a workpiece, mm. */
+  async fileRings(bytes: Uint8Array): Promise<readonly Ring[]> {
+    const { shapes } = readDrawing(bytes)
+    return faceEdge(shapes.flatMap(({ paths }) => paths.filter(({ closed }) => closed).map((path) => flattenPath(path, 0.02))))
+  },
+
   /** Extents of a mesh along every axis, mm. */
   async meshExtents(job: JobDocument, meshId: string): Promise<Record<ViewAxis, MeshExtent> | undefined> {
     await fetchAssets(assetsOf(job))
@@ -341,11 +364,12 @@ const engine = {
   /** How its picture would begin on the job's material, and why. */
   async startValues(job: JobDocument, nodeId: string): Promise<Start> {
     await fetchAssets(assetsOf(job))
-    const { picture } = framedPicture(job, nodeId, calmBench())
-    const { material, machine } = job
-    const own = Object.values(job.operations).find(({ node }) => node === nodeId)
-    const burn = own?.kind === 'picture' ? own : pictureOperation(nodeId, material, machine)
-    return startTreatment(picture, judgePicture(picture), { material, machine, burn })
+    const { picture: framed } = framedPicture(job, nodeId, calmBench())
+    const { machine } = job
+    const material = materialOf(job)
+    const own = Object.values(job.operations).find(({ of }) => of.includes(nodeId))
+    const burn = burnsRows(own) ? own : picture.fromRecipe([nodeId], material, machine)
+    return startTreatment(framed, judgePicture(framed), { material, machine, burn })
   },
 
   /** A mask over its framed picture, 0–255, at most so many pixels a side. */

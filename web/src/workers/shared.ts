@@ -1,4 +1,5 @@
 import type {
+  Blank,
   Bounds,
   Comparison,
   Finding,
@@ -15,7 +16,6 @@ import type {
   SourceFacts,
   StepReport,
   View,
-  Workpiece,
 } from '@neotaxis/core'
 import type { PackedRings } from './packed-rings.ts'
 
@@ -74,7 +74,7 @@ export interface ProposalCard {
 
 export interface ProposalRequest {
   readonly facts: SourceFacts
-  readonly workpiece: Workpiece
+  readonly workpiece: Blank
   readonly material: Material
   readonly machine: Machine
   readonly size?: { readonly widthMm?: number; readonly heightMm?: number }

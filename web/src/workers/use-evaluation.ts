@@ -3,6 +3,7 @@ import { startTransition, useEffect, useLayoutEffect, useReducer, useRef } from 
 import { store } from '../store/store.ts'
 import { cancelWork, draw, forecast, measure, onWorkerDeath, progressNow } from './engine.ts'
 import type { Drawing, Measure } from './shared.ts'
+import { uprightJob } from './upright-job.ts'
 
 /** What is computed of the job on screen. Old results stay until new ones are there. */
 export interface Evaluated {
@@ -49,6 +50,16 @@ function publish(change: Partial<Evaluated>): void {
 
 /** On the picture bench nobody looks at outlines: the burn comes first. */
 let burnFirst = false
+
+/** On a bench artwork stands upright, however it lies. */
+let standsUpright = false
+
+/** Works the job out as a bench shows it, upright, or as it lies. */
+export function workUpright(on: boolean): void {
+  if (on === standsUpright) return
+  standsUpright = on
+  takeUp()
+}
 
 /** What is worked out first from now on. */
 export function workOut(first: 'outlines' | 'burn'): void {
@@ -162,8 +173,10 @@ const onceShown = (what: 'outline' | 'burn'): Promise<void> =>
     setTimeout(resolve, PAINTING_MS)
   })
 
-store.subscribe(() => {
-  const { id, document } = store.getState().job
+/** Takes up the document that the store has now. */
+function takeUp(): void {
+  const { id, document: stored } = store.getState().job
+  const document = stored && standsUpright ? uprightJob(stored) : stored
   if (id !== jobId) {
     jobId = id
     publish(NOTHING)
@@ -178,7 +191,9 @@ store.subscribe(() => {
   if (state.cancelled) publish({ cancelled: false })
   if (beyondOutlines) cancelWork()
   void work()
-})
+}
+
+store.subscribe(takeUp)
 
 // What a dead worker had made is gone with it: it is made again for whoever looks.
 onWorkerDeath(() => {

@@ -1,17 +1,17 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { withBridges } from '../../edits/bridge-edits.ts'
 import { checkFindings } from '../../findings/check.ts'
 import { paintForecast } from '../../forecast/paint.ts'
-import { forecastScene } from '../../forecast/scene.ts'
 import { combine, shapeArea } from '../../geometry/clip.ts'
 import { type Ring, ringArea } from '../../geometry/ring.ts'
-import { withBridges } from '../../job/bridge-edits.ts'
-import type { JobDocument } from '../../job/document.ts'
-import { applyPatches } from '../../job/edit.ts'
-import { kerfRings, outlineRings } from '../../job/evaluate.ts'
-import { jobPieces } from '../../job/hold.ts'
-import { checkJob } from '../../job/schema.ts'
-import { benchWith, greyPicture, sampleJob } from '../../testing/sample-job.ts'
+import { jobPieces } from '../../hold/pieces.ts'
+import type { JobDocument } from '../../job/document/document.ts'
+import { applyPatches } from '../../job/patches/edit.ts'
+import { kerfRings, outlineRings } from '../../lineage/evaluate.ts'
+import { checkJob } from '../../reading/check-job.ts'
+import { forecastScene } from '../../scene/scene.ts'
+import { benchWith, burning, greyPicture, sampleJob } from '../../testing/sample-job.ts'
 import { bestBridges, bridged, spanAt } from './bridges.ts'
 import { piecesOfSheet } from './pieces.ts'
 
@@ -25,7 +25,7 @@ const band = (cx: number, cy: number, r: number): Ring[] => [round(cx, cy, r + 0
 
 describe('pieces of a sheet', () => {
   it('are what no cut connects, each knowing what is around it', () => {
-    const pieces = piecesOfSheet(box(0, 0, 100), [...band(50, 50, 30), ...band(50, 50, 10), ...band(40, 68, 4)])
+    const pieces = piecesOfSheet([box(0, 0, 100)], [...band(50, 50, 30), ...band(50, 50, 10), ...band(40, 68, 4)])
     expect(pieces.map(({ depth }) => depth).sort()).toEqual([0, 1, 2, 2])
     expect(pieces.find(({ depth }) => depth === 1)!.holes).toHaveLength(2)
     const all = pieces.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)
@@ -37,7 +37,7 @@ describe('pieces of a sheet', () => {
   })
 
   it('of a cut from edge to edge are two, both at the outside', () => {
-    expect(piecesOfSheet(box(0, 0, 100), [box(40, -5, 0.2, 110)]).map(({ depth }) => depth)).toEqual([0, 0])
+    expect(piecesOfSheet([box(0, 0, 100)], [box(40, -5, 0.2, 110)]).map(({ depth }) => depth)).toEqual([0, 0])
   })
 })
 
@@ -53,7 +53,7 @@ describe('pieces of bands everywhere', () => {
         const bands = circles.reduce<Ring[]>((sum, { x, y, r }) => combine('union', sum, band(x + 0.37, y + 0.21, r)), [])
         const sheet = box(0, 0, 100)
         const left = combine('subtract', [sheet], bands)
-        const pieces = piecesOfSheet(sheet, bands)
+        const pieces = piecesOfSheet([sheet], bands)
         const area = (list: readonly { areaMm2: number }[]): number => list.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)
         expect(Math.abs(area(pieces) - shapeArea(left))).toBeLessThan(0.05 * (pieces.length + 8))
         const outer = left.filter((ring) => ringArea(ring) > 0.1).length
@@ -138,7 +138,7 @@ describe('what falls', () => {
   const bench = benchWith(picture)
   const job: JobDocument = (() => {
     const base = sampleJob({ picture, widthMm: 60 })
-    return { ...base, operations: { cut: { ...base.operations.cut, node: 'edge' } }, runOrder: ['cut'] }
+    return burning({ ...base, operations: { cut: { ...base.operations.cut, of: ['edge'] } } }, 'cut')
   })()
 
   it('of a part: what is in its holes, and what stands in those is lost', () => {

@@ -17,10 +17,12 @@ const CRUMB_MM2 = 0.05
 /**
  * What a sheet falls into when bands of it are cut away: the faces of the arrangement that are left. Only bands that reach the
  * sheet's edge are clipped against it; all others are told apart by what lies in what.
- * @param sheet ring, mm @param bands what the cuts take away, rings that do not cross, mm
+ * @param sheet its edge by even-odd, mm @param bands what the cuts take away, rings that do not cross, mm
  */
-export function piecesOfSheet(sheet: Ring, bands: readonly Ring[]): Piece[] {
-  const border = ringBounds(sheet)
+export function piecesOfSheet(sheet: readonly Ring[], bands: readonly Ring[]): Piece[] {
+  // Of an upright rectangle it is enough to look at boxes; any other edge is clipped against.
+  const upright = sheet.length === 1 && isUpright(sheet[0])
+  const border = ringBounds(sheet[0])
   const within = (ring: Ring): boolean => {
     const { x0, y0, x1, y1 } = ringBounds(ring)
     return x0 > border.x0 + CLEAR_MM && y0 > border.y0 + CLEAR_MM && x1 < border.x1 - CLEAR_MM && y1 < border.y1 - CLEAR_MM
@@ -31,11 +33,11 @@ export function piecesOfSheet(sheet: Ring, bands: readonly Ring[]): Piece[] {
     while (around[at] >= 0) at = around[at]
     return at
   }
-  const inside = bands.map((_, i) => isUpright(sheet) && within(bands[level[i] === 0 ? i : rootOf(i)]))
+  const inside = bands.map((_, i) => upright && within(bands[level[i] === 0 ? i : rootOf(i)]))
   const rings = [
     ...combine(
       'subtract',
-      [sheet],
+      sheet,
       bands.filter((_, i) => !inside[i]),
     ),
     ...bands.filter((_, i) => inside[i]),

@@ -1,19 +1,13 @@
 import { Box, List, ListItemButton, ListItemText, Popover, Typography } from '@mui/material'
-import type { JobDocument, Machine } from '@neotaxis/core'
+import type { JobDocument } from '@neotaxis/core'
 import { useEdit } from '../use-edit.ts'
+import { onMachine } from './on-material.ts'
 import { useCatalogue } from './use-catalogue.ts'
-import { onMaterial } from './WorkpieceSheet.tsx'
 
 interface Props {
   readonly job: JobDocument
   readonly anchor: HTMLElement | null
   readonly onClose: () => void
-}
-
-const onMachine = (job: JobDocument, machine: Machine): JobDocument => {
-  const { widthMm, heightMm } = job.workpiece
-  const onBed = { xMm: Math.max(0, (machine.bed.widthMm - widthMm) / 2), yMm: Math.max(0, (machine.bed.heightMm - heightMm) / 2) }
-  return onMaterial({ ...job, machine, onBed }, job.material)
 }
 
 /** Which machine the job is planned for. Operations take the recipes for it. */

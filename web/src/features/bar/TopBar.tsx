@@ -1,7 +1,7 @@
 import RedoIcon from '@mui/icons-material/Redo'
 import UndoIcon from '@mui/icons-material/Undo'
 import { Box, ButtonBase, IconButton, InputBase, Tooltip, useTheme } from '@mui/material'
-import { formatLengthNumber, type JobDocument } from '@neotaxis/core'
+import { faceSize, formatLengthNumber, type JobDocument, mainPiece, materialOf } from '@neotaxis/core'
 import { memo, useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
@@ -112,17 +112,17 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
               width: 15,
               height: 12,
               borderRadius: 0.5,
-              bgcolor: `rgb(${job.material.look.surface.join(' ')})`,
+              bgcolor: `rgb(${materialOf(job).look.surface.join(' ')})`,
               border: 1,
               borderColor: 'divider',
             }}
           />
           <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', maxWidth: { xs: 60, lg: 76, xl: 160 } }}>
-            {job.material.name}
+            {materialOf(job).name}
           </Box>{' '}
-          <b>{length(job.workpiece.thicknessMm)}</b>
+          <b>{length(mainPiece(job).thicknessMm)}</b>
           <Box component="span" sx={wideOnly}>
-            · {length(job.workpiece.widthMm)} × {length(job.workpiece.heightMm)} {lengthUnit}
+            · {length(faceSize(mainPiece(job)).widthMm)} × {length(faceSize(mainPiece(job)).heightMm)} {lengthUnit}
           </Box>
         </ButtonBase>
       </Tooltip>

@@ -1,7 +1,9 @@
 import { Box, MenuItem, Popover, TextField, Typography } from '@mui/material'
-import { givesLines, type JobDocument, type Material, RANGES, recipeFor, scoreOperation } from '@neotaxis/core'
-import { LengthField } from '../field/quantities.tsx'
+import { faceSize, type JobDocument, mainPiece, materialOf, type Pose, RANGES, withPiece } from '@neotaxis/core'
+import { DegreesField, LengthField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
+import { onMaterial } from './on-material.ts'
+import { ShapeFields } from './ShapeFields.tsx'
 import { useCatalogue } from './use-catalogue.ts'
 
 interface Props {
@@ -10,35 +12,19 @@ interface Props {
   readonly onClose: () => void
 }
 
-/** The job on another material: its snapshot changes, and operations take its recipes. */
-export function onMaterial(job: JobDocument, material: Material): JobDocument {
-  const operations = Object.fromEntries(
-    Object.entries(job.operations).map(([id, op]) => {
-      if (op.kind === 'program') return [id, op]
-      // Lines that are scored must never become cuts.
-      if (op.kind === 'cut' && givesLines(job, op.node)) {
-        const { recipe, ...scored } = scoreOperation(op.node, material, job.machine)
-        return [id, { ...op, ...scored, recipe }]
-      }
-      const recipe = recipeFor(material, op.kind, job.machine.id)
-      if (!recipe) return [id, { ...op, recipe: undefined }]
-      const { power, speedMmS, passes, air } = recipe
-      const more =
-        op.kind === 'picture' ? { intervalMm: recipe.intervalMm ?? op.intervalMm } : { kerfMm: recipe.kerfMm ?? op.kerfMm }
-      return [id, { ...op, ...more, recipe: recipe.id, power, speedMmS, passes, air }]
-    }),
-  ) as JobDocument['operations']
-  return { ...job, material, operations, workpiece: { ...job.workpiece, thicknessMm: material.thicknessMm } }
-}
-
-/** Material and size of the workpiece, and where it lies on the bed. */
+/** Material and shape of the workpiece, and how it lies on the bed. */
 export function WorkpieceSheet({ job, anchor, onClose }: Props) {
   const edit = useEdit()
-  const materials = useCatalogue()?.materials ?? [job.material]
-  const { workpiece, onBed } = job
+  const material = materialOf(job)
+  const materials = useCatalogue()?.materials ?? [material]
+  const piece = mainPiece(job)
+  const { pose } = piece
+  const { widthMm, heightMm } = faceSize(piece)
+  const lay = (name: string, change: Partial<Pose>): void =>
+    edit(name, (base) => withPiece(base, { pose: { ...mainPiece(base).pose, ...change } }))
   return (
     <Popover open={anchor !== null} anchorEl={anchor} onClose={onClose} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}>
-      <Box sx={{ p: 2, width: 320 }}>
+      <Box sx={{ p: 2, width: 340 }}>
         <Typography variant="h2" sx={{ mb: 1.5 }}>
           Workpiece
         </Typography>
@@ -47,10 +33,10 @@ export function WorkpieceSheet({ job, anchor, onClose }: Props) {
           fullWidth
           size="small"
           label="Material"
-          value={job.material.id}
+          value={material.id}
           onChange={(event) => {
-            const material = materials.find(({ id }) => id === event.target.value)
-            if (material) edit(`material ${material.name}`, (base) => onMaterial(base, material))
+            const chosen = materials.find(({ id }) => id === event.target.value)
+            if (chosen) edit(`material ${chosen.name}`, (base) => onMaterial(base, chosen))
           }}
           sx={{ mb: 1 }}
         >
@@ -60,39 +46,37 @@ export function WorkpieceSheet({ job, anchor, onClose }: Props) {
             </MenuItem>
           ))}
         </TextField>
-        <LengthField
-          label="Width"
-          value={workpiece.widthMm}
-          range={RANGES.workpieceMm}
-          onCommit={(v) => edit('workpiece width', (base) => ({ ...base, workpiece: { ...base.workpiece, widthMm: v } }))}
-        />
-        <LengthField
-          label="Height"
-          value={workpiece.heightMm}
-          range={RANGES.workpieceMm}
-          onCommit={(v) => edit('workpiece height', (base) => ({ ...base, workpiece: { ...base.workpiece, heightMm: v } }))}
-        />
+        <ShapeFields job={job} />
         <LengthField
           label="Thickness"
-          value={workpiece.thicknessMm}
+          value={piece.thicknessMm}
           range={RANGES.thicknessMm}
           step={0.1}
-          onCommit={(v) => edit('workpiece thickness', (base) => ({ ...base, workpiece: { ...base.workpiece, thicknessMm: v } }))}
+          onCommit={(v) => edit('workpiece thickness', (base) => withPiece(base, { thicknessMm: v }))}
         />
         <Typography variant="h3" sx={{ mt: 2 }}>
-          Its rear left corner on the bed
+          {pose.deg
+            ? `Its box of ${Number(widthMm.toFixed(1))} × ${Number(heightMm.toFixed(1))} mm on the bed, before it is turned`
+            : 'Its rear left corner on the bed'}
         </Typography>
         <LengthField
           label="From the left"
-          value={onBed.xMm}
+          value={pose.xMm}
           range={RANGES.positionMm}
-          onCommit={(v) => edit('workpiece on the bed', (base) => ({ ...base, onBed: { ...base.onBed, xMm: v } }))}
+          onCommit={(v) => lay('workpiece on the bed', { xMm: v })}
         />
         <LengthField
           label="From the rear"
-          value={onBed.yMm}
+          value={pose.yMm}
           range={RANGES.positionMm}
-          onCommit={(v) => edit('workpiece on the bed', (base) => ({ ...base, onBed: { ...base.onBed, yMm: v } }))}
+          onCommit={(v) => lay('workpiece on the bed', { yMm: v })}
+        />
+        <DegreesField
+          label="Lies turned"
+          value={pose.deg ?? 0}
+          range={RANGES.degrees}
+          hint="How it lies on the bed, clockwise about its middle. What is on it turns along."
+          onCommit={(v) => lay('workpiece turned on the bed', { deg: v === 0 ? undefined : v })}
         />
       </Box>
     </Popover>

@@ -30,6 +30,7 @@ export const COMMANDS: readonly Command[] = [
   { id: 'view-artwork', title: 'Turn between artwork and burn', keys: 'A', match: plain('a') },
   { id: 'view-in', title: 'Closer', keys: '+', match: (event) => event.key === '+' || event.key === '=' },
   { id: 'view-out', title: 'Farther', keys: '−', match: (event) => event.key === '-' },
+  { id: 'turn-quarter', title: 'Turn the selection a quarter, clockwise', keys: 'Q', match: plain('q') },
   { id: 'measure-screen', title: 'Measure this screen with a ruler' },
   {
     id: 'earlier',

@@ -1,28 +1,16 @@
-import { Box, Button, MenuItem, Switch, TextField, Tooltip, Typography } from '@mui/material'
-import {
-  areaDose,
-  canBeCutAround,
-  formatDuration,
-  givesLines,
-  type JobDocument,
-  lineDose,
-  RANGES,
-  spotMm,
-  wattsAt,
-  withOperation,
-} from '@neotaxis/core'
+import { Box, Button, Switch, Tooltip, Typography } from '@mui/material'
+import { burnOrder, canBeCutAround, formatDuration, type JobDocument, RANGES, withOperation } from '@neotaxis/core'
 import { memo, useState } from 'react'
+import { pageOf } from '../../processes/table.ts'
 import { useSelector } from '../../store/hooks.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { runCommand } from '../bar/commands.ts'
-import { CountField, LengthField, PercentField, SpeedField } from '../field/quantities.tsx'
+import { CountField, PercentField, SpeedField } from '../field/quantities.tsx'
 import { ProvenanceDetails } from '../library/ProvenanceDetails.tsx'
-import { processName } from '../run-line/process.ts'
 import { selectedNode, selectedOperation } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
 import { AroundSheet } from './AroundSheet.tsx'
 import { ArtworkDetails } from './ArtworkDetails.tsx'
-import { DoseScale } from './DoseScale.tsx'
 import { GroupFields } from './GroupFields.tsx'
 import { LooseList } from './LooseList.tsx'
 import { PauseDetails } from './PauseDetails.tsx'
@@ -91,15 +79,16 @@ export const Details = memo(function Details({ job }: { readonly job: JobDocumen
 function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id: string }) {
   const edit = useEdit()
   const operation = job.operations[id]
-  const place = job.runOrder.indexOf(id)
-  const { machine, material } = job
+  const place = burnOrder(job).indexOf(id)
+  const { machine } = job
+  const { name, asWritten, Fields, Dose } = pageOf(operation)
   const set = (name: string, change: Parameters<typeof withOperation>[2]) => edit(name, (base) => withOperation(base, id, change))
   const { power, speedMmS, passes } = operation
   return (
     <>
       <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
         <Typography variant="h2">
-          {place + 1} · {processName(job, operation)}
+          {place + 1} · {name}
         </Typography>
         <Box
           sx={{
@@ -111,16 +100,10 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
             whiteSpace: 'nowrap',
           }}
         >
-          {job.nodes[operation.node].name}
+          {job.nodes[operation.of[0]].name}
         </Box>
       </Box>
-      {operation.kind === 'program' ? (
-        <Box sx={{ color: 'text.secondary', fontSize: 13.5, my: 1 }}>
-          Run as it is written: power is a share of what the program says.
-        </Box>
-      ) : (
-        <Recipe job={job} id={id} />
-      )}
+      {asWritten ? <Box sx={{ color: 'text.secondary', fontSize: 13.5, my: 1 }}>{asWritten}</Box> : <Recipe job={job} id={id} />}
       <PercentField
         label="Power"
         value={power}
@@ -128,7 +111,7 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
         hint={`Share of ${machine.watts} W, 0 to 100 %.`}
         onCommit={(v) => set(`power ${Number((v * 100).toFixed(1))} %`, { power: v })}
       />
-      {operation.kind !== 'program' && (
+      {!asWritten && (
         <SpeedField
           label="Speed"
           value={speedMmS}
@@ -138,47 +121,7 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
         />
       )}
       <CountField label="Passes" value={passes} range={RANGES.passes} onCommit={(v) => set(`${v} passes`, { passes: v })} />
-      {operation.kind === 'picture' && (
-        <LengthField
-          label="Interval"
-          value={operation.intervalMm}
-          range={RANGES.intervalMm}
-          digits={3}
-          step={0.005}
-          hint={`Distance of lines and dots. ${Math.round(25.4 / operation.intervalMm)} dpi; the spot is ${spotMm(machine)} mm.`}
-          onCommit={(v) => set('interval', { intervalMm: v })}
-        />
-      )}
-      {operation.kind === 'cut' && (
-        <LengthField
-          label="Kerf"
-          value={operation.kerfMm}
-          range={RANGES.kerfMm}
-          digits={2}
-          step={0.01}
-          hint="Width of the cut. Half of it is kept away from what is wanted."
-          onCommit={(v) => set('kerf', { kerfMm: v })}
-        />
-      )}
-      {operation.kind === 'cut' && !givesLines(job, operation.node) && (
-        <TextField
-          select
-          fullWidth
-          size="small"
-          label="What is wanted"
-          value={operation.keeps ?? 'parts'}
-          onChange={(event) =>
-            set(event.target.value === 'sheet' ? 'the sheet is wanted' : 'the parts are wanted', {
-              keeps: event.target.value === 'sheet' ? 'sheet' : undefined,
-            })
-          }
-          sx={{ my: 1 }}
-          data-testid="keeps"
-        >
-          <MenuItem value="parts">the parts within the outlines</MenuItem>
-          <MenuItem value="sheet">the sheet they open: a stencil</MenuItem>
-        </TextField>
-      )}
+      <Fields job={job} id={id} operation={operation} set={set} />
       {machine.hasAir && (
         <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 36 }}>
           <Box component="label" htmlFor="air" sx={{ flex: 1 }}>
@@ -192,39 +135,8 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
           />
         </Box>
       )}
-      {operation.kind === 'picture' && (
-        <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 36 }}>
-          <Box component="label" htmlFor="both-ways" sx={{ flex: 1 }}>
-            Rows there and back
-          </Box>
-          <Switch
-            size="small"
-            id="both-ways"
-            checked={operation.bothWays}
-            onChange={(_, on) => set(on ? 'rows both ways' : 'rows one way', { bothWays: on })}
-          />
-        </Box>
-      )}
-      {operation.kind === 'cut' ? (
-        <DoseScale
-          dose={lineDose(wattsAt(machine, power), speedMmS) * passes}
-          unit="J/mm"
-          window={material.cutDose}
-          below="marks"
-          within="cuts through"
-          above="chars"
-        />
-      ) : operation.kind === 'picture' ? (
-        <DoseScale
-          dose={areaDose(wattsAt(machine, power), speedMmS, operation.intervalMm) * passes}
-          unit="J/mm²"
-          window={material.markDose}
-          below="no mark"
-          within="darker"
-          above="deep"
-        />
-      ) : null}
-      <PauseDetails id={id} operation={operation} />
+      <Dose job={job} id={id} operation={operation} set={set} />
+      <PauseDetails job={job} id={id} />
     </>
   )
 }
@@ -240,12 +152,12 @@ function JobDetails({ job }: { readonly job: JobDocument }) {
       <Box sx={{ color: 'text.secondary', mb: 2 }}>
         Select something on the workpiece, the shelf or the run line to change it.
       </Box>
-      {job.runOrder.map((id, index) => {
+      {burnOrder(job).map((id, index) => {
         const report = measure?.report.operations.find((op) => op.id === id)
         return (
           <Box key={id} sx={{ display: 'flex', py: 0.9, borderBottom: 1, borderColor: 'divider' }}>
             <span>
-              {index + 1} {processName(job, job.operations[id])} of {job.nodes[job.operations[id].node].name}
+              {index + 1} {pageOf(job.operations[id]).name} of {job.nodes[job.operations[id].of[0]].name}
             </span>
             <Box component="b" sx={{ ml: 'auto' }}>
               {report ? formatDuration(report.seconds) : '…'}

@@ -1,16 +1,22 @@
 import { Box, Switch, TextField } from '@mui/material'
-import { type Operation, withOperation } from '@neotaxis/core'
+import { askedBy, askedFor, type JobDocument, partsPrograms, type Step, stepsBefore } from '@neotaxis/core'
 import { useEffect, useState } from 'react'
 import { useEdit } from '../use-edit.ts'
 
 /** The machine waits before this operation until somebody has done what is asked here. */
-export function PauseDetails({ id, operation }: { readonly id: string; readonly operation: Operation }) {
+export function PauseDetails({ job, id }: { readonly job: JobDocument; readonly id: string }) {
   const edit = useEdit()
-  const pause = operation.pauseBefore
-  const [text, setText] = useState(pause?.text ?? '')
-  useEffect(() => setText(pause?.text ?? ''), [pause?.text])
-  const set = (name: string, next: Operation['pauseBefore']): void =>
-    edit(name, (base) => withOperation(base, id, { pauseBefore: next }))
+  const step = stepsBefore(job, id)
+    .map((each) => job.steps[each])
+    .at(-1)
+  const asked = step && askedBy(step)
+  const [text, setText] = useState(asked ?? '')
+  useEffect(() => setText(asked ?? ''), [asked])
+  const set = (name: string, next: Step | undefined): void => edit(name, (base) => askedFor(base, id, next))
+  /** The same said by another kind of step. */
+  const saying = (words: string, newSetUp: boolean): Step =>
+    newSetUp ? { kind: 'set-up', name: words } : { kind: 'pause', text: words }
+  const newSetUp = step !== undefined && partsPrograms(step)
   return (
     <>
       <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 36 }}>
@@ -20,13 +26,13 @@ export function PauseDetails({ id, operation }: { readonly id: string; readonly 
         <Switch
           size="small"
           id="pause"
-          checked={pause !== undefined}
+          checked={step !== undefined}
           onChange={(_, on) =>
-            set(on ? 'pause before' : 'no pause before', on ? { text: 'Wipe the piece clean', newSetUp: false } : undefined)
+            set(on ? 'pause before' : 'no pause before', on ? saying('Wipe the piece clean', false) : undefined)
           }
         />
       </Box>
-      {pause && (
+      {step && asked !== undefined && (
         <>
           <TextField
             fullWidth
@@ -34,7 +40,7 @@ export function PauseDetails({ id, operation }: { readonly id: string; readonly 
             label="What is to be done"
             value={text}
             onChange={(event) => setText(event.target.value.slice(0, 300))}
-            onBlur={() => text !== pause.text && set('words of the pause', { ...pause, text })}
+            onBlur={() => text !== asked && text !== '' && set('words of the pause', worded(step, text))}
             sx={{ my: 0.8 }}
           />
           <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 36 }}>
@@ -44,12 +50,18 @@ export function PauseDetails({ id, operation }: { readonly id: string; readonly 
             <Switch
               size="small"
               id="new-set-up"
-              checked={pause.newSetUp}
-              onChange={(_, newSetUp) => set(newSetUp ? 'another set-up' : 'same set-up', { ...pause, newSetUp })}
+              checked={newSetUp}
+              onChange={(_, on) => set(on ? 'another set-up' : 'same set-up', saying(asked, on))}
             />
           </Box>
         </>
       )}
     </>
   )
+}
+
+/** A step that asks for something else. */
+function worded(step: Step, text: string): Step {
+  if (step.kind === 'burn') return step
+  return step.kind === 'set-up' ? { ...step, name: text } : { ...step, text }
 }

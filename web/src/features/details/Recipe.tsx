@@ -1,5 +1,12 @@
 import { Box, Link } from '@mui/material'
-import { type JobDocument, type Operation, type Recipe as RecipeType, withOperation } from '@neotaxis/core'
+import {
+  type JobDocument,
+  type Operation,
+  operationMaterial,
+  processOf,
+  type Recipe as RecipeType,
+  withOperation,
+} from '@neotaxis/core'
 import { useEdit } from '../use-edit.ts'
 
 const proofOf = ({ proof }: RecipeType): string =>
@@ -9,19 +16,16 @@ const proofOf = ({ proof }: RecipeType): string =>
       ? `borrowed from ${proof.from}, not proven here`
       : 'guessed, try it on scrap first'
 
-const departs = (operation: Operation, recipe: RecipeType): boolean =>
-  operation.power !== recipe.power ||
-  operation.speedMmS !== recipe.speedMmS ||
-  operation.passes !== recipe.passes ||
-  (operation.kind === 'picture' && recipe.intervalMm !== undefined && operation.intervalMm !== recipe.intervalMm) ||
-  (operation.kind === 'cut' && recipe.kerfMm !== undefined && operation.kerfMm !== recipe.kerfMm)
+/** What a recipe says for some settings. */
+const settingsOf = (names: readonly string[], recipe: RecipeType): Partial<Operation> =>
+  Object.fromEntries(names.map((name) => [name, recipe[name as keyof RecipeType]]))
 
 /** Which recipe the settings come from, how well it is known, and whether they left it. */
 export function Recipe({ job, id }: { readonly job: JobDocument; readonly id: string }) {
   const edit = useEdit()
   const operation = job.operations[id]
-  const recipe = job.material.recipes.find((r) => r.id === operation.recipe)
-  const away = recipe && departs(operation, recipe)
+  const recipe = operationMaterial(job, operation).recipes.find((r) => r.id === operation.recipe)
+  const away = recipe && processOf(operation).departs(operation, recipe).length > 0
   const look =
     recipe?.proof.kind === 'proven'
       ? { bgcolor: 'shop.selected', border: '1px solid transparent' }
@@ -38,17 +42,7 @@ export function Recipe({ job, id }: { readonly job: JobDocument; readonly id: st
               sx={{ fontWeight: 700, fontSize: 'inherit' }}
               onClick={() =>
                 edit('back to the recipe', (base) =>
-                  withOperation(base, id, {
-                    power: recipe.power,
-                    speedMmS: recipe.speedMmS,
-                    passes: recipe.passes,
-                    air: recipe.air,
-                    ...(operation.kind === 'picture'
-                      ? { intervalMm: recipe.intervalMm ?? operation.intervalMm }
-                      : operation.kind === 'cut'
-                        ? { kerfMm: recipe.kerfMm ?? operation.kerfMm }
-                        : {}),
-                  }),
+                  withOperation(base, id, settingsOf(processOf(operation).departs(operation, recipe), recipe)),
                 )
               }
             >
@@ -58,7 +52,7 @@ export function Recipe({ job, id }: { readonly job: JobDocument; readonly id: st
         </>
       ) : (
         <>
-          <b>No recipe</b> for this process on {job.material.name} with {job.machine.name}.{' '}
+          <b>No recipe</b> for this process on {operationMaterial(job, operation).name} with {job.machine.name}.{' '}
           <Box sx={{ color: 'text.secondary' }}>Try it on scrap first.</Box>
         </>
       )}

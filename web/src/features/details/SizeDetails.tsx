@@ -1,8 +1,8 @@
 import { Box, Switch, Typography } from '@mui/material'
-import { type Bounds, effectiveDpi, type JobDocument, RANGES, resized, sourceOf } from '@neotaxis/core'
+import { type Bounds, effectiveDpi, type JobDocument, placeOf, RANGES, resized, sourceOf, turnedTo } from '@neotaxis/core'
 import { useState } from 'react'
 import { useSelector } from '../../store/hooks.ts'
-import { LengthField } from '../field/quantities.tsx'
+import { DegreesField, LengthField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
 
 /** Width and height of what is selected; the family scales as one. */
@@ -12,7 +12,7 @@ export function SizeDetails({ job, node, box }: { readonly job: JobDocument; rea
   const [keepRatio, setKeepRatio] = useState(true)
   const sourceId = sourceOf(job, node)
   const source = job.nodes[sourceId]
-  const place = job.placements[sourceId]
+  const place = placeOf(job, sourceId)
   const options = { anchorX: (anchor.h + 1) / 2, anchorY: (anchor.v + 1) / 2, keepRatio }
   const where =
     anchor.h === 0 && anchor.v === 0
@@ -41,6 +41,13 @@ export function SizeDetails({ job, node, box }: { readonly job: JobDocument; rea
         </Box>
         <Switch size="small" id="keep-ratio" checked={keepRatio} onChange={(_, on) => setKeepRatio(on)} />
       </Box>
+      <DegreesField
+        label="Turned"
+        value={place.deg ?? 0}
+        range={RANGES.degrees}
+        hint="Clockwise about its middle; what is grouped with it turns along."
+        onCommit={(v) => edit(`turn to ${Number(v.toFixed(2))}°`, (base) => turnedTo(base, node, v))}
+      />
       {source.kind === 'source' && (
         <Box sx={{ color: 'text.secondary', fontSize: 12.5 }}>
           {Math.round(effectiveDpi(source.widthPx, place.widthMm))} dpi there at this size

@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 // Details as results arrive: what is computed comes later than the job, and shows when it is there.
-import { type Drawn, type JobDocument, withNode, withOperation } from '@neotaxis/core'
+import { type Drawn, type JobDocument, stepsBefore, withNode, withOperation } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { act, cleanup, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
@@ -83,19 +83,23 @@ describe('the whole job', () => {
 })
 
 describe('a pause before an operation', () => {
+  const asked = () => stepsBefore(now(), 'cut').map((id) => now().steps[id])
+
   it('has words, which are taken when they are left, and goes away again', async () => {
     store.dispatch(selected({ kind: 'operation', id: 'cut' }))
     shown(<WithJob>{(job) => <Details job={job} />}</WithJob>)
     const user = userEvent.setup()
     await user.click(screen.getByLabelText('Pause before it'))
-    expect(now().operations.cut.pauseBefore).toEqual({ text: 'Wipe the piece clean', newSetUp: false })
+    expect(asked()).toEqual([{ kind: 'pause', text: 'Wipe the piece clean' }])
     const words = screen.getByDisplayValue('Wipe the piece clean')
     await user.clear(words)
     await user.type(words, 'Peel the mask off')
     await user.tab()
-    expect(now().operations.cut.pauseBefore?.text).toBe('Peel the mask off')
+    expect(asked()).toEqual([{ kind: 'pause', text: 'Peel the mask off' }])
+    await user.click(screen.getByLabelText(/Another set-up/))
+    expect(asked()).toEqual([{ kind: 'set-up', name: 'Peel the mask off' }])
     await user.click(screen.getByLabelText('Pause before it'))
-    expect(now().operations.cut.pauseBefore).toBeUndefined()
+    expect(asked()).toEqual([])
   })
 })
 
@@ -135,7 +139,7 @@ describe('a shape that is drawn by numbers', () => {
     const withPlate = {
       ...withNode(document, 'edge', {}),
       nodes: { ...document.nodes, plate: node },
-      placements: { ...document.placements, plate: { xMm: 0, yMm: 0, widthMm: 30, heightMm: 20 } },
+      placements: { ...document.placements, plate: { of: 'plate', on: 'piece', xMm: 0, yMm: 0, widthMm: 30, heightMm: 20 } },
     } as JobDocument
     store.dispatch(opened({ id: `p${Math.random()}`, revision: 0, document: withPlate, edits: [], unsent: [] }))
   })

@@ -1,5 +1,5 @@
 import { Box, Button, Dialog, DialogActions, DialogTitle, LinearProgress } from '@mui/material'
-import { type Drawn, drawnName, formatLength, type JobDocument } from '@neotaxis/core'
+import { type Drawn, drawnName, faceSize, formatLength, type JobDocument, mainPiece } from '@neotaxis/core'
 import { useState } from 'react'
 import { type AssetFacts, api } from '../../api/api.ts'
 import { useSelector } from '../../store/hooks.ts'
@@ -66,7 +66,10 @@ export default function DrawSheet({ job, text, onClose, onDrawn }: Props) {
         </Box>
         <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column', gap: 1 }}>
           {drawn.kind === 'path' ? (
-            <HandDrawing workpiece={job?.workpiece ?? FIRST_WORKPIECE} onDrawn={(data) => setDrawn({ ...drawn, data })} />
+            <HandDrawing
+              workpiece={job ? faceSize(mainPiece(job)) : FIRST_WORKPIECE}
+              onDrawn={(data) => setDrawn({ ...drawn, data })}
+            />
           ) : (
             <DrawnPicture file={file} />
           )}

@@ -1,12 +1,12 @@
 import { Box, Button, Tooltip, useTheme } from '@mui/material'
-import { formatLength, type Workpiece } from '@neotaxis/core'
+import { formatLength, type Size } from '@neotaxis/core'
 import { type PointerEvent, useRef, useState } from 'react'
 import { useSelector } from '../../store/hooks.ts'
 import { LengthField } from '../field/quantities.tsx'
 import { type HandPoint, handData } from './hand-line.ts'
 
 interface Props {
-  readonly workpiece: Workpiece
+  readonly workpiece: Size
   /** SVG path data in mm of the workpiece; empty while there is no line yet. */
   readonly onDrawn: (data: string) => void
 }

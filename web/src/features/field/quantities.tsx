@@ -87,3 +87,18 @@ export function CountField({
     />
   )
 }
+
+/** An angle in degrees, clockwise. */
+export function DegreesField({ range, ...rest }: Props) {
+  return (
+    <QuantityField
+      {...rest}
+      unit="°"
+      show={(value) => String(Number(value.toFixed(3)))}
+      read={(text) => readNumber(text.replace(/°\s*$/, ''))}
+      min={range.min}
+      max={range.max}
+      step={1}
+    />
+  )
+}

@@ -71,7 +71,7 @@ describe('a file that is brought in', () => {
     await dialog('gull.png')
     await press('take it')
     expect(Object.keys(now().nodes)).toHaveLength(2 * Object.keys(document.nodes).length)
-    expect(now().runOrder).toHaveLength(4)
+    expect(now().order).toHaveLength(4)
     for (const [id, node] of Object.entries(document.nodes)) expect(now().nodes[id]).toEqual(node)
     act(() => void store.dispatch(undone()))
     expect(now()).toEqual(document)

@@ -1,15 +1,15 @@
 import CircleIcon from '@mui/icons-material/Circle'
 import CircleOutlinedIcon from '@mui/icons-material/CircleOutlined'
 import { Box, Button, Rating, TextField, Typography } from '@mui/material'
-import { formatDuration, formatSpeed } from '@neotaxis/core'
+import { burnOrder, formatDuration, formatSpeed } from '@neotaxis/core'
 import { useCallback, useEffect, useState } from 'react'
 import { Link as RouterLink } from 'react-router'
 import { api } from '../../api/api.ts'
 import { type Look, type RunFull, runApi } from '../../api/runs.ts'
+import { pageOf } from '../../processes/table.ts'
 import { useSelector } from '../../store/hooks.ts'
 import { BurnCard } from '../run/BurnCard.tsx'
 import { useDoing } from '../run/use-doing.ts'
-import { processName } from '../run-line/process.ts'
 import { PHASE_NAMES } from './phases.ts'
 
 const ANSWERS: Record<Look['answer'], string> = {
@@ -59,7 +59,7 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
       onChanged()
     })
   }
-  const ids = run.document.runOrder.filter((op) => run.scope.only?.includes(op) ?? true)
+  const ids = burnOrder(run.document).filter((op) => run.scope.only?.includes(op) ?? true)
   return (
     <Box
       component="section"
@@ -89,15 +89,15 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
         return (
           <Box key={op} sx={{ borderTop: 1, borderColor: 'divider', pt: 0.8, fontSize: 13.5 }}>
             <b>
-              {processName(run.document, operation)} of “{run.document.nodes[operation.node].name}”
+              {pageOf(operation).name} of “{run.document.nodes[operation.of[0]].name}”
             </b>{' '}
             {Number((operation.power * 100).toFixed(1))} % · {formatSpeed(operation.speedMmS, speedUnit)} · {operation.passes}{' '}
             pass{operation.passes > 1 ? 'es' : ''}
             {run.scope.changes?.[op] ? ' (for this run only)' : ''}
-            {seen ? ` · ${operation.kind === 'cut' && seen.answer === 'yes' ? 'through' : ANSWERS[seen.answer]}` : ''}
+            {seen ? ` · ${seen.answer === 'yes' ? pageOf(operation).wellDone : ANSWERS[seen.answer]}` : ''}
             <Box sx={{ display: 'flex', gap: 1, mt: 0.8 }}>
               <Measured label="depth (mm)" value={seen?.depthMm ?? null} onValue={(depthMm) => look(op, { depthMm })} />
-              {operation.kind === 'picture' && (
+              {pageOf(operation).hasTone && (
                 <Measured label="tone (0–1)" value={seen?.tone ?? null} onValue={(tone) => look(op, { tone })} />
               )}
               <Measured label="warp (mm)" value={seen?.warpMm ?? null} onValue={(warpMm) => look(op, { warpMm })} />

@@ -1,5 +1,5 @@
 import { Box, ButtonBase, Typography, useTheme } from '@mui/material'
-import { formatLength, isRoot, type JobDocument, type LineageNode } from '@neotaxis/core'
+import { burnOrder, formatLength, isRoot, type JobDocument, type LineageNode } from '@neotaxis/core'
 import { memo } from 'react'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { selected } from '../../store/view-slice.ts'
@@ -92,7 +92,7 @@ export const LineageShelf = memo(function LineageShelf({ job }: { readonly job: 
       </Typography>
       <Box role="tree" aria-label="Artwork">
         {rows.map(({ id, node, depth }, i) => {
-          const operations = job.runOrder.flatMap((op, at) => (job.operations[op].node === id ? [at] : []))
+          const operations = burnOrder(job).flatMap((op, at) => (job.operations[op].of[0] === id ? [at] : []))
           const chosen = id === current
           const indent = Math.min(depth, 4) * 15
           return (
@@ -158,7 +158,7 @@ export const LineageShelf = memo(function LineageShelf({ job }: { readonly job: 
                 </Box>
                 <Box sx={{ position: 'absolute', right: 6, top: 6, display: 'flex', gap: 0.4 }}>
                   {operations.map((at) => {
-                    const { fill, ink } = runColour(at, job.runOrder.length)
+                    const { fill, ink } = runColour(at, burnOrder(job).length)
                     return (
                       <Box
                         key={at}

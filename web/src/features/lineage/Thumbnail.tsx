@@ -5,6 +5,7 @@ import {
   type JobDocument,
   type LineageNode,
   type MeshNode,
+  materialOf,
   type PictureNode,
   type Ring,
 } from '@neotaxis/core'
@@ -49,7 +50,7 @@ export function Thumbnail({ job, id, node, rings, box }: Props) {
     height: SIDE,
     flex: 'none',
     borderRadius: 1,
-    bgcolor: `rgb(${job.material.look.surface.join(' ')})`,
+    bgcolor: `rgb(${materialOf(job).look.surface.join(' ')})`,
     overflow: 'hidden',
     border: `1px solid ${palette.shop.line}`,
   } as const

@@ -5,9 +5,9 @@ import {
   nearestOn,
   pathFromRing,
   piecesOf,
+  placeOf,
   placeOn,
   type Ring,
-  sourceOf,
   withNode,
 } from '@neotaxis/core'
 import { type KeyboardEvent, type PointerEvent, useMemo, useRef } from 'react'
@@ -28,7 +28,7 @@ export function BridgeHandles({ job, id, node, rings, view }: Props) {
   const { palette } = useTheme()
   const { show, finish } = useChange()
   const edit = useEdit()
-  const place = job.placements[sourceOf(job, id)]
+  const place = placeOf(job, id)
   const paths = useMemo(() => rings.map(pathFromRing), [rings])
   const held = useRef<string>(undefined)
   const moved = (bridge: string, xMm: number, yMm: number) => (base: JobDocument) => {

@@ -1,13 +1,17 @@
 import { Box, useTheme } from '@mui/material'
 import {
   type Bounds,
+  faceSize,
   flattenPath,
   isOutline,
   type JobDocument,
+  mainPiece,
+  materialOf,
   nearestOn,
   type OutlineStep,
   type Path,
   piecesOf,
+  placeOf,
   placeOn,
   ringBounds,
   sourceOf,
@@ -59,10 +63,15 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
   const frame = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
   const source = sourceOf(job, node)
-  const place = job.placements[source]
+  const place = placeOf(job, source)
   const drawing = useEvaluation((state) => state.drawing)
   const settled = useEvaluation(() => isWorkedOut(job))
-  const { size, view, setView, whole, at } = useStageView(frame, job.workpiece.widthMm, job.workpiece.heightMm, ROOM)
+  const { size, view, setView, whole, at } = useStageView(
+    frame,
+    faceSize(mainPiece(job)).widthMm,
+    faceSize(mainPiece(job)).heightMm,
+    ROOM,
+  )
   const held = useRef<Held>(undefined)
   const [box, setBox] = useState<{ x0: number; y0: number; x1: number; y1: number }>()
   /** Where a node is dragged to by now, CSS px. */
@@ -127,8 +136,8 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
     context.clearRect(0, 0, size.width, size.height)
     const px = (x: number): number => (x - view.x) * view.scale
     const py = (y: number): number => (y - view.y) * view.scale
-    const { workpiece } = job
-    context.fillStyle = `rgb(${job.material.look.surface.join(' ')})`
+    const workpiece = faceSize(mainPiece(job))
+    context.fillStyle = `rgb(${materialOf(job).look.surface.join(' ')})`
     context.fillRect(px(0), py(0), workpiece.widthMm * view.scale, workpiece.heightMm * view.scale)
     // As it came it has its colours; in its frame it is grey.
     const plain = root.kind === 'source' && !root.framing.some(({ on }) => on)
@@ -138,7 +147,13 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
       context.drawImage(under, px(place.xMm), py(place.yMm), place.widthMm * view.scale, place.heightMm * view.scale)
       context.globalAlpha = 1
     }
-    const before = parent && { node: parent, colour: inkOn(job.material.look.surface), widthPx: 1.4, alpha: 0.75, broken: true }
+    const before = parent && {
+      node: parent,
+      colour: inkOn(materialOf(job).look.surface),
+      widthPx: 1.4,
+      alpha: 0.75,
+      broken: true,
+    }
     layer.current.draw(context, view, size, ratio, drawing, [
       ...(before ? [before] : []),
       { node, colour: palette.shop.halo, widthPx: 3.6, alpha: 0.7 },

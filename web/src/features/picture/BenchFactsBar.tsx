@@ -3,8 +3,9 @@ import {
   areaDose,
   formatDuration,
   type JobDocument,
+  materialOf,
   NETWORK_BYTES_S,
-  type PictureOperation,
+  type RowSettings,
   secondsToSend,
   wattsAt,
 } from '@neotaxis/core'
@@ -15,7 +16,7 @@ import { useEvaluation } from '../../workers/use-evaluation.ts'
 interface Props {
   readonly job: JobDocument
   readonly operationId: string
-  readonly operation: PictureOperation
+  readonly operation: RowSettings
   readonly facts: BenchFacts | undefined
 }
 
@@ -25,8 +26,8 @@ const size = (bytes: number): string => (bytes > 1e6 ? `${(bytes / 1e6).toFixed(
 export const BenchFactsBar = memo(function BenchFactsBar({ job, operationId, operation, facts }: Props) {
   const seconds = useEvaluation(({ measure }) => measure?.report.operations.find(({ id }) => id === operationId)?.seconds)
   const dose = areaDose(wattsAt(job.machine, operation.power), operation.speedMmS, operation.intervalMm) * operation.passes
-  const { from, to } = job.material.markDose
-  const node = job.nodes[operation.node]
+  const { from, to } = materialOf(job).markDose
+  const node = job.nodes[operation.of[0]]
   const grey = node.kind === 'picture' && node.dots.kernel === 'none'
   const area = facts ? facts.columns * facts.rows * operation.intervalMm ** 2 : 0
   const secondBytes = job.machine.lineBytesS ?? NETWORK_BYTES_S

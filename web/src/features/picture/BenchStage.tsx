@@ -1,5 +1,5 @@
 import { Box, Button, useTheme } from '@mui/material'
-import { type JobDocument, type Placement, picturedRoot } from '@neotaxis/core'
+import { burnsRows, type JobDocument, type Placement, picturedRoot, placeOf } from '@neotaxis/core'
 import {
   type ReactNode,
   type PointerEvent as ReactPointerEvent,
@@ -56,12 +56,12 @@ export function BenchStage({ job, node, operation, beside, upTo, flipped, loupe,
   const otherId = beside?.operation
 
   const framing = upTo === undefined ? root.framing : root.framing.slice(0, upTo)
-  const own = job.placements[root.id]
+  const own = placeOf(job, root.id)
   const place = useMemo((): Placement => {
     if (upTo === undefined) return own
     // While it is framed the picture lies for itself, a pixel a tenth.
     const { frame: whole } = benchMap(root, framing, own, { x: 0, y: 0, scale: 1 }, 0, false)
-    return { xMm: 0, yMm: 0, widthMm: whole.widthPx / 10, heightMm: whole.heightPx / 10 }
+    return { ...own, xMm: 0, yMm: 0, widthMm: whole.widthPx / 10, heightMm: whole.heightPx / 10 }
   }, [upTo, own, root, framing])
 
   const [repaint, paintWith] = useRepaint()
@@ -173,7 +173,7 @@ export function BenchStage({ job, node, operation, beside, upTo, flipped, loupe,
   const drawLoupe = (context: CanvasRenderingContext2D, ratio: number): void => {
     if (!spy) return
     const op = operation ? job.operations[operation] : undefined
-    const pitch = op?.kind === 'picture' ? op.intervalMm : 0.1
+    const pitch = burnsRows(op) ? op.intervalMm : 0.1
     const close = Math.max(scale * 3, 7 / pitch)
     const at = flipped ? size.width - spy.x : spy.x
     const mmX = seen.x + at / scale

@@ -1,29 +1,32 @@
 import { Box, MenuItem, Switch, TextField } from '@mui/material'
 import {
   type Dots,
-  dotsSize,
   type JobDocument,
   KERNELS,
-  type PictureOperation,
+  materialOf,
   picturedRoot,
   pictureNode,
+  placeOf,
+  preparedSize,
+  type RowSettings,
   withDots,
+  withPlace,
 } from '@neotaxis/core'
 import { ValueSlider } from '../details/ValueSlider.tsx'
 import { useEdit } from '../use-edit.ts'
 import { KERNEL_NAMES } from './step-words.ts'
 
 /** The job with a picture burned as its dots are: at the size at which one pixel is one dot. */
-function asPrepared(job: JobDocument, node: string, operation: PictureOperation, on: boolean): JobDocument {
+function asPrepared(job: JobDocument, node: string, operation: RowSettings, on: boolean): JobDocument {
   const changed = withDots(job, node, { asPrepared: on })
   if (!on) return changed
   const { id } = picturedRoot(job, node)
-  const place = job.placements[id]
-  const size = dotsSize(job, operation)
+  const place = placeOf(job, id)
+  const size = preparedSize(job, node, operation.intervalMm)
   const micro = (v: number): number => Math.round(v * 1000) / 1000
   const xMm = micro(place.xMm + (place.widthMm - size.widthMm) / 2)
   const yMm = micro(place.yMm + (place.heightMm - size.heightMm) / 2)
-  return { ...changed, placements: { ...job.placements, [id]: { ...size, xMm, yMm } } }
+  return withPlace(changed, id, { ...size, xMm, yMm })
 }
 
 /** How tones become dots. */
@@ -34,11 +37,11 @@ export function DotsControls({
 }: {
   readonly job: JobDocument
   readonly node: string
-  readonly operation: PictureOperation | undefined
+  readonly operation: RowSettings | undefined
 }) {
   const edit = useEdit()
   const { dots } = pictureNode(job, node)
-  const gainMeasured = job.material.curves?.some(({ quantity }) => quantity === 'gain') ?? false
+  const gainMeasured = materialOf(job).curves?.some(({ quantity }) => quantity === 'gain') ?? false
   const set = (name: string, change: Partial<Dots>): void => edit(name, (base) => withDots(base, node, change))
   const toggle = (id: string, label: string, checked: boolean, onChange: (on: boolean) => void, disabled = false) => (
     <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 34 }}>

@@ -1,5 +1,5 @@
 import { Box, Button, MenuItem, Switch, TextField } from '@mui/material'
-import { croppedTo, type FramingStep, type JobDocument, picturedRoot, RANGES, withFraming } from '@neotaxis/core'
+import { croppedTo, type FramingStep, type JobDocument, picturedRoot, placeOf, RANGES, withFraming } from '@neotaxis/core'
 import { ValueSlider } from '../details/ValueSlider.tsx'
 import { QuantityField } from '../field/QuantityField.tsx'
 import { LengthField, readNumber } from '../field/quantities.tsx'
@@ -29,7 +29,7 @@ const RATIOS = [
 export function FramingControls({ job, node, index, step, keepRatio, onKeepRatio }: Props) {
   const edit = useEdit()
   const root = picturedRoot(job, node)
-  const place = job.placements[root.id]
+  const place = placeOf(job, root.id)
   const set =
     (change: object): Change =>
     (base) =>

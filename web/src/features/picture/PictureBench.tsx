@@ -1,7 +1,8 @@
 import { Box, Button, ToggleButton, Tooltip } from '@mui/material'
-import { FINISH_STARTS, type JobDocument, picturedRoot, pictureNode } from '@neotaxis/core'
+import { burnOrder, burnsRows, FINISH_STARTS, type JobDocument, materialOf, picturedRoot, pictureNode } from '@neotaxis/core'
 import { useCallback, useDeferredValue, useEffect, useState } from 'react'
 import { useLocation, useNavigate, useParams } from 'react-router'
+import { uprightJob } from '../../workers/upright-job.ts'
 import { showBeside, workOut } from '../../workers/use-evaluation.ts'
 import { onCommand } from '../bar/commands.ts'
 import { useEdit, useRested } from '../use-edit.ts'
@@ -43,11 +44,12 @@ export function PictureBench({ job, node, name }: { readonly job: JobDocument; r
   const edit = useEdit()
   const navigate = useNavigate()
   const { id = '' } = useParams()
-  const behind = job.material.finish ? FINISH_STARTS[job.material.finish].seenFromBehind : false
+  const { finish } = materialOf(job)
+  const behind = finish ? FINISH_STARTS[finish].seenFromBehind : false
   const [flipped, setFlipped] = useState(behind)
   // Cards need not follow a drag at once: their sliders do by themselves.
   const calm = useDeferredValue(job)
-  const rested = useDeferredValue(useRested(job))
+  const rested = useDeferredValue(uprightJob(useRested(job)))
   const changeHands = useCallback((change: Partial<Hands>) => setHands((now) => ({ ...now, ...change })), [])
   const picture = pictureNode(job, node)
   const root = picturedRoot(job, node)
@@ -62,11 +64,11 @@ export function PictureBench({ job, node, name }: { readonly job: JobDocument; r
           ? chosen
           : null
         : chosen
-  const operationId = job.runOrder.find((id) => job.operations[id].node === node)
+  const operationId = burnOrder(job).find((id) => job.operations[id].of[0] === node)
   const operation = operationId ? job.operations[operationId] : undefined
-  const burn = operation?.kind === 'picture' ? operation : undefined
+  const burn = burnsRows(operation) ? operation : undefined
   const before = operationId ? rested.operations[operationId] : undefined
-  const restedBurn = before?.kind === 'picture' ? before : undefined
+  const restedBurn = burnsRows(before) ? before : undefined
   const step = card?.kind === 'step' ? picture.steps[card.id] : undefined
   const facts = useBenchFacts(job, operationId, card?.kind === 'step' ? card.id : undefined)
   const framing = card?.kind === 'framing' ? root.framing[card.index] : undefined

@@ -1,11 +1,13 @@
 import { Box, Button, MenuItem, TextField } from '@mui/material'
 import {
+  burnsRows,
   type JobDocument,
   levelDepths,
+  materialOf,
   measuredCurve,
-  type PictureOperation,
   picturedRoot,
   RANGES,
+  type RowSettings,
   turnOnPower,
   withOperation,
 } from '@neotaxis/core'
@@ -14,7 +16,7 @@ import { heightCues } from '../../workers/engine.ts'
 import { CountField, PercentField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
 
-export const reliefWords = ({ minPower, power, passes, evenIn }: PictureOperation): string =>
+export const reliefWords = ({ minPower, power, passes, evenIn }: RowSettings): string =>
   `${Math.round(minPower * 100)} to ${Math.round(power * 100)} % · ${passes} ${passes === 1 ? 'pass' : 'passes'}${evenIn === 'power' ? '' : ` · even in ${evenIn}`}`
 
 /** Grey as power: from where the material starts to answer to the strongest, even in depth where depth was measured. */
@@ -25,27 +27,28 @@ export function ReliefControls({
 }: {
   readonly job: JobDocument
   readonly id: string
-  readonly operation: PictureOperation
+  readonly operation: RowSettings
 }) {
   const edit = useEdit()
   // What is there decides, not what was drawn a moment ago.
-  const set = (name: string, change: (now: PictureOperation) => Partial<PictureOperation>): void =>
+  const set = (name: string, change: (now: RowSettings) => Partial<RowSettings>): void =>
     edit(name, (base) => {
       const now = base.operations[id]
-      return now?.kind === 'picture' ? withOperation(base, id, change(now)) : base
+      return burnsRows(now) ? withOperation(base, id, change(now)) : base
     })
-  const { machine, material } = job
+  const { machine } = job
+  const material = materialOf(job)
   const depths = levelDepths(material, machine, operation)
   const depthMeasured = measuredCurve(material, 'depth', machine.id) !== undefined
   const onset = turnOnPower(material, machine, operation)
   const [cues, setCues] = useState<Awaited<ReturnType<typeof heightCues>>>()
-  const asset = picturedRoot(job, operation.node)
+  const asset = picturedRoot(job, operation.of[0])
   // biome-ignore lint/correctness/useExhaustiveDependencies: the picture decides, not its settings
   useEffect(() => {
     let gone = false
     setCues(undefined)
     if (asset.kind === 'source')
-      heightCues(job, operation.node).then(
+      heightCues(job, operation.of[0]).then(
         (found) => gone || setCues(found),
         () => {},
       )
@@ -84,7 +87,7 @@ export function ReliefControls({
         fullWidth
         label="Even from grey to grey is"
         value={operation.evenIn}
-        onChange={(event) => set('what is even', () => ({ evenIn: event.target.value as PictureOperation['evenIn'] }))}
+        onChange={(event) => set('what is even', () => ({ evenIn: event.target.value as RowSettings['evenIn'] }))}
         sx={{ my: 1 }}
       >
         <MenuItem value="power">the power</MenuItem>

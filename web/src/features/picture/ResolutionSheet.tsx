@@ -4,8 +4,8 @@ import {
   fittedLens,
   intervalFromDpi,
   type JobDocument,
-  type PictureOperation,
   RANGES,
+  type RowSettings,
   resolutionAdvice,
   withInterval,
   withLens,
@@ -17,7 +17,7 @@ import { useEdit } from '../use-edit.ts'
 interface Props {
   readonly job: JobDocument
   readonly operationId: string
-  readonly operation: PictureOperation
+  readonly operation: RowSettings
 }
 
 /** Pixels, dots and spot in one line; DPI, interval and lens move together. */

@@ -1,5 +1,5 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Link } from '@mui/material'
-import { FINISH_STARTS, type JobDocument, picturedRoot, pictureNode, withFraming, withNode } from '@neotaxis/core'
+import { FINISH_STARTS, type JobDocument, materialOf, picturedRoot, pictureNode, withFraming, withNode } from '@neotaxis/core'
 import { memo, useState } from 'react'
 import { startValues } from '../../workers/engine.ts'
 import { useEdit } from '../use-edit.ts'
@@ -9,8 +9,8 @@ import { STEP_NAMES } from './step-words.ts'
 export const StartValues = memo(function StartValues({ job, node }: { readonly job: JobDocument; readonly node: string }) {
   const edit = useEdit()
   const [start, setStart] = useState<Awaited<ReturnType<typeof startValues>>>()
-  const finish = job.material.finish
-  const name = finish ? FINISH_STARTS[finish].name : job.material.name
+  const finish = materialOf(job).finish
+  const name = finish ? FINISH_STARTS[finish].name : materialOf(job).name
   const begin = (): void => {
     if (!start) return
     edit(`begin again for ${name}`, (base) => {

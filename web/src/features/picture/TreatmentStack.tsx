@@ -3,13 +3,14 @@ import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { Box, Button, ListSubheader, Menu, MenuItem, Typography } from '@mui/material'
 import {
   addedStep,
+  burnsRows,
   type FramingStep,
   framedSize,
   type JobDocument,
   movedStep,
-  type PictureOperation,
   picturedRoot,
   pictureNode,
+  type RowSettings,
   type TreatmentStep,
   withFraming,
   withMask,
@@ -77,7 +78,7 @@ export const TreatmentStack = memo(function TreatmentStack({
   const picture = pictureNode(job, node)
   const root = picturedRoot(job, node)
   const operation = operationId ? job.operations[operationId] : undefined
-  const burn = operation?.kind === 'picture' ? operation : undefined
+  const burn = burnsRows(operation) ? operation : undefined
   const sensors = useStepSensors()
   const open = (next: Card): void => {
     onHands({ sampling: null, mask: null })
@@ -247,7 +248,7 @@ export const TreatmentStack = memo(function TreatmentStack({
           'Power and depth',
           reliefWords(burn),
           dotsAt + 1,
-          <ReliefControls job={job} id={operationId} operation={burn as PictureOperation} />,
+          <ReliefControls job={job} id={operationId} operation={burn as RowSettings} />,
         )}
       <StartValues job={rested} node={node} />
       <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)}>

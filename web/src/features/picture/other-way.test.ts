@@ -1,4 +1,4 @@
-import { checkJob, type JobDocument, MACHINES, MATERIALS, propose, ResultCache, secondsToSend } from '@neotaxis/core'
+import { burnOrder, checkJob, type JobDocument, MACHINES, MATERIALS, propose, ResultCache, secondsToSend } from '@neotaxis/core'
 import { describe, expect, it } from 'vitest'
 import { inPlaceOf, otherName, otherWay, withOtherWay } from './other-way.ts'
 
@@ -29,18 +29,18 @@ describe('the other way of a picture', () => {
     const both = checkJob(withOtherWay(job, dots, made))
     expect(otherWay(both, dots)).toEqual(made)
     expect(otherWay(both, 'relief')?.node).toBe(dots)
-    expect(both.runOrder).toEqual(job.runOrder)
+    expect(burnOrder(both)).toEqual(burnOrder(job))
     expect(both.nodes.relief).toMatchObject({ kind: 'picture', dots: { kernel: 'none' } })
-    expect(both.operations.carve).toMatchObject({ kind: 'picture', evenIn: 'depth' })
+    expect(both.operations.carve).toMatchObject({ process: 'relief', evenIn: 'depth' })
   })
 
   it('takes the place of the first in the run, which keeps its settings', () => {
     const both = withOtherWay(job, dots, made)
-    const [first] = both.runOrder
+    const [first] = burnOrder(both)
     const swapped: JobDocument = inPlaceOf(both, 'carve', first)
-    expect(swapped.runOrder[0]).toBe('carve')
+    expect(burnOrder(swapped)[0]).toBe('carve')
     expect(swapped.operations[first]).toEqual(job.operations[first])
-    expect(inPlaceOf(swapped, first, 'carve').runOrder).toEqual(job.runOrder)
+    expect(burnOrder(inPlaceOf(swapped, first, 'carve'))).toEqual(burnOrder(job))
   })
 })
 

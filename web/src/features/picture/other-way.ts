@@ -1,4 +1,4 @@
-import { type JobDocument, pictureNode, pictureOperation, reliefOperation } from '@neotaxis/core'
+import { type JobDocument, materialOf, picture, pictureNode, relief } from '@neotaxis/core'
 
 /** The same source prepared the other way: as dots where this is a relief, as a relief where it is dots. */
 export interface OtherWay {
@@ -15,7 +15,7 @@ export function otherWay(job: JobDocument, node: string): OtherWay | undefined {
   const { from } = pictureNode(job, node)
   for (const [key, each] of Object.entries(job.nodes)) {
     if (key === node || each.kind !== 'picture' || each.from !== from || isRelief(job, key) === isRelief(job, node)) continue
-    const operation = Object.keys(job.operations).find((id) => job.operations[id].node === key)
+    const operation = Object.keys(job.operations).find((id) => job.operations[id].of.includes(key))
     if (operation) return { node: key, operation }
   }
   return undefined
@@ -26,7 +26,7 @@ export function withOtherWay(job: JobDocument, node: string, { node: made, opera
   const from = pictureNode(job, node)
   const name = otherName(job, node)
   const kernel = name === 'dots' ? 'floyd-steinberg' : 'none'
-  const burn = (name === 'dots' ? pictureOperation : reliefOperation)(made, job.material, job.machine)
+  const burn = (name === 'dots' ? picture : relief).fromRecipe([made], materialOf(job), job.machine)
   return {
     ...job,
     nodes: { ...job.nodes, [made]: { ...from, name, dots: { ...from.dots, asPrepared: false, kernel } } },
@@ -37,5 +37,10 @@ export function withOtherWay(job: JobDocument, node: string, { node: made, opera
 /** One operation runs in the place of another, which is put aside with its settings. */
 export const inPlaceOf = (job: JobDocument, id: string, old: string): JobDocument => ({
   ...job,
-  runOrder: job.runOrder.filter((each) => each !== id).map((each) => (each === old ? id : each)),
+  steps: Object.fromEntries(
+    Object.entries(job.steps).map(([key, step]) => [
+      key,
+      step.kind === 'burn' && step.operation === old ? { ...step, operation: id } : step,
+    ]),
+  ),
 })

@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 // Dots, resolution and power of a picture: what belongs together is changed together, and comes later where it is worked out.
-import { dotsSize, type JobDocument, type PictureOperation, pictureNode } from '@neotaxis/core'
+import { type JobDocument, type PictureOperation, pictureNode, preparedSize } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { act, cleanup, screen } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
@@ -68,7 +68,7 @@ describe('dots', () => {
     shown(<Shown part="dots" />)
     await userEvent.click(screen.getByLabelText('As prepared: one pixel, one dot'))
     const place = now().placements.source
-    expect(place).toMatchObject(dotsSize(now(), burn()))
+    expect(place).toMatchObject(preparedSize(now(), 'dots', burn().intervalMm))
     expect(place.widthMm).toBeCloseTo(30, 6)
     const before = document.placements.source
     expect(place.xMm + place.widthMm / 2).toBeCloseTo(before.xMm + before.widthMm / 2, 3)

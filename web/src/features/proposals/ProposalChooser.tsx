@@ -1,22 +1,33 @@
 import { Box, Button, ButtonBase, Dialog, LinearProgress, Link, MenuItem, TextField, Typography } from '@mui/material'
 import {
+  type Blank,
+  burnOrder,
   type Caught,
   type Drawn,
   FIRST_RULES,
+  faceSize,
   formatDuration,
   type ImportRule,
   type JobDocument,
+  mainPiece,
+  materialOf,
   type Provenance,
   RANGES,
 } from '@neotaxis/core'
-import { useEffect, useLayoutEffect, useRef, useState } from 'react'
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import { type AssetFacts, api } from '../../api/api.ts'
+import { pageOf } from '../../processes/table.ts'
 import { cancelWork, caughtByRules, progressNow, proposals } from '../../workers/engine.ts'
 import type { ProposalCard } from '../../workers/shared.ts'
 import { useCatalogue } from '../bar/use-catalogue.ts'
 import { LengthField } from '../field/quantities.tsx'
-import { processName } from '../run-line/process.ts'
 import { ImportRulesSheet } from './ImportRulesSheet.tsx'
+
+/** The workpiece of a job, as proposals are told of it. */
+function blankOf(job: JobDocument): Blank {
+  const piece = mainPiece(job)
+  return { ...faceSize(piece), thicknessMm: piece.thicknessMm, outline: piece.outline, pose: piece.pose }
+}
 
 interface Props {
   readonly name: string
@@ -78,9 +89,9 @@ export default function ProposalChooser({
   useEffect(() => {
     if (rules) void caughtByRules(facts.asset, rules).then(setCaught, () => {})
   }, [rules, facts.asset])
-  const material = into?.material ?? catalogue?.materials.find(({ id }) => id === materialId)
+  const material = (into && materialOf(into)) ?? catalogue?.materials.find(({ id }) => id === materialId)
   const machine = into?.machine ?? catalogue?.machines.find(({ id }) => id === machineId)
-  const workpiece = into?.workpiece
+  const workpiece = useMemo(() => (into ? blankOf(into) : undefined), [into])
 
   useEffect(() => {
     if (!material || !machine || (drawn && !rules)) return
@@ -278,8 +289,8 @@ export default function ProposalChooser({
               </Box>
               <Box sx={{ color: 'text.secondary', mt: 0.4 }}>{card.detail}</Box>
               <Box sx={{ color: 'text.secondary', mt: 0.4, fontSize: 13 }}>
-                {card.job.runOrder
-                  .map((id, i) => `${i + 1} ${processName(card.job, card.job.operations[id]).toLowerCase()}`)
+                {burnOrder(card.job)
+                  .map((id, i) => `${i + 1} ${pageOf(card.job.operations[id]).name.toLowerCase()}`)
                   .join(' → ')}
               </Box>
               {card.findings

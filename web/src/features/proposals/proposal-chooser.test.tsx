@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 // What a picture could become, while it is worked out: later wishes count, trouble is told, one press makes one job.
-import { FIRST_RULES, type JobDocument, MACHINES, MATERIALS } from '@neotaxis/core'
+import { FIRST_RULES, type JobDocument, MACHINES, MATERIALS, materialOf } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { act, cleanup, screen, waitFor } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
@@ -160,7 +160,11 @@ describe('one of them', () => {
   it('goes into the job that it is brought into, whose material and workpiece hold', async () => {
     const onChosen = vi.fn()
     shown(<ProposalChooser name="gull.png" facts={facts} into={job} onClose={told.onClose} onChosen={onChosen} />)
-    expect((await newest(1)).wish).toMatchObject({ material: job.material, machine: job.machine, workpiece: job.workpiece })
+    expect((await newest(1)).wish).toMatchObject({
+      material: materialOf(job),
+      machine: job.machine,
+      workpiece: { widthMm: 300, heightMm: 200, thicknessMm: 3, outline: { kind: 'rect' } },
+    })
     expect(screen.queryByLabelText('Material')).toBeNull()
     await answer(0, card('engraved'))
     await userEvent.click(screen.getByTestId('proposal-engraved'))

@@ -1,4 +1,4 @@
-import { type JobDocument, machineFrame, momentsAt, trackSeconds } from '@neotaxis/core'
+import { chartOf, type JobDocument, mapped, momentsAt, trackSeconds } from '@neotaxis/core'
 import { trackOf } from '../../workers/tracks.ts'
 import { momentNow, setMoment } from './moment.ts'
 
@@ -13,8 +13,7 @@ export function goToMoment(job: JobDocument, x: number, y: number): void {
     setMoment({ seconds: 0, playing: false })
     return
   }
-  const frame = machineFrame(job)
-  const moments = momentsAt(track, frame.x(x) / 1000, frame.y(y) / 1000, NEAR_MM)
+  const moments = momentsAt(track, ...mapped(chartOf(job).toAxes, x, y), NEAR_MM)
   if (moments.length === 0) return
   const now = momentNow().seconds ?? trackSeconds(track)
   const next = moments.find(({ to }) => to > now + 0.01) ?? moments[0]

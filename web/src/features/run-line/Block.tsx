@@ -1,11 +1,11 @@
 import { useSortable } from '@dnd-kit/sortable'
 import { CSS } from '@dnd-kit/utilities'
 import { Box, Tooltip, useTheme } from '@mui/material'
-import { type Finding, formatDuration, formatSpeed, type JobDocument } from '@neotaxis/core'
+import { burnOrder, type Finding, formatDuration, formatSpeed, type JobDocument } from '@neotaxis/core'
+import { pageOf } from '../../processes/table.ts'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { selected as select } from '../../store/view-slice.ts'
 import { runColour } from '../../theme/run-ramp.ts'
-import { PROCESS_TEXTURES, processName } from './process.ts'
 
 interface Props {
   readonly id: string
@@ -27,19 +27,19 @@ export function Block({ id, job, index, width, seconds, stale, selected, finding
   const speedUnit = useSelector((state) => state.view.speedUnit)
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id })
   const operation = job.operations[id]
-  const { fill, ink } = runColour(index, job.runOrder.length)
+  const { fill, ink } = runColour(index, burnOrder(job).length)
   const time = seconds === undefined ? '…' : formatDuration(seconds)
   const settings = `${formatSpeed(operation.speedMmS, speedUnit)} · ${Number((operation.power * 100).toFixed(1))} %${operation.passes > 1 ? ` · ${operation.passes} passes` : ''}`
   return (
     <Tooltip
-      title={`${processName(job, operation)} of “${job.nodes[operation.node].name}”: ${settings}, ${time}. Drag, or Alt ← →, to run it at another time.`}
+      title={`${pageOf(operation).name} of “${job.nodes[operation.of[0]].name}”: ${settings}, ${time}. Drag, or Alt ← →, to run it at another time.`}
     >
       <Box
         ref={setNodeRef}
         {...attributes}
         {...listeners}
         role="listitem"
-        aria-label={`${index + 1}, ${processName(job, operation)} of ${job.nodes[operation.node].name}, ${settings}, ${time}`}
+        aria-label={`${index + 1}, ${pageOf(operation).name} of ${job.nodes[operation.of[0]].name}, ${settings}, ${time}`}
         aria-current={selected}
         data-testid={`block-${id}`}
         data-seconds={seconds}
@@ -61,8 +61,8 @@ export function Block({ id, job, index, width, seconds, stale, selected, finding
           boxShadow: isDragging ? 6 : 0,
           bgcolor: fill,
           color: ink,
-          backgroundImage: PROCESS_TEXTURES[operation.kind],
-          backgroundSize: operation.kind === 'picture' ? '7px 7px' : '100% 100%',
+          backgroundImage: pageOf(operation).texture,
+          backgroundSize: pageOf(operation).textureSize,
           outline: selected ? `3px solid ${palette.primary.main}` : 'none',
           outlineOffset: 1,
           overflow: 'hidden',
@@ -73,7 +73,7 @@ export function Block({ id, job, index, width, seconds, stale, selected, finding
       >
         <Box sx={{ display: 'flex', gap: 1, fontWeight: 700, fontSize: 14.5 }}>
           <span>
-            {index + 1} {processName(job, operation)}
+            {index + 1} {pageOf(operation).name}
           </span>
           <Box component="span" sx={{ ml: 'auto' }}>
             {time}

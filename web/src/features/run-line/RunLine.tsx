@@ -10,7 +10,7 @@ import {
 } from '@dnd-kit/core'
 import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates } from '@dnd-kit/sortable'
 import { Box, Typography } from '@mui/material'
-import { formatDuration, type JobDocument, reordered } from '@neotaxis/core'
+import { burnOrder, formatDuration, type JobDocument, reordered } from '@neotaxis/core'
 import { memo, useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { useSelector } from '../../store/hooks.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
@@ -59,20 +59,20 @@ export const RunLine = memo(function RunLine({ job }: { readonly job: JobDocumen
     useSensor(TouchSensor, { activationConstraint: { delay: 150, tolerance: 8 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   )
-  const seconds = job.runOrder.map((id) => measure?.report.operations.find((op) => op.id === id)?.seconds ?? 0)
+  const seconds = burnOrder(job).map((id) => measure?.report.operations.find((op) => op.id === id)?.seconds ?? 0)
   const widths = blockWidths(seconds, room)
   const total = measure?.report.seconds
   const current = selectedOperation(job, selection)
   const shift = (by: number): void => {
     if (!current) return
-    const to = job.runOrder.indexOf(current) + by
-    if (to < 0 || to >= job.runOrder.length) return
+    const to = burnOrder(job).indexOf(current) + by
+    if (to < 0 || to >= burnOrder(job).length) return
     edit(by < 0 ? 'run earlier' : 'run later', (base) => reordered(base, current, to))
   }
   useEffect(() => onCommand({ earlier: () => shift(-1), later: () => shift(1) }))
   const dropped = ({ active, over }: DragEndEvent): void => {
     if (!over || active.id === over.id) return
-    const to = job.runOrder.indexOf(String(over.id))
+    const to = burnOrder(job).indexOf(String(over.id))
     edit('change the run order', (base) => reordered(base, String(active.id), to))
   }
   const starts = widths.map((_, i) => widths.slice(0, i).reduce((sum, w) => sum + w + GAP, 0))
@@ -101,9 +101,9 @@ export const RunLine = memo(function RunLine({ job }: { readonly job: JobDocumen
         <Ticks scale={scale} />
         {measure && <Playhead scale={scale} />}
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
-          <SortableContext items={[...job.runOrder]} strategy={horizontalListSortingStrategy}>
+          <SortableContext items={[...burnOrder(job)]} strategy={horizontalListSortingStrategy}>
             <Box role="list" sx={{ display: 'flex', gap: `${GAP}px`, height: 62, mt: '26px' }}>
-              {job.runOrder.map((id, index) => (
+              {burnOrder(job).map((id, index) => (
                 <Block
                   key={id}
                   id={id}
@@ -126,7 +126,7 @@ export const RunLine = memo(function RunLine({ job }: { readonly job: JobDocumen
               ? `burning ${(burning / 1000).toFixed(1)} m · moving dark ${(travelling / 1000).toFixed(1)} m · back to zero ${measure.report.returnSeconds.toFixed(1)} s`
               : ''}
           </span>
-          <span>{job.runOrder.length > 1 ? 'drag a block to change the order · Alt ← →' : ''}</span>
+          <span>{burnOrder(job).length > 1 ? 'drag a block to change the order · Alt ← →' : ''}</span>
         </Box>
       </Box>
       <Box sx={{ minWidth: 92, textAlign: 'right', alignSelf: 'center' }}>

@@ -1,6 +1,7 @@
 import { Box } from '@mui/material'
 import { formatDuration, formatLengthNumber, formatSpeed, type JobDocument } from '@neotaxis/core'
 import type { DeskLive, RunLive } from '../../api/runs.ts'
+import { pageOf } from '../../processes/table.ts'
 import { useSelector } from '../../store/hooks.ts'
 import { isLinked } from '../live/use-desk.ts'
 
@@ -54,7 +55,7 @@ export function Countdown({ job, desk, run }: { readonly job: JobDocument; reado
       <Box sx={{ color: 'text.secondary', fontSize: 12.5 }}>
         line {line.toLocaleString('en')} of {run.lines.toLocaleString('en')}
         {run.operation && job.operations[run.operation]
-          ? ` · ${job.operations[run.operation].kind} of “${job.nodes[job.operations[run.operation].node].name}”`
+          ? ` · ${pageOf(job.operations[run.operation]).name.toLowerCase()} of “${job.nodes[job.operations[run.operation].of[0]].name}”`
           : ''}
       </Box>
     </Box>

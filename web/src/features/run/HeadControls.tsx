@@ -4,7 +4,17 @@ import NorthIcon from '@mui/icons-material/North'
 import SouthIcon from '@mui/icons-material/South'
 import WestIcon from '@mui/icons-material/West'
 import { Box, Button, IconButton, ToggleButton, ToggleButtonGroup, Tooltip, Typography } from '@mui/material'
-import { formatLengthNumber, type JobDocument } from '@neotaxis/core'
+import {
+  bedToAxes,
+  faceSize,
+  formatLengthNumber,
+  inverseOf,
+  type JobDocument,
+  mainPiece,
+  mapped,
+  poseMap,
+  withPiece,
+} from '@neotaxis/core'
 import { useState } from 'react'
 import { type DeskLive, machineApi } from '../../api/runs.ts'
 import { useSelector } from '../../store/hooks.ts'
@@ -53,12 +63,17 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
   const mm = (value: number): string => formatLengthNumber(value, unit)
   const here = (atX: number, atY: number, name: string): void => {
     if (!report) return
-    const x = report.x - atX * job.workpiece.widthMm
-    const top = machine.zero === 'front-left' ? machine.bed.heightMm - report.y : report.y
-    edit(name, (base) => ({
-      ...base,
-      onBed: { xMm: Math.round(x * 1000) / 1000, yMm: Math.round((top - atY * base.workpiece.heightMm) * 1000) / 1000 },
-    }))
+    // Where the head stands on the bed becomes a place of the workpiece as it lies, turned or not.
+    const [bx, by] = mapped(inverseOf(bedToAxes(machine)), report.x, report.y)
+    edit(name, (base) => {
+      const piece = mainPiece(base)
+      const size = faceSize(piece)
+      const [px, py] = mapped(poseMap(piece.pose, size), atX * size.widthMm, atY * size.heightMm)
+      const micro = (mm: number): number => Math.round(mm * 1000) / 1000
+      return withPiece(base, {
+        pose: { ...piece.pose, xMm: micro(piece.pose.xMm + bx - px), yMm: micro(piece.pose.yMm + by - py) },
+      })
+    })
   }
   return (
     <Box component="section" aria-label="The head" sx={{ display: 'grid', gap: 1 }}>

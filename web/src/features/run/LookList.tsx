@@ -1,10 +1,10 @@
 import AddIcon from '@mui/icons-material/Add'
 import RemoveIcon from '@mui/icons-material/Remove'
 import { Box, Button, IconButton, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import { type JobDocument, type RunChange, withOperation } from '@neotaxis/core'
+import { burnOrder, type JobDocument, operationMaterial, type RunChange, withOperation } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { type Look, type RunFull, runApi } from '../../api/runs.ts'
-import { processName } from '../run-line/process.ts'
+import { pageOf } from '../../processes/table.ts'
 import { useEdit } from '../use-edit.ts'
 import { useDoing } from './use-doing.ts'
 
@@ -17,35 +17,15 @@ interface Props {
   readonly onAgain: (again: Readonly<Record<string, RunChange>>) => void
 }
 
-const ANSWERS = {
-  cut: [
-    ['yes', 'through'],
-    ['partly', 'in places'],
-    ['no', 'not'],
-  ],
-  picture: [
-    ['yes', 'as expected'],
-    ['light', 'too light'],
-    ['dark', 'too dark'],
-  ],
-  program: [
-    ['yes', 'as expected'],
-    ['light', 'too little'],
-    ['dark', 'too much'],
-  ],
-} as const
-
-/** What to try first when something is missing: a cut once more as it is, a picture with a little more. */
+/** What to try first when something is missing. */
 const suggestion = (job: JobDocument, id: string, answer: Look['answer']): RunChange | undefined => {
   const op = job.operations[id]
-  if (answer === 'yes' || answer === 'dark') return undefined
-  if (op.kind === 'cut') return { passes: 1, power: op.power, speedMmS: op.speedMmS }
-  return { power: Math.max(0.01, Number((op.power * 0.3).toFixed(2))), speedMmS: op.speedMmS, passes: 1 }
+  return answer === 'yes' || answer === 'dark' ? undefined : pageOf(op).again(op)
 }
 
 /** Before the piece is lifted: each cut asks whether it is through, each picture whether it is as expected. */
 export function LookList({ job, run, again, onLook, onAgain }: Props) {
-  const ids = job.runOrder.filter((id) => run.scope.only?.includes(id) ?? true)
+  const ids = burnOrder(job).filter((id) => run.scope.only?.includes(id) ?? true)
   return (
     <Box component="section" aria-label="Look before lifting">
       <Typography variant="h2">Look, do not lift yet</Typography>
@@ -59,8 +39,7 @@ export function LookList({ job, run, again, onLook, onAgain }: Props) {
         return (
           <Box key={id} sx={{ borderTop: 1, borderColor: 'divider', py: 1 }} data-testid={`look-${id}`}>
             <Box sx={{ fontWeight: 700 }}>
-              {job.runOrder.indexOf(id) + 1} {processName(job, op)} of “{job.nodes[op.node].name}”:{' '}
-              {op.kind === 'cut' ? 'through?' : 'as expected?'}
+              {burnOrder(job).indexOf(id) + 1} {pageOf(op).name} of “{job.nodes[op.of[0]].name}”: {pageOf(op).question}
             </Box>
             <ToggleButtonGroup
               exclusive
@@ -73,14 +52,14 @@ export function LookList({ job, run, again, onLook, onAgain }: Props) {
                 const { [id]: _old, ...rest } = again
                 onAgain(next ? { ...rest, [id]: next } : rest)
               }}
-              aria-label={op.kind === 'cut' ? 'Is it through?' : 'Is it as expected?'}
+              aria-label={`Is it ${pageOf(op).question}`}
               sx={{
                 mt: 0.6,
                 width: '100%',
                 '& button': { flex: 1, textTransform: 'none', minHeight: 44, color: 'text.primary', px: 0.5 },
               }}
             >
-              {ANSWERS[op.kind].map(([value, text]) => (
+              {pageOf(op).answers.map(([value, text]) => (
                 <ToggleButton key={value} value={value} data-testid={`look-${id}-${value}`}>
                   {text}
                 </ToggleButton>
@@ -155,7 +134,7 @@ function TakeOver({ job, id, change }: { readonly job: JobDocument; readonly id:
   const doing = useDoing()
   const { enqueueSnackbar } = useSnackbar()
   const op = job.operations[id]
-  const recipe = job.material.recipes.find((one) => one.id === op.recipe)
+  const recipe = operationMaterial(job, op).recipes.find((one) => one.id === op.recipe)
   // What it took in all: the first run and what was added.
   const passes = op.passes + (change.passes ?? 1)
   const take = (alsoRecipe: boolean): void => {

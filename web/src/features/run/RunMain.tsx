@@ -1,5 +1,15 @@
 import { Box, Button } from '@mui/material'
-import { formatDuration, type JobDocument, jobForRun, preflight, type RunChange } from '@neotaxis/core'
+import {
+  burnOrder,
+  chartOf,
+  formatDuration,
+  type JobDocument,
+  jobForRun,
+  mainPiece,
+  mapped,
+  preflight,
+  type RunChange,
+} from '@neotaxis/core'
 import { useEffect, useMemo, useState } from 'react'
 import { Link as RouterLink } from 'react-router'
 import { type DeskLive, type Look, machineApi, type RunFull, type RunLive, runApi } from '../../api/runs.ts'
@@ -46,7 +56,7 @@ export function RunMain({ id, job, desk }: Props) {
   const measure = useEvaluation((state) => state.measure)
   const measured = useEvaluation((state) => state.measured === job)
   const operator = useSelector((state) => state.view.operator)
-  const [chosen, setChosen] = useState<readonly string[]>(job.runOrder)
+  const [chosen, setChosen] = useState<readonly string[]>(burnOrder(job))
   const [answers, setAnswers] = useState<ReadonlySet<string>>(new Set())
   const [how, setHow] = useState(FRAME_START)
   const [checking, setChecking] = useState(false)
@@ -86,18 +96,25 @@ export function RunMain({ id, job, desk }: Props) {
   }, [endedId])
 
   // Operations come and go while the job is edited.
-  const order = job.runOrder.join(' ')
+  const order = burnOrder(job).join(' ')
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when the operations change
-  useEffect(() => setChosen(job.runOrder), [order])
+  useEffect(() => setChosen(burnOrder(job)), [order])
 
   const scope =
-    ended && over ? ended.scope : mine?.only ? { only: mine.only } : chosen.length === job.runOrder.length ? {} : { only: chosen }
+    ended && over
+      ? ended.scope
+      : mine?.only
+        ? { only: mine.only }
+        : chosen.length === burnOrder(job).length
+          ? {}
+          : { only: chosen }
   const scopeKey = JSON.stringify(scope)
   // biome-ignore lint/correctness/useExhaustiveDependencies: the scope by its content
   const running = useMemo(() => jobForRun(job, scope), [job, scopeKey])
+  const burns = burnOrder(job)
   const burnedBefore = useMemo(
-    () => (mine?.only && active ? job.runOrder.filter((op) => !mine.only?.includes(op)) : []),
-    [mine?.only, active, job.runOrder],
+    () => (mine?.only && active ? burns.filter((op) => !mine.only?.includes(op)) : []),
+    [mine?.only, active, burns],
   )
 
   useEffect(() => {
@@ -122,7 +139,7 @@ export function RunMain({ id, job, desk }: Props) {
       await machineApi.start(job.machine.id, {
         jobId: id,
         revision,
-        ...(chosen.length < job.runOrder.length && { only: chosen }),
+        ...(chosen.length < burnOrder(job).length && { only: chosen }),
         armed,
         answers: [...answers],
         parentId: null,
@@ -152,7 +169,7 @@ export function RunMain({ id, job, desk }: Props) {
     })
   const frame = (): void =>
     void doing(() =>
-      machineApi.frame(job.machine.id, { ...how, jobId: id, ...(chosen.length < job.runOrder.length && { only: chosen }) }),
+      machineApi.frame(job.machine.id, { ...how, jobId: id, ...(chosen.length < burnOrder(job).length && { only: chosen }) }),
     )
   const stop = (): void => void doing(() => machineApi.stop(job.machine.id))
 
@@ -182,7 +199,7 @@ export function RunMain({ id, job, desk }: Props) {
     void doing(() => runApi.change(ended.id, { closing: { [item]: seen } }))
   }
   const toFocus = (): void =>
-    void doing(() => machineApi.go(job.machine.id, { z: job.workpiece.thicknessMm, speedMmS: 8 })).then((done) => {
+    void doing(() => machineApi.go(job.machine.id, { z: mainPiece(job).thicknessMm, speedMmS: 8 })).then((done) => {
       if (done) setAnswers((before) => new Set([...before, 'focus']))
     })
 
@@ -249,9 +266,8 @@ export function RunMain({ id, job, desk }: Props) {
           burnedBefore={burnedBefore}
           onPlace={(x, y) => {
             if (!idle) return
-            const { machine, onBed } = job
-            const my = machine.zero === 'front-left' ? machine.bed.heightMm - onBed.yMm - y : onBed.yMm + y
-            void doing(() => machineApi.go(machine.id, { x: onBed.xMm + x, y: my, speedMmS: 120 }))
+            const [mx, my] = mapped(chartOf(job).toAxes, x, y)
+            void doing(() => machineApi.go(job.machine.id, { x: mx, y: my, speedMmS: 120 }))
           }}
         />
         <RunButtons
@@ -261,7 +277,7 @@ export function RunMain({ id, job, desk }: Props) {
           missing={missing}
           how={how}
           canFrame={idle && chosen.length > 0}
-          again={[ended ? Object.keys(again).length : 0, job.runOrder.length]}
+          again={[ended ? Object.keys(again).length : 0, burnOrder(job).length]}
           open={openClosing(ended?.closing ?? [])}
           onStart={start}
           onFrame={frame}
@@ -310,7 +326,7 @@ export function RunMain({ id, job, desk }: Props) {
         <RunStrip
           job={running}
           seconds={mine && ended ? Object.fromEntries(ended.operations.map((op) => [op.id, op.seconds])) : seconds}
-          chosen={mine ? (mine.only ?? job.runOrder) : chosen}
+          chosen={mine ? (mine.only ?? burnOrder(job)) : chosen}
           live={mine !== null}
           {...(!mine && { onChosen: setChosen })}
           right={{

@@ -1,10 +1,10 @@
 import { Box, ButtonBase, Tooltip, useTheme } from '@mui/material'
-import { formatDuration, formatSpeed, type JobDocument } from '@neotaxis/core'
+import { burnOrder, formatDuration, formatSpeed, type JobDocument } from '@neotaxis/core'
 import { useLayoutEffect, useRef, useState } from 'react'
+import { pageOf } from '../../processes/table.ts'
 import { useSelector } from '../../store/hooks.ts'
 import { runColour } from '../../theme/run-ramp.ts'
 import { Playhead } from '../run-line/Playhead.tsx'
-import { PROCESS_TEXTURES, processName } from '../run-line/process.ts'
 import { blockWidths, Ticks } from '../run-line/RunLine.tsx'
 import { timeScale } from '../run-line/time-scale.ts'
 
@@ -32,13 +32,13 @@ export function RunStrip({ job, seconds, chosen, live, onChosen, right, foot }: 
     observer.observe(track.current!)
     return () => observer.disconnect()
   }, [])
-  const shown = live ? chosen : job.runOrder
+  const shown = live ? chosen : burnOrder(job)
   const times = shown.map((id) => seconds[id] ?? 0)
   const widths = blockWidths(times, room)
   const starts = widths.map((_, i) => widths.slice(0, i).reduce((sum, w) => sum + w + GAP, 0))
   const scale = timeScale(times, starts, widths)
   const toggle = (id: string): void =>
-    onChosen?.(job.runOrder.filter((other) => (other === id ? !chosen.includes(id) : chosen.includes(other))))
+    onChosen?.(burnOrder(job).filter((other) => (other === id ? !chosen.includes(id) : chosen.includes(other))))
   return (
     <Box
       component="section"
@@ -60,8 +60,8 @@ export function RunStrip({ job, seconds, chosen, live, onChosen, right, foot }: 
         <Box sx={{ display: 'flex', gap: `${GAP}px`, height: 62, mt: '26px' }}>
           {shown.map((id, i) => {
             const op = job.operations[id]
-            const index = job.runOrder.indexOf(id)
-            const { fill, ink } = runColour(index, job.runOrder.length)
+            const index = burnOrder(job).indexOf(id)
+            const { fill, ink } = runColour(index, burnOrder(job).length)
             const runs = chosen.includes(id)
             const settings = `${formatSpeed(op.speedMmS, speedUnit)} · ${Number((op.power * 100).toFixed(1))} %${op.passes > 1 ? ` · ${op.passes} passes` : ''}`
             return (
@@ -75,9 +75,9 @@ export function RunStrip({ job, seconds, chosen, live, onChosen, right, foot }: 
                   disabled={!onChosen}
                   role={onChosen ? 'checkbox' : undefined}
                   aria-checked={onChosen ? runs : undefined}
-                  aria-label={`${index + 1}, ${processName(job, op)} of ${job.nodes[op.node].name}, ${settings}, ${formatDuration(times[i])}`}
+                  aria-label={`${index + 1}, ${pageOf(op).name} of ${job.nodes[op.of[0]].name}, ${settings}, ${formatDuration(times[i])}`}
                   data-testid={`strip-${id}`}
-                  onClick={(event) => (event.shiftKey ? onChosen?.(job.runOrder.slice(index)) : toggle(id))}
+                  onClick={(event) => (event.shiftKey ? onChosen?.(burnOrder(job).slice(index)) : toggle(id))}
                   style={{ width: widths[i] }}
                   sx={{
                     flex: 'none',
@@ -89,8 +89,8 @@ export function RunStrip({ job, seconds, chosen, live, onChosen, right, foot }: 
                     bgcolor: runs ? fill : 'transparent',
                     color: runs ? ink : 'text.secondary',
                     border: runs ? 'none' : `2px dashed ${palette.divider}`,
-                    backgroundImage: runs ? PROCESS_TEXTURES[op.kind] : 'none',
-                    backgroundSize: op.kind === 'picture' ? '7px 7px' : '100% 100%',
+                    backgroundImage: runs ? pageOf(op).texture : 'none',
+                    backgroundSize: pageOf(op).textureSize,
                     overflow: 'hidden',
                     whiteSpace: 'nowrap',
                     fontSize: 12.5,
@@ -98,7 +98,7 @@ export function RunStrip({ job, seconds, chosen, live, onChosen, right, foot }: 
                 >
                   <Box component="span" sx={{ display: 'flex', gap: 1, fontWeight: 700, fontSize: 14.5 }}>
                     <span>
-                      {index + 1} {processName(job, op)}
+                      {index + 1} {pageOf(op).name}
                     </span>
                     <Box component="span" sx={{ ml: 'auto' }}>
                       {runs ? formatDuration(times[i]) : 'left out'}

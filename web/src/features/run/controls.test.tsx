@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 // What is done at a machine by hand: each press is one order, and what goes wrong is said.
-import { MACHINES } from '@neotaxis/core'
+import { MACHINES, mainPiece } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { act, cleanup, fireEvent, screen, waitFor } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
@@ -75,7 +75,7 @@ describe('the head', () => {
     shown(<HeadControls job={job} desk={desk()} />)
     expect(screen.getByTestId('head-place').textContent).toBe('X 12.0 · Y 30.0 · Z 3.0 mm')
     await press('origin-corner')
-    expect(store.getState().job.document!.onBed).toEqual({ xMm: 12, yMm: job.machine.bed.heightMm - 30 })
+    expect(mainPiece(store.getState().job.document!).pose).toEqual({ xMm: 12, yMm: job.machine.bed.heightMm - 30 })
   })
 })
 

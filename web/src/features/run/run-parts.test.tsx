@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { ThemeProvider } from '@mui/material'
-import { preflight, withOperation } from '@neotaxis/core'
+import { materialOf, preflight, withOperation } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { SnackbarProvider } from 'notistack'
@@ -202,7 +202,7 @@ describe('looking before lifting', () => {
   })
 
   describe('settings that counted for one run only', () => {
-    const recipe = job.material.recipes.find(({ id }) => id === 'birch-ply-3-cut')
+    const recipe = materialOf(job).recipes.find(({ id }) => id === 'birch-ply-3-cut')
     const byRecipe = withOperation(job, 'cut', { recipe: recipe?.id })
     const changes = { cut: { passes: 1, power: 0.8, speedMmS: 9 } }
     const again = { ...full, scope: { only: ['cut'], changes }, looks: { cut: { answer: 'yes' } } } as unknown as RunFull

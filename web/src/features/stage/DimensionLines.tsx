@@ -1,5 +1,15 @@
 import { Box, ButtonBase, InputBase, useTheme } from '@mui/material'
-import { type Bounds, formatLengthNumber, type JobDocument, moved, parseLength, RANGES, resized } from '@neotaxis/core'
+import {
+  type Bounds,
+  faceSize,
+  formatLengthNumber,
+  type JobDocument,
+  mainPiece,
+  moved,
+  parseLength,
+  RANGES,
+  resized,
+} from '@neotaxis/core'
 import { useState } from 'react'
 import { useSelector } from '../../store/hooks.ts'
 import { understood } from '../field/understood.ts'
@@ -24,7 +34,7 @@ export function DimensionLines({ job, node, box, view, width, height }: Props) {
   const py = (y: number): number => (y - view.y) * view.scale
   const clampX = (x: number): number => Math.min(width - 54, Math.max(54, x))
   const clampY = (y: number): number => Math.min(height - 24, Math.max(22, y))
-  const { widthMm, heightMm } = job.workpiece
+  const { widthMm, heightMm } = faceSize(mainPiece(job))
   const cx = px((box.x0 + box.x1) / 2)
   const cy = py((box.y0 + box.y1) / 2)
   const anchorAt = { anchorX: (anchor.h + 1) / 2, anchorY: (anchor.v + 1) / 2, keepRatio: true }

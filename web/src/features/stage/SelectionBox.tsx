@@ -30,10 +30,24 @@ interface Props {
   readonly box: Bounds
   readonly view: StageView
   readonly onHandle: (h: number, v: number) => (event: PointerEvent) => void
+  readonly onTurn: (event: PointerEvent) => void
+}
+
+/** How far outside the corner the arc runs, and half its length, px. */
+const BESIDE = 22
+const HALF_ARC = 20
+
+/** An arc around a middle, beside a corner. */
+function arcBeside(cx: number, cy: number, x: number, y: number): string {
+  const radius = Math.hypot(x - cx, y - cy) + BESIDE
+  const middle = Math.atan2(y - cy, x - cx)
+  const half = Math.min(0.6, HALF_ARC / radius)
+  const at = (a: number): string => `${cx + radius * Math.cos(a)} ${cy + radius * Math.sin(a)}`
+  return `M${at(middle - half)}A${radius} ${radius} 0 0 1 ${at(middle + half)}`
 }
 
 /** The box of the selection and its handles. A handle that is clicked becomes the point that stays; the box is sized by dragging them. */
-export function SelectionBox({ box, view, onHandle }: Props) {
+export function SelectionBox({ box, view, onHandle, onTurn }: Props) {
   const { palette } = useTheme()
   const anchor = useSelector((state) => state.view.anchor)
   const x = (box.x0 - view.x) * view.scale
@@ -61,6 +75,24 @@ export function SelectionBox({ box, view, onHandle }: Props) {
         fill={anchor.h === 0 && anchor.v === 0 ? palette.primary.main : palette.shop.halo}
         stroke={palette.primary.main}
       />
+      {/* Outside a corner an arc around the middle: it turns what is selected. */}
+      <g style={{ pointerEvents: 'auto', cursor: 'grab' }} onPointerDown={onTurn} data-handle="turn">
+        <path d={arcBeside(x + w / 2, y + h / 2, x + w, y)} fill="none" stroke="transparent" strokeWidth={22} />
+        <path
+          d={arcBeside(x + w / 2, y + h / 2, x + w, y)}
+          fill="none"
+          stroke={palette.shop.halo}
+          strokeWidth={6.5}
+          strokeLinecap="round"
+        />
+        <path
+          d={arcBeside(x + w / 2, y + h / 2, x + w, y)}
+          fill="none"
+          stroke={palette.primary.main}
+          strokeWidth={3}
+          strokeLinecap="round"
+        />
+      </g>
       {SPOTS.map(([i, j]) => {
         const held = anchor.h === i && anchor.v === j
         return (

@@ -1,5 +1,20 @@
 import { Box, useTheme } from '@mui/material'
-import { type Bounds, type JobDocument, moved, resized, sourceOf } from '@neotaxis/core'
+import {
+  type Bounds,
+  burnOrder,
+  faceSize,
+  type JobDocument,
+  mainPiece,
+  materialOf,
+  moved,
+  outlineOfFace,
+  placeOf,
+  resized,
+  sourceOf,
+  turnedTo,
+  turnOfPlace,
+  type Workpiece,
+} from '@neotaxis/core'
 import { type PointerEvent as ReactPointerEvent, useEffect, useLayoutEffect, useMemo, useRef } from 'react'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { abandoned } from '../../store/job-slice.ts'
@@ -8,6 +23,7 @@ import { anchored, selected } from '../../store/view-slice.ts'
 import { runColour } from '../../theme/run-ramp.ts'
 import { onTrack, trackOf } from '../../workers/tracks.ts'
 import { evaluatedNow, isWorkedOut, lookAt, onEvaluated, painted, useEvaluation } from '../../workers/use-evaluation.ts'
+import { onCommand } from '../bar/commands.ts'
 import { momentNow, onMoment } from '../rehearsal/moment.ts'
 import { selectedNode } from '../selection.ts'
 import { useChange, useEdit } from '../use-edit.ts'
@@ -39,6 +55,18 @@ type Drag =
       readonly y: number
       moving: boolean
     }
+  | {
+      readonly kind: 'turn'
+      readonly node: string
+      /** Around which place of the screen, and how it lay and where the pointer was then, degrees. */
+      readonly cx: number
+      readonly cy: number
+      readonly deg: number
+      readonly from: number
+      readonly x: number
+      readonly y: number
+      moving: boolean
+    }
 
 interface Props {
   readonly job: JobDocument
@@ -57,6 +85,23 @@ const NONE: readonly string[] = []
 /** Room around the workpiece for what stands over it, CSS px. */
 const ROOMY = { x: 70, top: 44, bottom: 118 }
 const QUIET = { x: 24, top: 52, bottom: 24 }
+
+/** The angle of a way on the screen, degrees clockwise. */
+const degOf = (dx: number, dy: number): number => (Math.atan2(dy, dx) * 180) / Math.PI
+
+/** The edge of the workpiece as the view shows it, CSS px. */
+function facePath({ outline }: Workpiece, view: StageView): Path2D {
+  const path = new Path2D()
+  for (const ring of outlineOfFace(outline)) {
+    for (let i = 0; i < ring.length; i += 2) {
+      const [x, y] = [(ring[i] - view.x) * view.scale, (ring[i + 1] - view.y) * view.scale]
+      if (i === 0) path.moveTo(x, y)
+      else path.lineTo(x, y)
+    }
+    path.closePath()
+  }
+  return path
+}
 
 /** Pointer movement in CSS pixels before a press counts as a drag. */
 const SLACK = 4
@@ -105,7 +150,8 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
     }
   }, [repaint])
 
-  const { widthMm, heightMm } = job.workpiece
+  const piece = mainPiece(job)
+  const { widthMm, heightMm } = faceSize(piece)
   const { size, view, setView, whole, at } = useStageView(frame, widthMm, heightMm, passive ? QUIET : ROOMY)
 
   const node = passive ? undefined : selectedNode(job, selection)
@@ -114,9 +160,9 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
   const shift = useMemo(() => {
     if (!node || !drawn?.nodes[node]) return { x: 0, y: 0 }
     const source = sourceOf(job, node)
-    const now = job.placements[source]
+    const now = placeOf(job, source)
     const then = drawn.placements[source]
-    if (!then || now.widthMm !== then.widthMm) return { x: 0, y: 0 }
+    if (!then || now.widthMm !== then.widthMm || now.deg !== then.deg) return { x: 0, y: 0 }
     return { x: now.xMm - then.xMm, y: now.yMm - then.yMm }
   }, [node, job, drawn])
   const shownBox = box && { x0: box.x0 + shift.x, x1: box.x1 + shift.x, y0: box.y0 + shift.y, y1: box.y1 + shift.y }
@@ -142,24 +188,27 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
     const context = element.getContext('2d')!
     context.setTransform(ratio, 0, 0, ratio, 0, 0)
     context.clearRect(0, 0, size.width, size.height)
-    const left = -view.x * view.scale
-    const top = -view.y * view.scale
-    const w = widthMm * view.scale
-    const h = heightMm * view.scale
+    const face = facePath(piece, view)
     context.save()
     // A soft shadow in a few steps: a real blur costs more than all the rest.
+    context.strokeStyle = 'rgb(0 0 0 / 2.5%)'
     context.fillStyle = 'rgb(0 0 0 / 2.5%)'
-    for (const by of [0, 1, 2, 3, 4, 6, 8]) context.fillRect(left - by, top - by + 3, w + 2 * by, h + 2 * by)
+    context.lineJoin = 'round'
+    context.translate(0, 3)
+    for (const by of [0, 1, 2, 3, 4, 6, 8]) {
+      context.lineWidth = 2 * by
+      context.fill(face, 'evenodd')
+      if (by > 0) context.stroke(face)
+    }
+    context.translate(0, -3)
     context.fillStyle = theme.palette.shop.bed
-    context.fillRect(left, top, w, h)
+    context.fill(face, 'evenodd')
     context.restore()
     context.save()
-    context.beginPath()
-    context.rect(left, top, w, h)
-    context.clip()
+    context.clip(face, 'evenodd')
     if (!drawing) {
-      context.fillStyle = `rgb(${job.material.look.surface.join(' ')})`
-      context.fillRect(left, top, w, h)
+      context.fillStyle = `rgb(${materialOf(job).look.surface.join(' ')})`
+      context.fill(face, 'evenodd')
     }
     const moment = momentNow()
     const track = shows === 'forecast' && moment.seconds !== null ? trackOf(trackJob) : undefined
@@ -171,18 +220,18 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
       moments.current?.draw(context, view, look, trackJob, track, { ...moment, seconds: moment.seconds }, burnedBefore)
     }
     if (shows === 'artwork') {
-      context.fillStyle = `rgb(${job.material.look.surface.join(' ')})`
-      context.fillRect(left, top, w, h)
+      context.fillStyle = `rgb(${materialOf(job).look.surface.join(' ')})`
+      context.fill(face, 'evenodd')
       drawArtwork(context, job, view, repaint)
     }
-    const colour = (index: number): string => runColour(index, job.runOrder.length).fill
-    const inOrder = job.runOrder.map((id, index) => ({ node: job.operations[id].node, colour: colour(index), widthPx: 2 }))
+    const colour = (index: number): string => runColour(index, burnOrder(job).length).fill
+    const inOrder = burnOrder(job).map((id, index) => ({ node: job.operations[id].of[0], colour: colour(index), widthPx: 2 }))
     run.draw(context, view, size, ratio, drawing, shows === 'artwork' ? inOrder : [])
     const around = node && [
       { node, colour: theme.palette.shop.halo, widthPx: 4, alpha: 0.55 },
       { node, colour: theme.palette.primary.main, widthPx: 1.6 },
     ]
-    const place = node && job.placements[sourceOf(job, node)]
+    const place = node && placeOf(job, node)
     chosen.draw(context, view, size, ratio, drawing, around || [], place ? { x: place.xMm, y: place.yMm } : undefined)
     if (run.settled && chosen.settled) painted('outline', job)
     if (burn.current?.settled) painted('burn', job)
@@ -198,6 +247,17 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
     event.stopPropagation()
     frame.current!.setPointerCapture(event.pointerId)
     drag.current = { kind: 'resize', h, v, node, box: shownBox, ...at(event), moving: false }
+  }
+
+  const startTurn = (event: ReactPointerEvent): void => {
+    if (!node || !shownBox || !view) return
+    event.stopPropagation()
+    frame.current!.setPointerCapture(event.pointerId)
+    const place = placeOf(job, node)
+    const cx = (place.xMm + place.widthMm / 2 - view.x) * view.scale
+    const cy = (place.yMm + place.heightMm / 2 - view.y) * view.scale
+    const { x, y } = at(event)
+    drag.current = { kind: 'turn', node, cx, cy, deg: place.deg ?? 0, from: degOf(x - cx, y - cy), x, y, moving: false }
   }
 
   const down = (event: ReactPointerEvent): void => {
@@ -219,17 +279,17 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
     const hit = operationAt(job, drawing, mx, my, 7 / view.scale)
     // What is selected already is dragged from anywhere in its box.
     const inside = shownBox && mx >= shownBox.x0 && mx <= shownBox.x1 && my >= shownBox.y0 && my <= shownBox.y1
-    if (hit && !(inside && node && sourceOf(job, job.operations[hit].node) === sourceOf(job, node)))
+    if (hit && !(inside && node && sourceOf(job, job.operations[hit].of[0]) === sourceOf(job, node)))
       dispatch(selected({ kind: 'operation', id: hit }))
     if (hit || inside) {
-      const target = hit ? job.operations[hit].node : node!
+      const target = hit ? job.operations[hit].of[0] : node!
       drag.current = { kind: 'move', x, y, node: inside && node ? node : target, moving: false }
     } else drag.current = { kind: 'pan', x, y, view }
   }
 
   const move = (event: ReactPointerEvent): void => {
     if (!view || !fingers.current.has(event.pointerId)) {
-      if (drag.current?.kind !== 'resize') return
+      if (drag.current?.kind !== 'resize' && drag.current?.kind !== 'turn') return
     }
     const { x, y } = at(event)
     if (fingers.current.size === 2) {
@@ -267,6 +327,10 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
       show((base) =>
         moved(base, d.node, straight && Math.abs(dx) < Math.abs(dy) ? 0 : dx, straight && Math.abs(dx) >= Math.abs(dy) ? 0 : dy),
       )
+    } else if (d.kind === 'turn') {
+      const by = degOf(x - d.cx, y - d.cy) - d.from
+      const step = event.shiftKey ? 15 : event.altKey ? 0.1 : 1
+      show((base) => turnedTo(base, d.node, Math.round((d.deg + by) / step) * step))
     } else {
       const { box: from, h, v } = d
       const free = event.altKey
@@ -287,9 +351,18 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
     if (d.kind === 'pan') {
       const { x, y } = at(event)
       if (Math.hypot(x - d.x, y - d.y) < SLACK && event.button !== 1 && !passive) dispatch(selected(null))
-    } else if (d.moving) finish(d.kind === 'move' ? 'move the artwork' : 'resize the artwork')
+    } else if (d.moving)
+      finish(d.kind === 'move' ? 'move the artwork' : d.kind === 'turn' ? 'turn the artwork' : 'resize the artwork')
     else if (d.kind === 'resize') dispatch(anchored({ h: Math.sign(d.h) as -1 | 0 | 1, v: Math.sign(d.v) as -1 | 0 | 1 }))
   }
+
+  useEffect(() =>
+    onCommand({
+      ...(node
+        ? { 'turn-quarter': () => edit('turn a quarter', (base) => turnedTo(base, node, turnOfPlace(base, node) + 90)) }
+        : {}),
+    }),
+  )
 
   const keys = (event: React.KeyboardEvent): void => {
     if (event.target !== frame.current) return
@@ -298,6 +371,12 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
     if (way && node) {
       event.preventDefault()
       edit(`move ${by} mm`, (base) => moved(base, node, way[0], way[1]))
+    }
+    const turn = { PageUp: -1, PageDown: 1 }[event.key]
+    if (turn && node) {
+      event.preventDefault()
+      const deg = turn * (event.altKey ? 0.1 : event.shiftKey ? 15 : 1)
+      edit(`turn ${Math.abs(deg)}°`, (base) => turnedTo(base, node, turnOfPlace(base, node) + deg))
     }
     if (event.key === 'Escape') {
       if (store.getState().job.document !== store.getState().job.base) dispatch(abandoned())
@@ -316,7 +395,11 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
       ref={frame}
       tabIndex={0}
       role="application"
-      aria-label={passive ? 'Workpiece as it is burned' : 'Workpiece after the burn. Arrow keys move the selected artwork.'}
+      aria-label={
+        passive
+          ? 'Workpiece as it is burned'
+          : 'Workpiece after the burn. Arrow keys move the selected artwork, Page Up and Page Down turn it.'
+      }
       data-testid="stage"
       onPointerDown={down}
       onPointerMove={move}
@@ -338,12 +421,10 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
       }}
     >
       <canvas ref={canvas} style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} aria-hidden />
-      {view && node && zone && !passive && (
-        <ZoneBox id={node} zone={zone} place={job.placements[sourceOf(job, node)]} view={view} />
-      )}
+      {view && node && zone && !passive && <ZoneBox id={node} zone={zone} place={placeOf(job, node)} view={view} />}
       {view && shownBox && node && (
         <>
-          <SelectionBox box={shownBox} view={view} onHandle={startResize} />
+          <SelectionBox box={shownBox} view={view} onHandle={startResize} onTurn={startTurn} />
           <DimensionLines job={job} node={node} box={shownBox} view={view} width={size.width} height={size.height} />
         </>
       )}

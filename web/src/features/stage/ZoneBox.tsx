@@ -1,5 +1,5 @@
 import { useTheme } from '@mui/material'
-import { type Placement, withNode, type Zone } from '@neotaxis/core'
+import { mapped, type Placement, turning, withNode, type Zone } from '@neotaxis/core'
 import { type KeyboardEvent, type PointerEvent, useRef } from 'react'
 import { useChange } from '../use-edit.ts'
 import type { StageView } from './stage-view.ts'
@@ -33,6 +33,7 @@ export function ZoneBox({ id, zone, place, view }: Props) {
   const { palette } = useTheme()
   const { show, finish } = useChange()
   const from = useRef<{ readonly x: number; readonly y: number; readonly zone: Zone } | undefined>(undefined)
+  const { deg = 0 } = place
   const wide = place.widthMm * view.scale
   const high = place.heightMm * view.scale
   const left = (place.xMm - view.x) * view.scale
@@ -52,7 +53,8 @@ export function ZoneBox({ id, zone, place, view }: Props) {
       const began = from.current
       if (!began) return
       event.stopPropagation()
-      change(movedZone(began.zone, i, j, (event.clientX - began.x) / wide, (event.clientY - began.y) / high))
+      const [dx, dy] = mapped(turning(-deg), event.clientX - began.x, event.clientY - began.y)
+      change(movedZone(began.zone, i, j, dx / wide, dy / high))
     },
     onPointerUp: () => {
       if (from.current) finish('zone of the trace')
@@ -78,49 +80,51 @@ export function ZoneBox({ id, zone, place, view }: Props) {
       style={{ position: 'absolute', inset: 0, width: '100%', height: '100%', pointerEvents: 'none' }}
       data-testid="zone-box"
     >
-      <path d={shade} fill={palette.shop.surround} fillOpacity={0.55} fillRule="evenodd" />
-      {/* biome-ignore lint/a11y/useSemanticElements: a shape on the stage */}
-      <rect
-        role="button"
-        tabIndex={0}
-        aria-label="Zone of the trace: arrows move it"
-        x={x}
-        y={y}
-        width={w}
-        height={h}
-        fill="transparent"
-        stroke={palette.primary.main}
-        strokeWidth={2}
-        strokeDasharray="7 3"
-        style={{ pointerEvents: 'auto', cursor: 'move' }}
-        {...hand(0, 0)}
-      />
-      {(
-        [
-          [-1, -1, 'upper left'],
-          [1, -1, 'upper right'],
-          [1, 1, 'lower right'],
-          [-1, 1, 'lower left'],
-        ] as const
-      ).map(([i, j, name]) => (
-        // biome-ignore lint/a11y/useSemanticElements: a shape on the stage
+      <g transform={`rotate(${deg} ${left + wide / 2} ${top + high / 2})`}>
+        <path d={shade} fill={palette.shop.surround} fillOpacity={0.55} fillRule="evenodd" />
+        {/* biome-ignore lint/a11y/useSemanticElements: a shape on the stage */}
         <rect
-          key={name}
           role="button"
           tabIndex={0}
-          aria-label={`Zone, ${name} corner: arrows move it`}
-          data-testid={`zone-${name.replace(' ', '-')}`}
-          x={x + (w * (i + 1)) / 2 - 6}
-          y={y + (h * (j + 1)) / 2 - 6}
-          width={12}
-          height={12}
-          fill={palette.shop.halo}
+          aria-label="Zone of the trace: arrows move it"
+          x={x}
+          y={y}
+          width={w}
+          height={h}
+          fill="transparent"
           stroke={palette.primary.main}
           strokeWidth={2}
-          style={{ pointerEvents: 'auto', cursor: i === j ? 'nwse-resize' : 'nesw-resize' }}
-          {...hand(i, j)}
+          strokeDasharray="7 3"
+          style={{ pointerEvents: 'auto', cursor: 'move' }}
+          {...hand(0, 0)}
         />
-      ))}
+        {(
+          [
+            [-1, -1, 'upper left'],
+            [1, -1, 'upper right'],
+            [1, 1, 'lower right'],
+            [-1, 1, 'lower left'],
+          ] as const
+        ).map(([i, j, name]) => (
+          // biome-ignore lint/a11y/useSemanticElements: a shape on the stage
+          <rect
+            key={name}
+            role="button"
+            tabIndex={0}
+            aria-label={`Zone, ${name} corner: arrows move it`}
+            data-testid={`zone-${name.replace(' ', '-')}`}
+            x={x + (w * (i + 1)) / 2 - 6}
+            y={y + (h * (j + 1)) / 2 - 6}
+            width={12}
+            height={12}
+            fill={palette.shop.halo}
+            stroke={palette.primary.main}
+            strokeWidth={2}
+            style={{ pointerEvents: 'auto', cursor: i === j ? 'nwse-resize' : 'nesw-resize' }}
+            {...hand(i, j)}
+          />
+        ))}
+      </g>
     </svg>
   )
 }

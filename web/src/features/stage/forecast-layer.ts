@@ -1,4 +1,4 @@
-import type { Bounds, JobDocument, View } from '@neotaxis/core'
+import { type Bounds, faceBox, type JobDocument, mainPiece, type View } from '@neotaxis/core'
 import { onForecast, paintForecast } from '../../workers/engine.ts'
 import type { PaintedForecast } from '../../workers/shared.ts'
 import type { StageView } from './stage-view.ts'
@@ -11,7 +11,7 @@ const keyOf = ({ x, y, pxPerMm, widthPx, heightPx }: View, version: number): str
   `${version} ${x} ${y} ${pxPerMm} ${widthPx} ${heightPx}`
 
 /** All of a job's workpiece, job mm. */
-export const wholeOf = ({ workpiece }: JobDocument): Bounds => ({ x0: 0, y0: 0, x1: workpiece.widthMm, y1: workpiece.heightMm })
+export const wholeOf = (job: JobDocument): Bounds => faceBox(mainPiece(job))
 
 /** The workpiece after the burn, as the view shows it. */
 export class ForecastLayer {

@@ -1,4 +1,4 @@
-import { type Bounds, type JobDocument, type Ring, ringContains } from '@neotaxis/core'
+import { type Bounds, burnOrder, isOutline, type JobDocument, type Ring, ringContains } from '@neotaxis/core'
 import type { Drawing } from '../../workers/shared.ts'
 
 const near = (ring: Ring, x: number, y: number, reach: number): boolean => {
@@ -21,11 +21,11 @@ const inBox = (b: Bounds, x: number, y: number, by = 0): boolean =>
  * cut whose inside does. @param reach mm
  */
 export function operationAt(job: JobDocument, drawing: Drawing, x: number, y: number, reach: number): string | undefined {
-  const order = [...job.runOrder].reverse()
-  const rings = (id: string): readonly Ring[] => drawing.outlines[job.operations[id].node] ?? []
-  const box = (id: string): Bounds | undefined => drawing.bounds[job.operations[id].node]
-  const cuts = order.filter((id) => job.operations[id].kind === 'cut' && box(id) && inBox(box(id)!, x, y, reach))
+  const order = [...burnOrder(job)].reverse()
+  const rings = (id: string): readonly Ring[] => drawing.outlines[job.operations[id].of[0]] ?? []
+  const box = (id: string): Bounds | undefined => drawing.bounds[job.operations[id].of[0]]
+  const cuts = order.filter((id) => isOutline(job.nodes[job.operations[id].of[0]]) && box(id) && inBox(box(id)!, x, y, reach))
   for (const id of cuts) if (rings(id).some((ring) => near(ring, x, y, reach))) return id
-  for (const id of order) if (job.operations[id].kind !== 'cut' && box(id) && inBox(box(id)!, x, y)) return id
+  for (const id of order) if (!isOutline(job.nodes[job.operations[id].of[0]]) && box(id) && inBox(box(id)!, x, y)) return id
   return cuts.find((id) => rings(id).some((ring) => ringContains(ring, x, y)))
 }

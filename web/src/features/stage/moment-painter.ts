@@ -1,4 +1,17 @@
-import { headAt, type JobDocument, type JobFrame, jobFrame, partOf, spotMm, startOf, type Track } from '@neotaxis/core'
+import {
+  burnsRows,
+  type Chart,
+  chartOf,
+  headAt,
+  type JobDocument,
+  mainPieceId,
+  materialOf,
+  partOf,
+  processOf,
+  spotMm,
+  startOf,
+  type Track,
+} from '@neotaxis/core'
 import type { Moment } from '../rehearsal/moment.ts'
 import { ForecastLayer, wholeOf } from './forecast-layer.ts'
 import type { StageView } from './stage-view.ts'
@@ -23,6 +36,13 @@ interface CutSoFar {
   readonly once: Path2D
   readonly through: Path2D
   readonly passes: Map<string, number>
+}
+
+/** From here on everything is said in mm of the sweep: the face turned as it lies, rows along the machine's own x. */
+function toSweep(context: CanvasRenderingContext2D, view: StageView, ratio: number, { fromSweep }: Chart): void {
+  const scale = ratio * view.scale
+  context.setTransform(scale, 0, 0, scale, -view.x * scale, -view.y * scale)
+  context.transform(...fromSweep)
 }
 
 /**
@@ -62,7 +82,7 @@ export class MomentPainter {
     burnedBefore: readonly string[],
   ): void {
     this.shown = new Set()
-    const frame = jobFrame(job)
+    const chart = chartOf(job, mainPieceId(job))
     const head = headAt(track, seconds)
     const part = partOf(track, Math.min(head.move, track.count - 1))
     const over = head.move >= track.count
@@ -70,36 +90,28 @@ export class MomentPainter {
     this.layerOf(done).draw(context, view, look.width, look.height, look.ratio, wholeOf(job))
     const id = track.parts[part]?.id
     const operation = id === undefined || over ? undefined : job.operations[id]
-    const toJob = (): void =>
-      context.setTransform(
-        look.ratio * view.scale,
-        0,
-        0,
-        look.ratio * view.scale,
-        -view.x * view.scale * look.ratio,
-        -view.y * view.scale * look.ratio,
-      )
-    if (operation?.kind === 'picture')
-      this.dotsSoFar(context, view, look, job, track, part, head, [...done, id!], operation.passes)
-    if (operation?.kind === 'cut' || operation?.kind === 'program') {
-      const width = operation.kind === 'cut' ? operation.kerfMm : spotMm(job.machine)
-      const { once, through } = this.cutSoFar(track, part, head.move, operation.passes, frame)
+    const toJob = (): void => toSweep(context, view, look.ratio, chart)
+    if (burnsRows(operation)) this.dotsSoFar(context, view, look, job, track, part, head, [...done, id!], operation.passes)
+    if (operation && !burnsRows(operation)) {
+      const width = 'kerfMm' in operation ? operation.kerfMm : spotMm(job.machine)
+      const opens = processOf(operation).cutting !== undefined
+      const { once, through } = this.cutSoFar(track, part, head.move, operation.passes, chart)
       context.save()
       toJob()
       context.lineCap = 'round'
       context.lineJoin = 'round'
-      context.strokeStyle = `rgb(${job.material.look.edge.join(' ')} / 72%)`
-      context.lineWidth = operation.kind === 'cut' ? width + 0.44 : width
+      context.strokeStyle = `rgb(${materialOf(job).look.edge.join(' ')} / 72%)`
+      context.lineWidth = opens ? width + 0.44 : width
       context.stroke(once)
       context.strokeStyle = look.bed
       context.lineWidth = Math.max(width, 0.8 / view.scale)
-      if (operation.kind === 'cut') context.stroke(through)
+      if (opens) context.stroke(through)
       const from = startOf(track, head.move)
       if (head.burning) {
         context.beginPath()
-        context.moveTo(frame.x(from.x), frame.y(from.y))
-        context.lineTo(frame.x(head.x * 1000), frame.y(head.y * 1000))
-        context.strokeStyle = operation.passes > 1 ? `rgb(${job.material.look.edge.join(' ')})` : look.bed
+        context.moveTo(chart.fromX(from.x), chart.fromY(from.y))
+        context.lineTo(chart.fromX(head.x * 1000), chart.fromY(head.y * 1000))
+        context.strokeStyle = operation.passes > 1 ? `rgb(${materialOf(job).look.edge.join(' ')})` : look.bed
         context.stroke()
       }
       context.restore()
@@ -111,13 +123,13 @@ export class MomentPainter {
       context.globalAlpha = 0.45
       context.lineWidth = 1 / view.scale
       context.setLineDash([5 / view.scale, 4 / view.scale])
-      context.stroke(this.travelPath(track, frame))
+      context.stroke(this.travelPath(track, chart))
       context.setLineDash([])
       context.globalAlpha = 1
     }
     const at = real ?? head
-    const x = frame.x(at.x * 1000)
-    const y = frame.y(at.y * 1000)
+    const x = chart.fromX(at.x * 1000)
+    const y = chart.fromY(at.y * 1000)
     for (const [colour, width] of [
       [look.halo, 5],
       [at.burning ? look.hot : look.ink, 2.2],
@@ -170,7 +182,7 @@ export class MomentPainter {
     only: readonly string[],
     passes: number,
   ): void {
-    const frame = jobFrame(job)
+    const chart = chartOf(job, mainPieceId(job))
     const first = track.parts[part].firstMove
     const end = track.parts[part + 1]?.firstMove ?? track.count
     const aPass = Math.max(1, (end - first) / passes)
@@ -180,16 +192,14 @@ export class MomentPainter {
     // Where the row under way begins to burn.
     let from = head.move
     while (from > firstOfPass && track.y[from - 1] === row) from--
-    const startX = frame.x(startOf(track, from).x)
-    const headX = frame.x(head.x * 1000)
-    const half =
-      job.operations[track.parts[part].id].kind === 'picture'
-        ? (job.operations[track.parts[part].id] as { intervalMm: number }).intervalMm / 2
-        : 0
+    const startX = chart.fromX(startOf(track, from).x)
+    const headX = chart.fromX(head.x * 1000)
+    const operation = job.operations[track.parts[part].id]
+    const half = burnsRows(operation) ? operation.intervalMm / 2 : 0
     let top = firstOfPass
     while (top < head.move && track.s[top] === 0) top++
-    const startY = frame.y(track.y[top])
-    const y = frame.y(row)
+    const startY = chart.fromY(track.y[top])
+    const y = chart.fromY(row)
     const down = y >= startY
     const done = new Path2D()
     const [y0, y1] = down ? [startY - half, y - half] : [y + half, startY + half]
@@ -197,14 +207,7 @@ export class MomentPainter {
     if (from < head.move || head.burning) done.rect(Math.min(startX, headX), y - half, Math.abs(headX - startX), 2 * half)
     const paint = (clip: Path2D | null, alpha: number): void => {
       context.save()
-      context.setTransform(
-        look.ratio * view.scale,
-        0,
-        0,
-        look.ratio * view.scale,
-        -view.x * view.scale * look.ratio,
-        -view.y * view.scale * look.ratio,
-      )
+      toSweep(context, view, look.ratio, chart)
       if (clip) context.clip(clip)
       context.setTransform(look.ratio, 0, 0, look.ratio, 0, 0)
       context.globalAlpha = alpha
@@ -215,8 +218,8 @@ export class MomentPainter {
     paint(done, (pass + 1) / passes)
   }
 
-  private cutSoFar(track: Track, part: number, move: number, passes: number, frame: JobFrame): CutSoFar {
-    const key = `${part} ${track.count} ${track.seconds[track.count - 1]} ${frame.x(0)} ${frame.y(0)}`
+  private cutSoFar(track: Track, part: number, move: number, passes: number, chart: Chart): CutSoFar {
+    const key = `${part} ${track.count} ${track.seconds[track.count - 1]} ${chart.fromX(0)} ${chart.fromY(0)}`
     const first = track.parts[part].firstMove
     if (this.cut?.key !== key || this.cut.move > move)
       this.cut = { key, move: first, once: new Path2D(), through: new Path2D(), passes: new Map() }
@@ -229,23 +232,23 @@ export class MomentPainter {
       const count = passes === 1 ? 1 : (cut.passes.get(edge) ?? 0) + 1
       if (passes > 1) cut.passes.set(edge, count)
       for (const path of [...(count === 1 ? [cut.once] : []), ...(count === passes ? [cut.through] : [])]) {
-        path.moveTo(frame.x(from.x), frame.y(from.y))
-        path.lineTo(frame.x(track.x[i]), frame.y(track.y[i]))
+        path.moveTo(chart.fromX(from.x), chart.fromY(from.y))
+        path.lineTo(chart.fromX(track.x[i]), chart.fromY(track.y[i]))
       }
     }
     cut.move = Math.max(cut.move, to)
     return cut
   }
 
-  private travelPath(track: Track, frame: JobFrame): Path2D {
+  private travelPath(track: Track, chart: Chart): Path2D {
     if (this.travel?.track === track) return this.travel.path
     const path = new Path2D()
     let drawn = 0
     for (let i = 0; i < track.count && drawn < MOST_TRAVEL; i++) {
       if (track.s[i] > 0) continue
       const from = startOf(track, i)
-      path.moveTo(frame.x(from.x), frame.y(from.y))
-      path.lineTo(frame.x(track.x[i]), frame.y(track.y[i]))
+      path.moveTo(chart.fromX(from.x), chart.fromY(from.y))
+      path.lineTo(chart.fromX(track.x[i]), chart.fromY(track.y[i]))
       drawn++
     }
     this.travel = { track, path }

@@ -1,4 +1,4 @@
-import type { JobDocument } from '@neotaxis/core'
+import { type JobDocument, placeOf } from '@neotaxis/core'
 import type { StageView } from './stage-view.ts'
 
 const images = new Map<string, HTMLImageElement>()
@@ -39,13 +39,15 @@ export function drawArtwork(context: CanvasRenderingContext2D, job: JobDocument,
   for (const [id, node] of Object.entries(job.nodes)) {
     if (node.kind !== 'source') continue
     const image = sourceImage(node.asset, onLoad)
-    const place = job.placements[id]
-    const x = (place.xMm - view.x) * view.scale
-    const y = (place.yMm - view.y) * view.scale
+    const place = placeOf(job, id)
     const w = place.widthMm * view.scale
     const h = place.heightMm * view.scale
+    context.save()
+    context.translate((place.xMm - view.x) * view.scale + w / 2, (place.yMm - view.y) * view.scale + h / 2)
+    context.rotate(((place.deg ?? 0) * Math.PI) / 180)
     context.fillStyle = seeThrough(context) ?? '#b9d3d6'
-    context.fillRect(x, y, w, h)
-    if (image) context.drawImage(image, x, y, w, h)
+    context.fillRect(-w / 2, -h / 2, w, h)
+    if (image) context.drawImage(image, -w / 2, -h / 2, w, h)
+    context.restore()
   }
 }

@@ -1,0 +1,65 @@
+import Joi from 'joi'
+import { byKind } from '../border/by-kind.ts'
+import { MOST_ENTRIES } from '../text/series.ts'
+
+const length = Joi.number().min(0.05).max(10_000).required()
+const count = (most: number) => Joi.number().integer().min(1).max(most).required()
+/** SVG path data: what is not a command or a number is refused. */
+const data = Joi.string()
+  .pattern(/^[\sMmLlHhVvCcSsQqTtAaZz0-9eE.,+-]+$/)
+  .max(1_000_000)
+  .required()
+const asset = Joi.string()
+  .pattern(/^[0-9a-f]{64}$/)
+  .required()
+
+const repeat = byKind(
+  {
+    grid: { columns: count(200), rows: count(200), pitchXMm: length, pitchYMm: length },
+    round: { count: count(360), diameterMm: length },
+  },
+  'a way to repeat',
+).optional()
+
+/** What was drawn or written, as a job carries it. */
+export const drawnSchema = byKind(
+  {
+    rectangle: { widthMm: length, heightMm: length, radiusMm: Joi.number().min(0).max(10_000).required(), repeat },
+    ellipse: { widthMm: length, heightMm: length, repeat },
+    polygon: { sides: Joi.number().integer().min(3).max(200).required(), diameterMm: length, repeat },
+    star: {
+      points: Joi.number().integer().min(2).max(200).required(),
+      diameterMm: length,
+      innerShare: Joi.number().min(0.05).max(1).required(),
+      repeat,
+    },
+    line: { lengthMm: length, angleDeg: Joi.number().min(-360).max(360).required(), repeat },
+    arc: {
+      diameterMm: length,
+      fromDeg: Joi.number().min(-360).max(360).required(),
+      sweepDeg: Joi.number().min(0.1).max(360).required(),
+      repeat,
+    },
+    path: { data, repeat },
+    text: {
+      text: Joi.string().allow('').max(4000).required(),
+      font: byKind({ strokes: {}, file: { asset, name: Joi.string().max(200).required() } }, 'a kind of font').required(),
+      capMm: Joi.number().min(0.2).max(2000).required(),
+      letterMm: Joi.number().min(-100).max(500).required(),
+      lineShare: Joi.number().min(0.2).max(20).required(),
+      align: Joi.valid('left', 'middle', 'right').required(),
+      along: byKind(
+        { circle: { diameterMm: length, at: Joi.valid('top', 'bottom').required() }, path: { data } },
+        'a line for text',
+      ).optional(),
+      series: Joi.object({
+        entries: Joi.array().items(Joi.string().allow('').max(400)).min(1).max(MOST_ENTRIES).required(),
+        columns: count(200),
+        pitchXMm: length,
+        pitchYMm: length,
+      }).optional(),
+      repeat,
+    },
+  },
+  'a kind of drawing',
+)

@@ -1,0 +1,60 @@
+import { burnOrder, type JobDocument, mainPieceId, type Placement } from '../job/document/document.ts'
+import { isRoot, type LineageNode } from '../job/document/nodes.ts'
+import type { Operation } from '../job/document/operation.ts'
+import type { Step } from '../job/document/steps.ts'
+import { processOf } from '../process/table.ts'
+import { burnStepOf, stepsBefore } from './change.ts'
+
+/**
+ * A job with the artwork of another one beside its own: new ids, places and operations kept. What marks runs before the first
+ * cut of the job, what cuts runs last. @param tag ends the new ids: letters, digits, at most 12
+ */
+export function withArtwork(job: JobDocument, other: JobDocument, tag: string): JobDocument {
+  const named = (id: string): string => `${id.slice(0, 26)}-${tag}`
+  const nodes = Object.fromEntries(
+    Object.entries(other.nodes).map(([id, node]): [string, LineageNode] => {
+      if (isRoot(node)) return [named(id), node]
+      const from = { ...node, from: named(node.from) } as LineageNode
+      return [named(id), from.kind === 'combine' ? { ...from, with: named(from.with) } : from]
+    }),
+  )
+  const on = mainPieceId(job)
+  const placements = Object.fromEntries(
+    Object.entries(other.placements).map(([id, place]): [string, Placement] => [
+      named(id),
+      { ...place, of: named(place.of), on },
+    ]),
+  )
+  const operations = Object.fromEntries(
+    Object.entries(other.operations).map(([id, op]): [string, Operation] => [
+      named(id),
+      { ...op, of: op.of.map(named), ...(op.at ? { at: op.at.map(named) } : {}) },
+    ]),
+  )
+  const steps = Object.fromEntries(
+    Object.entries(other.steps).map(([id, step]): [string, Step] => [
+      named(id),
+      step.kind === 'burn' ? { ...step, operation: named(step.operation) } : step,
+    ]),
+  )
+  const groups = Object.fromEntries(Object.entries(other.groups ?? {}).map(([id, group]) => [named(id), named(group)]))
+  const frees = (of: JobDocument, id: string): boolean => processOf(of.operations[id]).cutting !== undefined
+  /** The steps that burn some operations of the other job, and what is asked before them. */
+  const stepsOf = (cuts: boolean): string[] =>
+    burnOrder(other)
+      .filter((id) => frees(other, id) === cuts)
+      .flatMap((id) => [...stepsBefore(other, id), burnStepOf(other, id)!])
+      .map(named)
+  const firstCut = burnOrder(job).find((id) => frees(job, id))
+  const before = firstCut === undefined ? undefined : (stepsBefore(job, firstCut)[0] ?? burnStepOf(job, firstCut)!)
+  const at = before === undefined ? job.order.length : job.order.indexOf(before)
+  return {
+    ...job,
+    nodes: { ...job.nodes, ...nodes },
+    placements: { ...job.placements, ...placements },
+    operations: { ...job.operations, ...operations },
+    ...(job.groups || other.groups ? { groups: { ...job.groups, ...groups } } : {}),
+    steps: { ...job.steps, ...steps },
+    order: [...job.order.slice(0, at), ...stepsOf(false), ...job.order.slice(at), ...stepsOf(true)],
+  }
+}

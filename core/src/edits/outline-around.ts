@@ -1,0 +1,88 @@
+import { type JobDocument, materialOf, sourceOf } from '../job/document/document.ts'
+import { isRoot, type LineageNode, type PartNode } from '../job/document/nodes.ts'
+import { DEFAULT_CORNER_DEG } from '../outline/trace.ts'
+import { cut } from '../process/cut/cut.ts'
+import { burned } from './change.ts'
+import { offsetName } from './outline-edits.ts'
+
+/** Half of what can be seen through, or of what is dark, is the edge. */
+const EDGE = 0.5
+/** Specks are no artwork, mm². */
+const SPECK_MM2 = 1
+
+/**
+ * The outline of a family as it is seen: of a picture its opacity, or its darkness where it is opaque; of a drawing all that
+ * it draws. One that is there already is taken. @returns undefined where it has none, as a program
+ */
+function seenOutline(
+  job: JobDocument,
+  root: string,
+  id: string,
+): { readonly id: string; readonly made?: LineageNode } | undefined {
+  const node = job.nodes[root]
+  const children = Object.entries(job.nodes).filter(([, each]) => !isRoot(each) && each.from === root)
+  if (node.kind === 'drawing') {
+    const parts = children.flatMap(([key, each]) => (each.kind === 'part' ? [{ key, part: each }] : []))
+    const looks = [...new Set(parts.flatMap(({ part }) => part.looks))]
+    const whole = parts.find(({ part }) => part.as === 'seen' && part.looks.length === looks.length)
+    if (whole) return { id: whole.key }
+    return looks.length === 0
+      ? undefined
+      : { id, made: { kind: 'part', name: 'as seen', from: root, looks, as: 'seen' } satisfies PartNode }
+  }
+  if (node.kind !== 'source' && node.kind !== 'mesh') return undefined
+  const traced = children.find(([, each]) => each.kind === 'trace' && each.mode === undefined && each.zone === undefined)
+  if (traced) return { id: traced[0] }
+  const channel = node.kind === 'mesh' || node.hasAlpha ? 'alpha' : 'grey'
+  return {
+    id,
+    made: {
+      kind: 'trace',
+      name: 'its edge',
+      from: root,
+      channel,
+      threshold: EDGE,
+      toleranceMm: 0,
+      cornerDeg: DEFAULT_CORNER_DEG,
+      minAreaMm2: SPECK_MM2,
+    },
+  }
+}
+
+/** Families that something can be cut around, by their roots. */
+export const canBeCutAround = (job: JobDocument): string[] =>
+  Object.keys(job.nodes).filter((id) => isRoot(job.nodes[id]) && seenOutline(job, id, 'x') !== undefined)
+
+/**
+ * One outline around several pieces of artwork together, at a distance, cut after everything else: pictures by what is
+ * opaque or dark of them, drawings and texts by what is seen. It follows all of them.
+ * @param nodeIds any members of the families @param tag ends the new ids, at most 12 characters
+ * @throws Error where nothing of it has an edge
+ */
+export function outlineAround(job: JobDocument, nodeIds: readonly string[], distanceMm: number, tag: string): JobDocument {
+  const nodes: Record<string, LineageNode> = { ...job.nodes }
+  const roots = [...new Set(nodeIds.map((id) => sourceOf(job, id)))]
+  const edges = roots.flatMap((root, i) => {
+    const found = seenOutline(job, root, `edge-${i}-${tag}`)
+    if (found?.made) nodes[found.id] = found.made
+    return found ? [found.id] : []
+  })
+  const [first, ...others] = edges
+  if (first === undefined) throw new Error('Nothing of this has an edge that could be cut around.')
+  const whole = others.reduce((from, other, i) => {
+    const id = `together-${i}-${tag}`
+    nodes[id] = { kind: 'combine', name: `${roots.length} together`, from, with: other, op: 'union' }
+    return id
+  }, first)
+  const around = `around-${tag}`
+  const name = roots.length > 1 ? `all ${roots.length}` : job.nodes[roots[0]].name
+  nodes[around] = {
+    kind: 'offset',
+    name: offsetName(name, distanceMm),
+    from: whole,
+    distanceMm,
+    join: 'round',
+    outermost: true,
+  }
+  return burned({ ...job, nodes }, `cut-${tag}`, cut.fromRecipe([around], materialOf(job), job.machine))
+}

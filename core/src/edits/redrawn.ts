@@ -1,0 +1,60 @@
+import { type Drawn, drawnName } from '../drawn/drawn.ts'
+import { type JobDocument, type Placement, placesOf } from '../job/document/document.ts'
+import type { DrawingNode, LineageNode } from '../job/document/nodes.ts'
+import { RANGES } from '../job/document/ranges.ts'
+
+/** What a drawn thing became: its drawing as an asset, and its size. */
+export interface RedrawnAs {
+  readonly drawn: Drawn
+  readonly asset: string
+  readonly widthMm: number
+  readonly heightMm: number
+  /** The looks of the new drawing. */
+  readonly looks: readonly string[]
+}
+
+/**
+ * A drawing that was drawn or written here, by other numbers: all that comes from it follows. It keeps the scale that it was
+ * given, its middle where it is; a text keeps the edge that its lines are aligned to, and its top.
+ */
+export function redrawn(job: JobDocument, nodeId: string, as: RedrawnAs): JobDocument {
+  const node = job.nodes[nodeId]
+  if (node?.kind !== 'drawing') throw new Error(`“${nodeId}” is no drawing.`)
+  const { drawn, asset, widthMm, heightMm, looks } = as
+  const name = node.drawn && node.name === drawnName(node.drawn) ? drawnName(drawn) : node.name
+  const changed: DrawingNode = {
+    ...node,
+    name,
+    drawn,
+    asset,
+    widthMm: Math.max(0.001, widthMm),
+    heightMm: Math.max(0.001, heightMm),
+  }
+  const places = placesOf(job, nodeId).map((id): [string, Placement] => [id, moved(job.placements[id], node, changed)])
+  const nodes = Object.fromEntries(
+    Object.entries(job.nodes).map(([id, each]): [string, LineageNode] =>
+      each.kind === 'part' && each.from === nodeId && each.looks.some((look) => !looks.includes(look))
+        ? [id, { ...each, looks }]
+        : [id, each],
+    ),
+  )
+  return { ...job, nodes: { ...nodes, [nodeId]: changed }, placements: { ...job.placements, ...Object.fromEntries(places) } }
+}
+
+function moved(place: Placement, before: DrawingNode, after: DrawingNode): Placement {
+  // What is as thin as a line has a place of the least size, not of its own: it is scaled as its other side is.
+  const wide = before.widthMm >= RANGES.sizeMm.min ? place.widthMm / before.widthMm : undefined
+  const high = before.heightMm >= RANGES.sizeMm.min ? place.heightMm / before.heightMm : undefined
+  const [sx, sy] = [wide ?? high ?? 1, high ?? wide ?? 1]
+  const [widthMm, heightMm] = [Math.max(RANGES.sizeMm.min, after.widthMm * sx), Math.max(RANGES.sizeMm.min, after.heightMm * sy)]
+  const drawn = after.drawn
+  const line = drawn?.kind === 'text' && !drawn.along
+  const stays = !line || drawn.align === 'middle' ? 0.5 : drawn.align === 'left' ? 0 : 1
+  return {
+    ...place,
+    xMm: place.xMm + (place.widthMm - widthMm) * stays,
+    yMm: place.yMm + (place.heightMm - heightMm) * (line ? 0 : 0.5),
+    widthMm,
+    heightMm,
+  }
+}

@@ -1,0 +1,36 @@
+import { burnOrder, type JobDocument } from '../job/document/document.ts'
+import { outlineOfFace, outlineSize } from '../job/document/workpiece.ts'
+import type { Bench } from '../lineage/bench.ts'
+import { burningsOf, processOf } from '../process/table.ts'
+import { mappedRings } from '../space/map-shapes.ts'
+import { poseMap } from '../space/pose.ts'
+import { burnedPoints, liesWithin } from './burned-points.ts'
+import type { Found } from './finding.ts'
+
+/** What is burned where nothing may be: a clamp would be hit, a hole burns air. */
+export function onKeepOut(job: JobDocument, bench: Bench): Found[] {
+  return burnOrder(job).flatMap((id) =>
+    burningsOf(job, id, bench).flatMap((context): Found[] =>
+      Object.entries(context.piece.workpiece.keepOuts).flatMap(([key, { name, outline, pose }]): Found[] => {
+        const edge = mappedRings(poseMap(pose, outlineSize(outline)), outlineOfFace(outline))
+        const points = burnedPoints(context)
+        for (let i = 0; i < points.length; i += 2) {
+          if (!liesWithin(edge, points[i], points[i + 1])) continue
+          return [
+            {
+              id: `keep-out:${id}:${key}`,
+              kind: 'keep-out',
+              severity: 'ask',
+              operation: id,
+              x: points[i],
+              y: points[i + 1],
+              message: `${processOf(context.operation).subject} runs over “${name}”, where nothing may be burned.`,
+              fixes: [],
+            },
+          ]
+        }
+        return []
+      }),
+    ),
+  )
+}

@@ -1,0 +1,24 @@
+/** What every operation says, whatever its process is. */
+export interface OperationBase {
+  /** The artwork that it burns, all of it with these settings. */
+  readonly of: readonly string[]
+  /** The placements that are meant; absent: all of the artwork's. */
+  readonly at?: readonly string[]
+  readonly recipe?: string
+  /** Share of full power, 0–1. */
+  readonly power: number
+  readonly speedMmS: number
+  readonly passes: number
+  readonly air: boolean
+}
+
+/**
+ * Operations by the name of their process. Each folder of `process/` adds its own here, so that a process more is a folder more.
+ */
+// biome-ignore lint/suspicious/noEmptyInterface: filled by the folders of the processes
+export interface Operations {}
+
+/** Settings of one process for some artwork. */
+export type Operation = Operations[keyof Operations] & OperationBase
+
+export type ProcessName = keyof Operations

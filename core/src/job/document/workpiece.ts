@@ -1,0 +1,103 @@
+import type { Bounds } from '../../geometry/bounds.ts'
+import { type Ring, ringsBounds } from '../../geometry/ring.ts'
+import type { Pose, Size } from '../../space/pose.ts'
+
+/** The edge of a workpiece on its face, mm; the box around it begins at the face's origin. */
+export type PieceOutline =
+  | { readonly kind: 'rect'; readonly widthMm: number; readonly heightMm: number }
+  | { readonly kind: 'circle'; readonly diameterMm: number }
+  /** Any outline, holes too, by even-odd: x, y pairs. */
+  | { readonly kind: 'rings'; readonly rings: readonly (readonly number[])[] }
+
+/** What kind of face it is. The face of a thing that turns is laid flat. */
+export type Surface = { readonly kind: 'flat' }
+
+/** A part of the face on which nothing may be burned: a clamp, a hole, a handle. */
+export interface KeepOut {
+  readonly name: string
+  readonly outline: PieceOutline
+  /** Where the box around it lies on the face. */
+  readonly pose: Pose
+}
+
+/** A thing that lies in the machine, with one face up. */
+export interface Workpiece {
+  readonly name: string
+  /** Id of its material among the job's. */
+  readonly material: string
+  readonly outline: PieceOutline
+  readonly surface: Surface
+  readonly thicknessMm: number
+  readonly keepOuts: Readonly<Record<string, KeepOut>>
+  /** Places on its face by which it can be found again, mm. */
+  readonly marks: Readonly<Record<string, { readonly xMm: number; readonly yMm: number }>>
+  /** Direction of its grain, degrees from x towards y. */
+  readonly grainDeg?: number
+  /** How the box around its face lies on the bed: mm from the bed's rear left corner. */
+  readonly pose: Pose
+}
+
+/** Chords of a round outline stay within this, mm. */
+const ROUND_MM = 0.005
+
+const CIRCLES = new Map<number, Ring>()
+
+function circleRing(diameterMm: number): Ring {
+  const known = CIRCLES.get(diameterMm)
+  if (known) return known
+  const r = diameterMm / 2
+  const corners = Math.max(24, Math.ceil(Math.PI / Math.acos(1 - Math.min(0.5, ROUND_MM / r))))
+  const ring = new Float64Array(2 * corners)
+  for (let i = 0; i < corners; i++) {
+    const a = (2 * Math.PI * i) / corners
+    ring[2 * i] = r + r * Math.cos(a)
+    ring[2 * i + 1] = r + r * Math.sin(a)
+  }
+  if (CIRCLES.size > 50) CIRCLES.clear()
+  CIRCLES.set(diameterMm, ring)
+  return ring
+}
+
+const RINGS = new WeakMap<object, readonly Ring[]>()
+
+/** The edge of a face as polygons by even-odd, mm from the corner of the box around it. */
+export function outlineOfFace(outline: PieceOutline): readonly Ring[] {
+  if (outline.kind === 'rect') {
+    const { widthMm: w, heightMm: h } = outline
+    return [Float64Array.of(0, 0, w, 0, w, h, 0, h)]
+  }
+  if (outline.kind === 'circle') return [circleRing(outline.diameterMm)]
+  let rings = RINGS.get(outline.rings)
+  if (!rings) {
+    rings = outline.rings.map((ring) => Float64Array.from(ring))
+    RINGS.set(outline.rings, rings)
+  }
+  return rings
+}
+
+/** Width and height of the box around an outline. */
+export function outlineSize(outline: PieceOutline): Size {
+  if (outline.kind === 'rect') return outline
+  if (outline.kind === 'circle') return { widthMm: outline.diameterMm, heightMm: outline.diameterMm }
+  const { x1, y1 } = ringsBounds(outlineOfFace(outline) as Ring[])
+  return { widthMm: x1, heightMm: y1 }
+}
+
+/** Width and height of the box around a workpiece's face. */
+export const faceSize = ({ outline }: Pick<Workpiece, 'outline'>): Size => outlineSize(outline)
+
+/** That box. */
+export function faceBox(workpiece: Pick<Workpiece, 'outline'>): Bounds {
+  const { widthMm, heightMm } = faceSize(workpiece)
+  return { x0: 0, y0: 0, x1: widthMm, y1: heightMm }
+}
+
+/** An outline of polygons as a face has it: moved so that its box begins at the origin, to a micrometre. */
+export function faceOutline(rings: readonly Ring[]): PieceOutline {
+  const { x0, y0 } = ringsBounds(rings as Ring[])
+  const micro = (mm: number): number => Math.round(mm * 1000) / 1000
+  return {
+    kind: 'rings',
+    rings: rings.map((ring) => Array.from(ring, (v, i) => micro(v - (i % 2 === 0 ? x0 : y0)))),
+  }
+}

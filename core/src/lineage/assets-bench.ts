@@ -1,0 +1,50 @@
+import { greyFromPng, PictureError } from '../formats/png.ts'
+import { readDrawing } from '../formats/read-drawing.ts'
+import { readStl } from '../mesh/stl.ts'
+import { type Bench, keyOf } from './bench.ts'
+import { ResultCache } from './cache.ts'
+
+/**
+ * What evaluation needs, from the bytes of a job's assets: pictures, meshes and programs are decoded when they are first
+ * asked for, and kept in the cache. @param bytesOf undefined where an asset is not there
+ */
+export function assetsBench(
+  bytesOf: (asset: string) => Uint8Array | undefined,
+  cache = new ResultCache(),
+  progress?: Bench['progress'],
+): Bench {
+  const bytes = (asset: string): Uint8Array => {
+    const found = bytesOf(asset)
+    if (!found) throw new PictureError('A file that this job is made from is missing.')
+    return found
+  }
+  return {
+    cache,
+    progress,
+    picture: (asset, grey) =>
+      cache.get(
+        keyOf('picture', asset, grey),
+        () => greyFromPng(bytes(asset), grey),
+        ({ samples, alpha }) => samples.byteLength + (alpha?.byteLength ?? 0),
+      ),
+    mesh: (asset) =>
+      cache.get(
+        keyOf('mesh', asset),
+        () => readStl(bytes(asset)),
+        ({ points }) => points.byteLength,
+      ),
+    drawing: (asset) =>
+      cache.get(
+        keyOf('drawing', asset),
+        () => readDrawing(bytes(asset)),
+        ({ shapes }) =>
+          shapes.reduce((sum, { paths }) => paths.reduce((all, { points }) => all + points.byteLength + 200, sum + 200), 0),
+      ),
+    program: (asset) => {
+      const found = bytes(asset)
+      let text = ''
+      for (let at = 0; at < found.length; at += 8192) text += String.fromCharCode(...found.subarray(at, at + 8192))
+      return text
+    },
+  }
+}

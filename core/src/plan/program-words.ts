@@ -1,0 +1,26 @@
+import { type ProgramWords, plain } from '../formats/gcode.ts'
+import { type JobDocument, mainPiece, materialOf } from '../job/document/document.ts'
+import { faceSize } from '../job/document/workpiece.ts'
+import { processOf } from '../process/table.ts'
+
+/** What a job's program says in its comments. */
+export function programWords(job: JobDocument): ProgramWords {
+  const piece = mainPiece(job)
+  const { widthMm, heightMm } = faceSize(piece)
+  return {
+    head: [
+      `${plain(job.name)} - made by Neotaxis`,
+      `${plain(materialOf(job).name)} ${piece.thicknessMm} mm, ${widthMm} x ${heightMm} mm, on ${plain(job.machine.name)}`,
+    ],
+    operation: (id) => {
+      const operation = job.operations[id]
+      if (!operation) return undefined
+      const { power, speedMmS, passes, air } = operation
+      const share = Number((power * 100).toFixed(1))
+      return {
+        text: `operation ${id}: ${processOf(operation).inProgram}, ${share} %, ${speedMmS} mm/s, ${passes} pass${passes === 1 ? '' : 'es'}`,
+        air,
+      }
+    },
+  }
+}

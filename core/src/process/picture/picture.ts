@@ -1,0 +1,38 @@
+import type { Machine } from '../../machine/machine.ts'
+import { type Material, recipeFor } from '../../material/material.ts'
+import type { Process } from '../process.ts'
+import { followedIfKnown, guessed } from '../recipe.ts'
+import { rowProcess } from './rows.ts'
+import type { PictureOperation } from './settings.ts'
+
+export { burnsRows, MAX_DOTS } from './rows.ts'
+export type { PictureOperation, RowSettings } from './settings.ts'
+
+function fromRecipe(of: readonly string[], material: Material, machine: Machine): PictureOperation {
+  const recipe = recipeFor(material, 'picture', machine.id) ?? guessed('picture', machine)
+  const { power, speedMmS, passes, air } = recipe
+  return {
+    process: 'picture',
+    of,
+    ...(recipe.id === 'guessed' ? {} : { recipe: recipe.id }),
+    power,
+    speedMmS,
+    passes,
+    intervalMm: recipe.intervalMm ?? 0.127,
+    bothWays: true,
+    minPower: 0,
+    evenIn: 'power',
+    passPowers: [],
+    air,
+  }
+}
+
+/** Burns a prepared picture dot by dot. */
+export const picture: Process<PictureOperation> = {
+  ...rowProcess,
+  name: 'picture',
+  inProgram: 'picture',
+  fromRecipe,
+  onMaterial: (operation, material, machine) =>
+    followedIfKnown(operation, 'picture', material, machine, fromRecipe, ['intervalMm']),
+}

@@ -1,0 +1,95 @@
+import { RIM_MM } from '../../forecast/layers.ts'
+import { ringBounds, ringsBounds } from '../../geometry/ring.ts'
+import { isOutline } from '../../job/document/nodes.ts'
+import { keyOf } from '../../lineage/bench.ts'
+import { followedBands, followedLines, outlineKey } from '../../lineage/evaluate.ts'
+import { ringBytes } from '../../lineage/local.ts'
+import { standsOut } from '../../lineage/stands-out.ts'
+import { type Machine, pathTopSpeed, spotMm, wattsAt } from '../../machine/machine.ts'
+import { lineDose, type Material, recipeFor } from '../../material/material.ts'
+import { pathsSoFar } from '../paths-so-far.ts'
+import type { Burning, Process } from '../process.ts'
+import { departures, followed } from '../recipe.ts'
+import type { ScoreOperation } from './settings.ts'
+
+export type { ScoreOperation } from './settings.ts'
+
+/** A line that marks without cutting is as dark as a full area: its dose, over the width of the spot. */
+const SCORE_SPEED_MM_S = 60
+
+/**
+ * Lines that are scored: by the recipe where there is one, else with the dose that marks an area fully, over the spot's width,
+ * and well below what cuts. The speed is lowered where full power is not enough for it.
+ */
+function fromRecipe(of: readonly string[], material: Material, machine: Machine): ScoreOperation {
+  const recipe = recipeFor(material, 'score', machine.id)
+  if (recipe) {
+    const { id, power, speedMmS, passes, air } = recipe
+    return { process: 'score', of, recipe: id, power, speedMmS, passes, air }
+  }
+  const dose = Math.min(material.markDose.to * spotMm(machine), 0.5 * material.cutDose.from)
+  const speedMmS = Math.max(1, Math.min(SCORE_SPEED_MM_S, machine.maxSpeedMmS.x, wattsAt(machine, 1) / dose))
+  let [low, high] = [0, 1]
+  for (let i = 0; i < 40; i++) {
+    const middle = (low + high) / 2
+    if (wattsAt(machine, middle) < dose * speedMmS) low = middle
+    else high = middle
+  }
+  return {
+    process: 'score',
+    of,
+    power: Math.round(1000 * high) / 1000,
+    speedMmS: Math.round(10 * speedMmS) / 10,
+    passes: 1,
+    air: false,
+  }
+}
+
+const cutsThrough = ({ job: { machine }, operation, piece }: Burning<ScoreOperation>): boolean =>
+  lineDose(wattsAt(machine, operation.power), operation.speedMmS) * operation.passes >= piece.material.cutDose.from
+
+/** A mark as wide as the beam; where the dose is a cut's all the same, it is shown open. */
+function layer(context: Burning<ScoreOperation>) {
+  const { job, piece, bench } = context
+  const { node, place } = piece
+  const through = cutsThrough(context)
+  const width = Math.max(spotMm(job.machine), 0.02)
+  return bench.cache.get(
+    keyOf('scored', outlineKey(job, node, bench, place), width, through),
+    () => {
+      const kerf = through ? followedBands(job, node, width, bench, place) : []
+      const rim = followedBands(job, node, through ? width + 2 * RIM_MM : width, bench, place)
+      return { kerf, rim, kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }
+    },
+    ({ kerf, rim }) => ringBytes(kerf) + ringBytes(rim),
+  )
+}
+
+/** Follows lines and edges as they are, and only marks. */
+export const score: Process<ScoreOperation> = {
+  name: 'score',
+  // Programs of the first versions called it so: the same job gives the same bytes.
+  inProgram: 'cut',
+  subject: 'The line',
+  nothingLeft: 'There is no line left to score: change the threshold or the distance.',
+  schema: {},
+  takes: (job, nodeId) => isOutline(job.nodes[nodeId]),
+  fromRecipe,
+  // Worked out for each material, so that what only marks never becomes a cut.
+  onMaterial: (operation, material, machine) => followed(operation, fromRecipe(operation.of, material, machine)),
+  departs: (operation, recipe) => departures(operation, recipe, ['power', 'speedMmS', 'passes', 'air']),
+  topSpeed: pathTopSpeed,
+  strokes: ({ job, operation: { power, speedMmS, passes }, piece: { node, place }, bench }) => [
+    { form: 'paths', closed: false, paths: followedLines(job, node, bench, place), power, speedMmS, passes },
+  ],
+  dose: ({ power, speedMmS, passes }, machine) => ({ doseJPerMm: lineDose(wattsAt(machine, power), speedMmS) * passes }),
+  extent: ({ job, piece: { node, place }, bench }) =>
+    ringsBounds(followedBands(job, node, spotMm(job.machine) / 2, bench, place)),
+  border: ({ job, piece }) => (standsOut(job, piece.node) + spotMm(job.machine)) / 2,
+  layers: (context) => {
+    const made = layer(context)
+    return made.rim.length > 0 ? [{ kind: 'kerf', operation: context.id, ...made }] : []
+  },
+  layersUntil: (contexts, stretch) => [pathsSoFar(contexts[0], spotMm(contexts[0].job.machine), stretch)],
+  framed: ({ job, piece: { node, place }, bench }) => followedBands(job, node, spotMm(job.machine) / 2, bench, place),
+}

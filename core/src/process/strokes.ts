@@ -1,0 +1,43 @@
+import type { Ring } from '../geometry/ring.ts'
+import type { DotField } from '../lineage/field.ts'
+import type { Marks } from '../picture/prepare.ts'
+import type { Affine } from '../space/affine.ts'
+import type { MoveRecord } from '../toolpath/moves.ts'
+
+/** Rows of dots, burned at full speed with run-ups. */
+export interface Rows {
+  readonly form: 'rows'
+  readonly field: DotField
+  readonly marks: Marks
+  /** Share of full power of each mark level 0–255, in a full pass. */
+  readonly powers: Float64Array
+  /** Share of it in each pass: as many as there are passes. */
+  readonly passShares: readonly number[]
+  readonly speedMmS: number
+  readonly bothWays: boolean
+}
+
+/** Paths that are followed in a good order, each as often as there are passes. */
+export interface Paths {
+  readonly form: 'paths'
+  /** Polygons that close, or lines from end to end; face mm. */
+  readonly paths: readonly Ring[]
+  readonly closed: boolean
+  readonly power: number
+  readonly speedMmS: number
+  readonly passes: number
+}
+
+/** Moves that are made as they were written elsewhere. */
+export interface Moves {
+  readonly form: 'moves'
+  readonly moves: MoveRecord
+  /** From the program's own mm to the face. */
+  readonly toFace: Affine
+  /** Share of the power that is written. */
+  readonly power: number
+  readonly passes: number
+}
+
+/** What the beam does for a piece of an operation. */
+export type Strokes = Rows | Paths | Moves

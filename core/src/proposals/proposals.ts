@@ -1,0 +1,426 @@
+import type { Drawn } from '../drawn/drawn.ts'
+import { isEmptyBounds } from '../geometry/bounds.ts'
+import { flattenPath } from '../geometry/path.ts'
+import { ringArea, ringLength } from '../geometry/ring.ts'
+import { JOB_VERSION, type JobDocument, type Placement } from '../job/document/document.ts'
+import type { LineageNode } from '../job/document/nodes.ts'
+import type { Operation } from '../job/document/operation.ts'
+import type { Provenance } from '../job/document/provenance.ts'
+import { RANGES } from '../job/document/ranges.ts'
+import { faceSize, type PieceOutline } from '../job/document/workpiece.ts'
+import type { Bench } from '../lineage/bench.ts'
+import { outlinePaths } from '../lineage/evaluate.ts'
+import type { Machine } from '../machine/machine.ts'
+import { FINISH_STARTS } from '../material/finish.ts'
+import type { Material } from '../material/material.ts'
+import { heightMap, type MeshExtent } from '../mesh/height-map.ts'
+import { DEFAULT_CORNER_DEG } from '../outline/trace.ts'
+import { histogram, otsuThreshold } from '../picture/histogram.ts'
+import { judgePicture } from '../picture/judge.ts'
+import type { GreyPicture } from '../picture/picture.ts'
+import { LUMA, NO_TREATMENT, PLAIN_DOTS } from '../picture/steps.ts'
+import { cut } from '../process/cut/cut.ts'
+import { familyBounds } from '../process/extent.ts'
+import { picture as pictureProcess } from '../process/picture/picture.ts'
+import { relief as reliefProcess } from '../process/relief/relief.ts'
+import { score } from '../process/score/score.ts'
+import type { Pose } from '../space/pose.ts'
+import { startTreatment } from './proposals-treatment.ts'
+
+/** What is known of a picture that was brought in. */
+export interface SourceFacts {
+  readonly name: string
+  readonly asset: string
+  readonly widthPx: number
+  readonly heightPx: number
+  readonly hasAlpha: boolean
+  readonly pixelsPerMm?: number
+  /** Of a mesh: its extents seen from above, mm. */
+  readonly mesh?: MeshExtent
+  /** Of a vector drawing: the size of what it draws, mm. */
+  readonly drawing?: { readonly widthMm: number; readonly heightMm: number }
+  /** Of what was drawn or written here: by which numbers. */
+  readonly drawn?: Drawn
+  /** Of what comes from the library: where it came from, and what may be done with it. */
+  readonly provenance?: Provenance
+}
+
+export type ProposalId =
+  | 'by-rules'
+  | 'cut-lines'
+  | 'score-lines'
+  | 'score-strokes'
+  | 'engrave-seen'
+  | 'engrave-seen-cut-around'
+  | 'engrave'
+  | 'engrave-cut-around'
+  | 'cut-shape'
+  | 'burn-dots'
+  | 'carve-relief'
+  | 'relief-dots'
+
+/** A complete job that a dropped file could become. */
+export interface Proposal {
+  readonly id: ProposalId
+  readonly title: string
+  /** What it was made from and why. */
+  readonly detail: string
+  readonly job: JobDocument
+}
+
+/** A workpiece as it is spoken of before there is a job: a rectangle, or any outline, and how thick it is. */
+export interface Blank {
+  readonly widthMm: number
+  readonly heightMm: number
+  readonly thicknessMm: number
+  /** Its edge, where it is no rectangle: the box around it is as wide and high as said. */
+  readonly outline?: PieceOutline
+  /** How it lies on the bed; default in the middle. */
+  readonly pose?: Pose
+}
+
+export interface ProposalSettings {
+  readonly workpiece: Blank
+  readonly material: Material
+  readonly machine: Machine
+  /** Size of the artwork wanted, mm; one may be left out. */
+  readonly size?: { readonly widthMm?: number; readonly heightMm?: number }
+}
+
+/** Distance at which a cut goes around an engraving when nothing else is said, mm. */
+const AROUND_MM = 3
+/** More pieces than this are grain, not a shape that anybody would cut. */
+const MOST_PIECES = 40_000
+/** Strokes wider than this share of the picture's shorter side are areas. */
+const STROKE_SHARE = 0.035
+/** Pictures with more pixels take too long to be looked at for strokes unasked. */
+const MOST_STROKE_PX = 6e6
+/** Share of the workpiece that artwork of unknown size takes. */
+const FILL = 0.72
+
+/**
+ * The complete jobs that a picture could become on this workpiece: to engrave it, to engrave it and cut around it, to
+ * cut its shape. Transparency is used where the file has it; a size in the file is kept where it fits.
+ */
+export function propose(facts: SourceFacts, picture: GreyPicture, settings: ProposalSettings, bench: Bench): Proposal[] {
+  const { material, machine, workpiece } = settings
+  const counts = histogram(picture)
+  const split = otsuThreshold(counts)
+  const borderLight = lightBorder(picture)
+  const judged = judgePicture(picture)
+  const burn = pictureProcess.fromRecipe(['dots'], material, machine)
+  const start = startTreatment(picture, judged, { material, machine, burn })
+  const framed = {
+    name: facts.name,
+    asset: facts.asset,
+    widthPx: facts.widthPx,
+    heightPx: facts.heightPx,
+    framing: start.framing,
+  }
+  const source: LineageNode = facts.mesh
+    ? { kind: 'mesh', ...framed, framing: [], axis: '+z', near: 0, far: 1 }
+    : { kind: 'source', ...framed, hasAlpha: facts.hasAlpha }
+  const prepared: LineageNode = { kind: 'picture', name: 'dots', from: 'source', ...start.treatment, dots: start.dots }
+  const trace = (name: string, threshold: number, minAreaMm2: number): LineageNode => ({
+    kind: 'trace',
+    name,
+    from: 'source',
+    channel: facts.hasAlpha ? 'alpha' : 'grey',
+    threshold: facts.hasAlpha ? 0.5 : threshold,
+    toleranceMm: 0,
+    cornerDeg: DEFAULT_CORNER_DEG,
+    minAreaMm2,
+  })
+  const unplaced = (
+    nodes: Record<string, LineageNode>,
+    operations: Readonly<Record<string, Operation>>,
+    runOrder: readonly string[],
+    around: number,
+    exact?: { readonly widthMm: number; readonly heightMm: number },
+  ): JobDocument => {
+    return newJob(
+      facts.name,
+      settings,
+      nodes,
+      exact ? placed(exact, workpiece) : startSize(facts, settings, around),
+      operations,
+      runOrder,
+    )
+  }
+  const job = (...parts: Parameters<typeof unplaced>): JobDocument => centred(unplaced(...parts), bench)
+  const outer = facts.hasAlpha
+    ? 'from its transparency'
+    : borderLight
+      ? 'around all that is not white'
+      : 'around the whole picture'
+  // Nearly white counts as paper: the outline goes around light tones too.
+  const edge = trace('edge', borderLight ? 0.9 : 0.97, 1)
+  const shape = trace('shape', Math.min(0.95, Math.max(0.05, split)), 0.5)
+  const relief = (): Proposal[] => {
+    const node: LineageNode = {
+      kind: 'picture',
+      name: 'relief',
+      from: 'source',
+      ...NO_TREATMENT,
+      dots: { ...PLAIN_DOTS, kernel: 'none' },
+    }
+    const carve: Proposal = {
+      id: 'carve-relief',
+      title: 'Carve a relief',
+      detail: facts.mesh
+        ? 'the mesh seen from above; what is far goes deep'
+        : `grey as depth: ${judged.heights.reasons.join(', ')}`,
+      job: job({ source, relief: node }, { relief: reliefProcess.fromRecipe(['relief'], material, machine) }, ['relief'], 0),
+    }
+    const dots: Proposal = {
+      id: 'relief-dots',
+      title: 'The same heights as dots',
+      detail: 'flat, shaded by depth',
+      job: job(
+        { source, dots: { ...node, name: 'dots', dots: PLAIN_DOTS } },
+        { engrave: pictureProcess.fromRecipe(['dots'], material, machine) },
+        ['engrave'],
+        0,
+      ),
+    }
+    return facts.mesh ? [carve, dots] : [carve]
+  }
+  if (facts.mesh) return relief()
+  const asTheyAre = (): Proposal => {
+    const operation = pictureProcess.fromRecipe(['dots'], material, machine)
+    // A pitch in the file decides, else the recipe's: the size follows, never the dots.
+    const own = facts.pixelsPerMm ? 1 / facts.pixelsPerMm : 0
+    const intervalMm = own >= RANGES.intervalMm.min && own <= 0.5 ? Math.round(own * 1e5) / 1e5 : operation.intervalMm
+    const size = { widthMm: facts.widthPx * intervalMm, heightMm: facts.heightPx * intervalMm }
+    const node: LineageNode = {
+      kind: 'picture',
+      name: 'dots',
+      from: 'source',
+      ...NO_TREATMENT,
+      dots: { ...PLAIN_DOTS, kernel: 'threshold', asPrepared: true },
+    }
+    const plain: LineageNode = { ...source, framing: [] }
+    return {
+      id: 'burn-dots',
+      title: 'Burn the dots as they are',
+      detail: `one pixel, one dot of ${intervalMm} mm: never resampled`,
+      job: job({ source: plain, dots: node }, { engrave: { ...operation, intervalMm } }, ['engrave'], 0, size),
+    }
+  }
+  const isOutline = (node: LineageNode, room: number): boolean =>
+    outlinePaths(unplaced({ source, node }, {}, [], room), 'node', bench).reduce((sum, { kinds }) => sum + kinds.length, 0) <=
+    MOST_PIECES
+  const around = (): Proposal => ({
+    id: 'engrave-cut-around',
+    title: `Engrave, and cut ${AROUND_MM} mm around`,
+    detail: outer,
+    job: job(
+      {
+        source,
+        dots: prepared,
+        edge,
+        around: {
+          kind: 'offset',
+          name: `edge + ${AROUND_MM} mm`,
+          from: 'edge',
+          distanceMm: AROUND_MM,
+          join: 'round',
+          outermost: true,
+        },
+      },
+      { engrave: pictureProcess.fromRecipe(['dots'], material, machine), cut: cut.fromRecipe(['around'], material, machine) },
+      ['engrave', 'cut'],
+      AROUND_MM,
+    ),
+  })
+  const cutShape = (): Proposal => ({
+    id: 'cut-shape',
+    title: 'Cut the shape only',
+    detail: facts.hasAlpha ? 'the edge of its transparency, holes too' : 'the edge between dark and light, holes too',
+    job: job({ source, shape }, { cut: cut.fromRecipe(['shape'], material, machine) }, ['cut'], 1),
+  })
+  /** Of a drawing made of thin strokes: its lines, followed. */
+  const strokes = (): Proposal => {
+    const lines = { ...trace('strokes', Math.min(0.95, Math.max(0.05, split)), 0), mode: 'centreline' } as LineageNode
+    const clean: LineageNode = {
+      kind: 'clean',
+      name: 'strokes, cleaned',
+      from: 'strokes',
+      steps: { specks: { kind: 'specks', on: true, areaMm2: 0.5 } },
+      order: ['specks'],
+    }
+    return {
+      id: 'score-strokes',
+      title: 'Score its strokes',
+      detail: 'the beam follows the middle of each stroke and only marks',
+      job: job({ source, strokes: lines, clean }, { score: score.fromRecipe(['clean'], material, machine) }, ['score'], 0),
+    }
+  }
+  const isDrawn = (): boolean => {
+    if (facts.widthPx * facts.heightPx > MOST_STROKE_PX || facts.hasAlpha || !borderLight) return false
+    const placed = unplaced({ source, node: shape }, {}, [], 1)
+    const paths = outlinePaths(placed, 'node', bench)
+    const { widthMm, heightMm } = placed.placements.source
+    const rings = paths.map((path) => flattenPath(path, 0.02))
+    const area = Math.abs(rings.reduce((sum, ring) => sum + ringArea(ring), 0))
+    const around = rings.reduce((sum, ring) => sum + ringLength(ring), 0)
+    // Twice the area over the edge is how wide strokes are.
+    return paths.length > 0 && around > 0 && (2 * area) / around < STROKE_SHARE * Math.min(widthMm, heightMm)
+  }
+  // Where dark meets light in a photograph is no shape; what stands alone on paper, or has its own edge, may be one.
+  const hasShape = facts.hasAlpha || borderLight || !judged.photo
+  return [
+    ...(judged.dots ? [asTheyAre()] : []),
+    ...(judged.heights.likely && !judged.twoTone ? relief() : []),
+    {
+      id: 'engrave',
+      title: 'Engrave the picture',
+      detail:
+        judged.photo && material.finish
+          ? `as dots, its tones set for ${FINISH_STARTS[material.finish].name}`
+          : 'as dots, in the tones it has',
+      job: job({ source, dots: prepared }, { engrave: pictureProcess.fromRecipe(['dots'], material, machine) }, ['engrave'], 0),
+    },
+    ...(isOutline(edge, AROUND_MM) ? [around()] : []),
+    ...(hasShape && isOutline(shape, 1) ? [cutShape()] : []),
+    ...(isDrawn() ? [strokes()] : []),
+  ]
+}
+
+/** Id of the workpiece of a job that begins. */
+const PIECE = 'piece'
+
+/** A workpiece of a job that begins, in the middle of the bed where nothing else is said. */
+export function newPiece({
+  workpiece,
+  material,
+  machine,
+}: Pick<ProposalSettings, 'workpiece' | 'material' | 'machine'>): Pick<JobDocument, 'workpieces' | 'materials' | 'machine'> {
+  const { widthMm, heightMm, thicknessMm, outline = { kind: 'rect', widthMm, heightMm }, pose } = workpiece
+  const size = faceSize({ outline })
+  return {
+    workpieces: {
+      [PIECE]: {
+        name: 'workpiece',
+        material: material.id,
+        outline,
+        surface: { kind: 'flat' },
+        thicknessMm,
+        keepOuts: {},
+        marks: {},
+        pose: pose ?? {
+          xMm: Math.max(0, (machine.bed.widthMm - size.widthMm) / 2),
+          yMm: Math.max(0, (machine.bed.heightMm - size.heightMm) / 2),
+        },
+      },
+    },
+    materials: { [material.id]: material },
+    machine,
+  }
+}
+
+/** A job that begins with one piece of artwork: named after its file, in the middle of the bed. */
+export function newJob(
+  fileName: string,
+  settings: Pick<ProposalSettings, 'workpiece' | 'material' | 'machine'>,
+  nodes: Readonly<Record<string, LineageNode>>,
+  source: Omit<Placement, 'of' | 'on'>,
+  operations: Readonly<Record<string, Operation>>,
+  burned: readonly string[],
+): JobDocument {
+  return {
+    format: 'neotaxis-job',
+    version: JOB_VERSION,
+    name:
+      fileName
+        .replace(/\.[^.]+$/, '')
+        .replace(/[-_]+/g, ' ')
+        .trim() || 'New job',
+    ...newPiece(settings),
+    nodes,
+    placements: { source: { of: 'source', on: PIECE, ...source } },
+    operations,
+    steps: Object.fromEntries(burned.map((id) => [id, { kind: 'burn', operation: id }])),
+    order: burned,
+    meant: {},
+  }
+}
+
+/** The picture that proposals are made from: the file's own, or a mesh seen from above. */
+export function proposedPicture(facts: SourceFacts, bench: Bench): GreyPicture {
+  if (!facts.mesh || !bench.mesh) return bench.picture(facts.asset, LUMA)
+  return heightMap(bench.mesh(facts.asset), '+z', { widthPx: facts.widthPx, heightPx: facts.heightPx, near: 0, far: 1 })
+}
+
+/** The size in the file where it has one that fits; the size asked for; or most of the workpiece. */
+function startSize(facts: SourceFacts, { workpiece, size }: ProposalSettings, around: number): Omit<Placement, 'of' | 'on'> {
+  const ratio = facts.heightPx / facts.widthPx
+  const room = { width: workpiece.widthMm - 2 * around, height: workpiece.heightMm - 2 * around }
+  let widthMm = Math.min(room.width, room.height / ratio) * FILL
+  const own = facts.pixelsPerMm ? facts.widthPx / facts.pixelsPerMm : 0
+  // Resolutions below 100 dpi are most often a screen's, not a real size.
+  if (facts.pixelsPerMm && facts.pixelsPerMm > 3.9 && own <= room.width && own * ratio <= room.height && own >= 10) widthMm = own
+  let heightMm = widthMm * ratio
+  if (size?.widthMm) {
+    widthMm = size.widthMm
+    heightMm = size.heightMm ?? widthMm * ratio
+  } else if (size?.heightMm) {
+    heightMm = size.heightMm
+    widthMm = heightMm / ratio
+  }
+  return placed({ widthMm, heightMm }, workpiece)
+}
+
+/** In the middle of the workpiece, to a micrometre. */
+export function placed(
+  size: { readonly widthMm: number; readonly heightMm: number },
+  workpiece: Blank,
+): Omit<Placement, 'of' | 'on'> {
+  const widthMm = Math.round(size.widthMm * 1000) / 1000
+  const heightMm = Math.round(size.heightMm * 1000) / 1000
+  return {
+    widthMm,
+    heightMm,
+    xMm: Math.round(500 * (workpiece.widthMm - widthMm)) / 500 / 2,
+    yMm: Math.round(500 * (workpiece.heightMm - heightMm)) / 500 / 2,
+  }
+}
+
+/** What the job burns, in the middle of the workpiece. */
+export function centred(job: JobDocument, bench: Bench): JobDocument {
+  const burned = familyBounds(job, 'source', bench)
+  if (isEmptyBounds(burned)) return job
+  const { source } = job.placements
+  const { widthMm, heightMm } = faceSize(job.workpieces[source.on])
+  const shift = (low: number, high: number, length: number): number => Math.round(1000 * (length / 2 - (low + high) / 2)) / 1000
+  return {
+    ...job,
+    placements: {
+      source: {
+        ...source,
+        xMm: source.xMm + shift(burned.x0, burned.x1, widthMm),
+        yMm: source.yMm + shift(burned.y0, burned.y1, heightMm),
+      },
+    },
+  }
+}
+
+/** Whether the picture's border is nearly white, so that something can be told from its background. */
+function lightBorder(picture: GreyPicture): boolean {
+  const { widthPx: w, heightPx: h, samples, full, alpha } = picture
+  let light = 0
+  let all = 0
+  const look = (i: number): void => {
+    all++
+    if ((alpha && alpha[i] < 128) || samples[i] > 0.93 * full) light++
+  }
+  for (let x = 0; x < w; x++) {
+    look(x)
+    look((h - 1) * w + x)
+  }
+  for (let y = 0; y < h; y++) {
+    look(y * w)
+    look(y * w + w - 1)
+  }
+  return light > 0.9 * all
+}

@@ -1,0 +1,137 @@
+import { Box, Button, MenuItem, TextField } from '@mui/material'
+import {
+  faceSize,
+  isOutline,
+  type JobDocument,
+  mainPiece,
+  type PieceOutline,
+  RANGES,
+  type Ring,
+  withFaceOf,
+  withShape,
+} from '@neotaxis/core'
+import { useRef, useState } from 'react'
+import { fileRings, outlineAsFace } from '../../workers/engine.ts'
+import { LengthField } from '../field/quantities.tsx'
+import { useEdit } from '../use-edit.ts'
+
+const LARGEST_FILE = 20_000_000
+
+/** The edge of the workpiece: a rectangle, a circle, or any outline of the job or of a file. */
+export function ShapeFields({ job }: { readonly job: JobDocument }) {
+  const edit = useEdit()
+  const { outline } = mainPiece(job)
+  const { widthMm, heightMm } = faceSize(mainPiece(job))
+  const file = useRef<HTMLInputElement>(null)
+  const [trouble, setTrouble] = useState<string>()
+  const set = (name: string, next: PieceOutline): void => edit(name, (base) => withShape(base, next))
+  const cut = async (name: string, rings: Promise<readonly Ring[]>, fromFile: boolean): Promise<void> => {
+    setTrouble(undefined)
+    try {
+      const edge = await rings
+      edit(name, (base) => {
+        const laid = withFaceOf(base, edge)
+        // What comes from a file lies nowhere yet: its box begins where the workpiece did, and artwork stays where it was on it.
+        return fromFile ? withShape(base, mainPiece(laid).outline) : laid
+      })
+    } catch (cause) {
+      setTrouble(cause instanceof Error ? cause.message : 'This outline cannot be used.')
+    }
+  }
+  const outlines = Object.entries(job.nodes).filter(([, node]) => isOutline(node))
+  return (
+    <>
+      <TextField
+        select
+        fullWidth
+        size="small"
+        label="Shape"
+        value={outline.kind}
+        onChange={(event) => {
+          const { value } = event.target
+          if (value === 'rect') set('a rectangular workpiece', { kind: 'rect', widthMm, heightMm })
+          else if (value === 'circle') set('a round workpiece', { kind: 'circle', diameterMm: Math.min(widthMm, heightMm) })
+          else if (value === 'file') file.current?.click()
+          else if (value !== 'rings') {
+            const name = job.nodes[value].name
+            void cut(`a workpiece as “${name}”`, outlineAsFace(job, value), false)
+          }
+        }}
+        sx={{ mb: 1 }}
+        data-testid="workpiece-shape"
+      >
+        <MenuItem value="rect">Rectangle</MenuItem>
+        <MenuItem value="circle">Circle</MenuItem>
+        {outline.kind === 'rings' && <MenuItem value="rings">Its own outline</MenuItem>}
+        {outlines.map(([id, { name }]) => (
+          <MenuItem key={id} value={id}>
+            As “{name}” lies on it
+          </MenuItem>
+        ))}
+        <MenuItem value="file">From a file (SVG, DXF) …</MenuItem>
+      </TextField>
+      <input
+        ref={file}
+        type="file"
+        accept=".svg,.dxf"
+        hidden
+        data-testid="workpiece-file"
+        onChange={(event) => {
+          const [chosen] = event.target.files ?? []
+          event.target.value = ''
+          if (!chosen) return
+          if (chosen.size > LARGEST_FILE) setTrouble('This file is larger than an outline can be.')
+          else
+            void cut(
+              `a workpiece as in ${chosen.name}`,
+              chosen.arrayBuffer().then((bytes) => fileRings(new Uint8Array(bytes))),
+              true,
+            )
+        }}
+      />
+      {trouble && (
+        <Box role="alert" sx={{ color: 'error.main', fontSize: 13 }}>
+          {trouble}
+        </Box>
+      )}
+      {outline.kind === 'rect' && (
+        <>
+          <LengthField
+            label="Width"
+            value={outline.widthMm}
+            range={RANGES.workpieceMm}
+            onCommit={(v) => set('workpiece width', { ...outline, widthMm: v })}
+          />
+          <LengthField
+            label="Height"
+            value={outline.heightMm}
+            range={RANGES.workpieceMm}
+            onCommit={(v) => set('workpiece height', { ...outline, heightMm: v })}
+          />
+        </>
+      )}
+      {outline.kind === 'circle' && (
+        <LengthField
+          label="Diameter"
+          value={outline.diameterMm}
+          range={RANGES.workpieceMm}
+          onCommit={(v) => set('workpiece diameter', { ...outline, diameterMm: v })}
+        />
+      )}
+      {outline.kind === 'rings' && (
+        <Box sx={{ display: 'flex', alignItems: 'center', fontSize: 13.5, color: 'text.secondary' }}>
+          <span>
+            {Number(widthMm.toFixed(1))} × {Number(heightMm.toFixed(1))} mm over all
+          </span>
+          <Button
+            size="small"
+            sx={{ ml: 'auto' }}
+            onClick={() => set('a rectangular workpiece', { kind: 'rect', widthMm, heightMm })}
+          >
+            Its box instead
+          </Button>
+        </Box>
+      )}
+    </>
+  )
+}

@@ -1,0 +1,74 @@
+import { MenuItem, TextField } from '@mui/material'
+import { type CutOperation, givesLines, lineDose, type Operation, operationMaterial, RANGES, wattsAt } from '@neotaxis/core'
+import { DoseScale } from '../../features/details/DoseScale.tsx'
+import { LengthField } from '../../features/field/quantities.tsx'
+import type { ProcessFieldsProps, ProcessPage } from '../process-page.ts'
+
+function Fields({ job, operation, set }: ProcessFieldsProps) {
+  const { kerfMm, keeps, of } = operation as CutOperation
+  return (
+    <>
+      <LengthField
+        label="Kerf"
+        value={kerfMm}
+        range={RANGES.kerfMm}
+        digits={2}
+        step={0.01}
+        hint="Width of the cut. Half of it is kept away from what is wanted."
+        onCommit={(v) => set('kerf', { kerfMm: v })}
+      />
+      {!of.every((node) => givesLines(job, node)) && (
+        <TextField
+          select
+          fullWidth
+          size="small"
+          label="What is wanted"
+          value={keeps ?? 'parts'}
+          onChange={(event) =>
+            set(event.target.value === 'sheet' ? 'the sheet is wanted' : 'the parts are wanted', {
+              keeps: event.target.value === 'sheet' ? 'sheet' : undefined,
+            })
+          }
+          sx={{ my: 1 }}
+          data-testid="keeps"
+        >
+          <MenuItem value="parts">the parts within the outlines</MenuItem>
+          <MenuItem value="sheet">the sheet they open: a stencil</MenuItem>
+        </TextField>
+      )}
+    </>
+  )
+}
+
+/** J/mm against the window in which the material is cut. */
+export function LineDose({ job, operation }: ProcessFieldsProps) {
+  const { power, speedMmS, passes } = operation
+  return (
+    <DoseScale
+      dose={lineDose(wattsAt(job.machine, power), speedMmS) * passes}
+      unit="J/mm"
+      window={operationMaterial(job, operation).cutDose}
+      below="marks"
+      within="cuts through"
+      above="chars"
+    />
+  )
+}
+
+export const cut: ProcessPage = {
+  name: 'Cut',
+  texture: 'linear-gradient(to top, rgb(0 0 0 / 34%) 0 3px, transparent 3px 5px, rgb(0 0 0 / 34%) 5px 6px, transparent 6px)',
+  textureSize: '100% 100%',
+  question: 'through?',
+  answers: [
+    ['yes', 'through'],
+    ['partly', 'in places'],
+    ['no', 'not'],
+  ],
+  wellDone: 'through',
+  // A cut once more as it is.
+  again: ({ power, speedMmS }: Operation) => ({ passes: 1, power, speedMmS }),
+  hasTone: false,
+  Fields,
+  Dose: LineDose,
+}

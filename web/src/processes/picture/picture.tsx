@@ -1,0 +1,66 @@
+import { Box, Switch } from '@mui/material'
+import { areaDose, operationMaterial, RANGES, type RowSettings, spotMm, wattsAt } from '@neotaxis/core'
+import { DoseScale } from '../../features/details/DoseScale.tsx'
+import { LengthField } from '../../features/field/quantities.tsx'
+import { alittleMore, type ProcessFieldsProps, type ProcessPage } from '../process-page.ts'
+
+/** What all processes that burn rows of dots are set by. */
+export function RowFields({ job, operation, set }: ProcessFieldsProps) {
+  const { intervalMm, bothWays } = operation as unknown as RowSettings
+  return (
+    <>
+      <LengthField
+        label="Interval"
+        value={intervalMm}
+        range={RANGES.intervalMm}
+        digits={3}
+        step={0.005}
+        hint={`Distance of lines and dots. ${Math.round(25.4 / intervalMm)} dpi; the spot is ${spotMm(job.machine)} mm.`}
+        onCommit={(v) => set('interval', { intervalMm: v })}
+      />
+      <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 36 }}>
+        <Box component="label" htmlFor="both-ways" sx={{ flex: 1 }}>
+          Rows there and back
+        </Box>
+        <Switch
+          size="small"
+          id="both-ways"
+          checked={bothWays}
+          onChange={(_, on) => set(on ? 'rows both ways' : 'rows one way', { bothWays: on })}
+        />
+      </Box>
+    </>
+  )
+}
+
+/** J/mm² against the window in which the material marks. */
+export function AreaDose({ job, operation }: ProcessFieldsProps) {
+  const { power, speedMmS, passes, intervalMm } = operation as unknown as RowSettings
+  return (
+    <DoseScale
+      dose={areaDose(wattsAt(job.machine, power), speedMmS, intervalMm) * passes}
+      unit="J/mm²"
+      window={operationMaterial(job, operation).markDose}
+      below="no mark"
+      within="darker"
+      above="deep"
+    />
+  )
+}
+
+export const picture: ProcessPage = {
+  name: 'Picture',
+  texture: 'radial-gradient(circle, rgb(255 255 255 / 20%) 1.1px, transparent 1.3px)',
+  textureSize: '7px 7px',
+  question: 'as expected?',
+  answers: [
+    ['yes', 'as expected'],
+    ['light', 'too light'],
+    ['dark', 'too dark'],
+  ],
+  wellDone: 'as expected',
+  again: alittleMore,
+  hasTone: true,
+  Fields: RowFields,
+  Dose: AreaDose,
+}
