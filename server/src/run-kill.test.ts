@@ -1,6 +1,6 @@
 import { type ChildProcess, spawn } from 'node:child_process'
 import { encodePng, type JobDocument } from '@neotaxis/core'
-import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
+import { onRectangle, sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { buildPrograms, program } from '../../scripts/build.mjs'
 import { atPanel } from './machines/panel-client.ts'
@@ -67,8 +67,7 @@ it(`a server killed in the middle of a run, ${KILLS} times: the machine stands d
   const { asset } = await call<{ asset: string }>('/assets', 'POST', png)
   const sample = sampleJob({ picture, widthMm: 18, xMm: 12, yMm: 10, engrave: { intervalMm: 0.15 } })
   const job = {
-    ...sample,
-    workpiece: { widthMm: 44, heightMm: 40, thicknessMm: 3 },
+    ...onRectangle(sample, { widthMm: 44, heightMm: 40 }),
     nodes: { ...sample.nodes, source: { ...sample.nodes.source, asset } },
   } as JobDocument
   const { id: jobId } = await call<{ id: string }>('/jobs', 'POST', { job })

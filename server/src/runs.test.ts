@@ -108,7 +108,7 @@ describe('a run', () => {
   it('wants its list confirmed, the job as it is now, and a job that may run', async () => {
     expect((await start({ answers: ['people'] }).expect(409)).body.code).toBe('not-confirmed')
     expect((await start({ revision: 7 }).expect(409)).body.message).toContain('has changed meanwhile')
-    const outside = { ...job, onBed: { xMm: 590, yMm: 0 } }
+    const outside = onRectangle(job, { xMm: 590, yMm: 0 })
     const other = (await ask.post('/api/jobs').send({ job: outside }).expect(201)).body.id
     const { body } = await start({ jobId: other }).expect(409)
     expect(body.message).toMatch(/^It cannot run: The .* lies outside the bed/)

@@ -21,6 +21,27 @@ export const withShape = (job: JobDocument, outline: PieceOutline, id = mainPiec
   return withPiece(job, { outline, pose: moved }, id)
 }
 
+/** The workpiece with another edge around the same middle: all that lies on it stays where it is, on the bed too. */
+export function withShapeAround(job: JobDocument, outline: PieceOutline, id = mainPieceId(job)): JobDocument {
+  const piece = job.workpieces[id]
+  const [before, after] = [faceSize(piece), outlineSize(outline)]
+  const dx = (before.widthMm - after.widthMm) / 2
+  const dy = (before.heightMm - after.heightMm) / 2
+  const pose = { ...piece.pose, xMm: micro(piece.pose.xMm + dx), yMm: micro(piece.pose.yMm + dy) }
+  return withPiece(shifted(job, id, -dx, -dy), { outline, pose }, id)
+}
+
+/** What lies on a workpiece, moved on its face. */
+const shifted = (job: JobDocument, id: string, dx: number, dy: number): JobDocument => ({
+  ...job,
+  placements: Object.fromEntries(
+    Object.entries(job.placements).map(([key, place]) => [
+      key,
+      place.on === id ? { ...place, xMm: micro(place.xMm + dx), yMm: micro(place.yMm + dy) } : place,
+    ]),
+  ),
+})
+
 /**
  * The workpiece cut to an outline that lies on it: what lies there stays where it is, on the bed too, and the face begins anew
  * at the box around its new edge.
@@ -33,13 +54,7 @@ export function withFaceOf(job: JobDocument, rings: readonly Ring[], id = mainPi
   const size = outlineSize(outline)
   const [cx, cy] = mapped(poseMap(piece.pose, faceSize(piece)), x0 + size.widthMm / 2, y0 + size.heightMm / 2)
   const pose = { ...piece.pose, xMm: micro(cx - size.widthMm / 2), yMm: micro(cy - size.heightMm / 2) }
-  const placements = Object.fromEntries(
-    Object.entries(job.placements).map(([key, place]) => [
-      key,
-      place.on === id ? { ...place, xMm: micro(place.xMm - x0), yMm: micro(place.yMm - y0) } : place,
-    ]),
-  )
-  return withPiece({ ...job, placements }, { outline, pose }, id)
+  return withPiece(shifted(job, id, -x0, -y0), { outline, pose }, id)
 }
 
 /** The job as a bench shows it: artwork and workpiece upright, whatever they are turned by. */

@@ -161,7 +161,9 @@ export class Workpiece {
     this.bed = bed
     this.unevenness = unevenness
     const corners = laid.edge?.length === 1 && laid.edge[0].length === 8 ? laid.edge[0] : undefined
-    this.isBox = corners?.every((v, i) => (i % 2 === 0 ? v === laid.x0 || v === laid.x1 : v === laid.y0 || v === laid.y1))
+    const onBox = (v: number, i: number): boolean =>
+      i % 2 === 0 ? v === laid.x0 || v === laid.x1 : v === laid.y0 || v === laid.y1
+    this.isBox = corners !== undefined ? corners.every(onBox) : false
   }
 
   private uneven(x: number, y: number): number {

@@ -9,6 +9,7 @@ import {
   type Ring,
   withFaceOf,
   withShape,
+  withShapeAround,
 } from '@neotaxis/core'
 import { useRef, useState } from 'react'
 import { fileRings, outlineAsFace } from '../../workers/engine.ts'
@@ -25,6 +26,7 @@ export function ShapeFields({ job }: { readonly job: JobDocument }) {
   const file = useRef<HTMLInputElement>(null)
   const [trouble, setTrouble] = useState<string>()
   const set = (name: string, next: PieceOutline): void => edit(name, (base) => withShape(base, next))
+  const becomes = (name: string, next: PieceOutline): void => edit(name, (base) => withShapeAround(base, next))
   const cut = async (name: string, rings: Promise<readonly Ring[]>, fromFile: boolean): Promise<void> => {
     setTrouble(undefined)
     try {
@@ -49,8 +51,8 @@ export function ShapeFields({ job }: { readonly job: JobDocument }) {
         value={outline.kind}
         onChange={(event) => {
           const { value } = event.target
-          if (value === 'rect') set('a rectangular workpiece', { kind: 'rect', widthMm, heightMm })
-          else if (value === 'circle') set('a round workpiece', { kind: 'circle', diameterMm: Math.min(widthMm, heightMm) })
+          if (value === 'rect') becomes('a rectangular workpiece', { kind: 'rect', widthMm, heightMm })
+          else if (value === 'circle') becomes('a round workpiece', { kind: 'circle', diameterMm: Math.min(widthMm, heightMm) })
           else if (value === 'file') file.current?.click()
           else if (value !== 'rings') {
             const name = job.nodes[value].name
@@ -126,7 +128,7 @@ export function ShapeFields({ job }: { readonly job: JobDocument }) {
           <Button
             size="small"
             sx={{ ml: 'auto' }}
-            onClick={() => set('a rectangular workpiece', { kind: 'rect', widthMm, heightMm })}
+            onClick={() => becomes('a rectangular workpiece', { kind: 'rect', widthMm, heightMm })}
           >
             Its box instead
           </Button>

@@ -9,9 +9,12 @@ import {
   parseLength,
   RANGES,
   resized,
+  turnedTo,
+  turnOfPlace,
 } from '@neotaxis/core'
 import { useState } from 'react'
 import { useSelector } from '../../store/hooks.ts'
+import { readNumber } from '../field/quantities.tsx'
 import { understood } from '../field/understood.ts'
 import { useEdit } from '../use-edit.ts'
 import type { StageView } from './stage-view.ts'
@@ -38,6 +41,7 @@ export function DimensionLines({ job, node, box, view, width, height }: Props) {
   const cx = px((box.x0 + box.x1) / 2)
   const cy = py((box.y0 + box.y1) / 2)
   const anchorAt = { anchorX: (anchor.h + 1) / 2, anchorY: (anchor.v + 1) / 2, keepRatio: true }
+  const deg = turnOfPlace(job, node)
   const w = box.x1 - box.x0
   const h = box.y1 - box.y0
   const margins = [
@@ -124,6 +128,18 @@ export function DimensionLines({ job, node, box, view, width, height }: Props) {
         onCommit={(v) => edit(`height ${v.toFixed(1)} mm`, (base) => resized(base, node, box, { heightMm: v }, anchorAt))}
         prefix="↕"
       />
+      {deg !== 0 && (
+        <Measure
+          label="Turned"
+          value={deg}
+          angle
+          x={clampX(px(box.x0) + 228)}
+          y={clampY(py(box.y0) - 19)}
+          min={RANGES.degrees.min}
+          onCommit={(v) => edit(`turn to ${Number(v.toFixed(2))}°`, (base) => turnedTo(base, node, v))}
+          prefix="∠"
+        />
+      )}
     </>
   )
 }
@@ -135,23 +151,27 @@ interface MeasureProps {
   readonly y: number
   readonly min: number
   readonly prefix?: string
+  /** Degrees, not a length. */
+  readonly angle?: boolean
   readonly onCommit: (mm: number) => void
 }
 
-function Measure({ label, value, x, y, min, prefix, onCommit }: MeasureProps) {
-  const unit = useSelector((state) => state.view.lengthUnit)
+function Measure({ label, value, x, y, min, prefix, angle = false, onCommit }: MeasureProps) {
+  const lengthUnit = useSelector((state) => state.view.lengthUnit)
+  const unit = angle ? '°' : lengthUnit
+  const say = (v: number): string => (angle ? String(Number(v.toFixed(2))) : formatLengthNumber(v, lengthUnit))
+  const max = angle ? RANGES.degrees.max : RANGES.sizeMm.max
   const [typing, setTyping] = useState<string | null>(null)
   const [error, setError] = useState<string | null>(null)
-  const shown = formatLengthNumber(value, unit)
+  const shown = say(value)
   const take = (text: string): void => {
     if (text.trim() === shown) {
       setTyping(null)
       return
     }
-    const mm = understood((typed) => parseLength(typed, unit), text)
+    const mm = understood((typed) => (angle ? readNumber(typed.replace(/°\s*$/, '')) : parseLength(typed, lengthUnit)), text)
     if (typeof mm === 'string') setError(mm)
-    else if (mm < min || mm > RANGES.sizeMm.max)
-      setError(`${label} goes from ${formatLengthNumber(min, unit)} to ${formatLengthNumber(RANGES.sizeMm.max, unit)} ${unit}.`)
+    else if (mm < min || mm > max) setError(`${label} goes from ${say(min)} to ${say(max)} ${unit}.`)
     else {
       setTyping(null)
       setError(null)

@@ -31,11 +31,37 @@ interface Props {
   readonly view: StageView
   readonly onHandle: (h: number, v: number) => (event: PointerEvent) => void
   readonly onTurn: (event: PointerEvent) => void
+  /** Of the stage, CSS px. */
+  readonly width: number
+  readonly height: number
 }
 
 /** How far outside the corner the arc runs, and half its length, px. */
 const BESIDE = 22
 const HALF_ARC = 20
+
+/** Room that the tools at the top of the stage take, and findings at its bottom, px. */
+const TOOLS_PX = 110
+const FINDINGS_PX = 40
+
+/** The corner beside which the arc is in reach: the upper right one where nothing hides it. */
+function turnCorner(
+  { x, y, w, h }: { readonly x: number; readonly y: number; readonly w: number; readonly h: number },
+  width: number,
+  height: number,
+): readonly [number, number] {
+  const corners = [
+    [x + w, y, 1, -1],
+    [x + w, y + h, 1, 1],
+    [x, y + h, -1, 1],
+    [x, y, -1, -1],
+  ] as const
+  const seen = corners.find(([cx, cy, h, v]) => {
+    const [ax, ay] = [cx + h * BESIDE, cy + v * BESIDE]
+    return ax > 12 && ax < width - 12 && ay > TOOLS_PX && ay < height - FINDINGS_PX
+  })
+  return seen ? [seen[0], seen[1]] : [x + w, y]
+}
 
 /** An arc around a middle, beside a corner. */
 function arcBeside(cx: number, cy: number, x: number, y: number): string {
@@ -47,13 +73,15 @@ function arcBeside(cx: number, cy: number, x: number, y: number): string {
 }
 
 /** The box of the selection and its handles. A handle that is clicked becomes the point that stays; the box is sized by dragging them. */
-export function SelectionBox({ box, view, onHandle, onTurn }: Props) {
+export function SelectionBox({ box, view, onHandle, onTurn, width, height }: Props) {
   const { palette } = useTheme()
   const anchor = useSelector((state) => state.view.anchor)
   const x = (box.x0 - view.x) * view.scale
   const y = (box.y0 - view.y) * view.scale
   const w = (box.x1 - box.x0) * view.scale
   const h = (box.y1 - box.y0) * view.scale
+  const [tx, ty] = turnCorner({ x, y, w, h }, width, height)
+  const arc = arcBeside(x + w / 2, y + h / 2, tx, ty)
   return (
     <svg style={{ position: 'absolute', inset: 0, width: '100%', height: '100%', pointerEvents: 'none' }} aria-hidden>
       <rect x={x} y={y} width={w} height={h} fill="none" stroke={palette.shop.halo} strokeWidth={3} opacity={0.6} />
@@ -77,21 +105,9 @@ export function SelectionBox({ box, view, onHandle, onTurn }: Props) {
       />
       {/* Outside a corner an arc around the middle: it turns what is selected. */}
       <g style={{ pointerEvents: 'auto', cursor: 'grab' }} onPointerDown={onTurn} data-handle="turn">
-        <path d={arcBeside(x + w / 2, y + h / 2, x + w, y)} fill="none" stroke="transparent" strokeWidth={22} />
-        <path
-          d={arcBeside(x + w / 2, y + h / 2, x + w, y)}
-          fill="none"
-          stroke={palette.shop.halo}
-          strokeWidth={6.5}
-          strokeLinecap="round"
-        />
-        <path
-          d={arcBeside(x + w / 2, y + h / 2, x + w, y)}
-          fill="none"
-          stroke={palette.primary.main}
-          strokeWidth={3}
-          strokeLinecap="round"
-        />
+        <path d={arc} fill="none" stroke="transparent" strokeWidth={22} />
+        <path d={arc} fill="none" stroke={palette.shop.halo} strokeWidth={6.5} strokeLinecap="round" />
+        <path d={arc} fill="none" stroke={palette.primary.main} strokeWidth={3} strokeLinecap="round" />
       </g>
       {SPOTS.map(([i, j]) => {
         const held = anchor.h === i && anchor.v === j

@@ -424,7 +424,14 @@ export function Stage({ job, passive = false, trackJob = job, burnedBefore = NON
       {view && node && zone && !passive && <ZoneBox id={node} zone={zone} place={placeOf(job, node)} view={view} />}
       {view && shownBox && node && (
         <>
-          <SelectionBox box={shownBox} view={view} onHandle={startResize} onTurn={startTurn} />
+          <SelectionBox
+            box={shownBox}
+            view={view}
+            onHandle={startResize}
+            onTurn={startTurn}
+            width={size.width}
+            height={size.height}
+          />
           <DimensionLines job={job} node={node} box={shownBox} view={view} width={size.width} height={size.height} />
         </>
       )}
