@@ -11,6 +11,7 @@ import { passOn } from '../machines/relay.ts'
 import { Run, RunBurn, RunEvent } from '../models/runs.ts'
 import { Refusal } from '../refusal.ts'
 import { dropProgram } from '../runs/program-file.ts'
+import { isOfThisVersion } from '../runs/run-document.ts'
 import { ENDED } from '../runs/run-log.ts'
 import type { Work } from '../work/work.ts'
 import { validated } from './validate.ts'
@@ -153,10 +154,13 @@ export function runRoutes(desks: Desks, work: Work): Router {
       events: events.map(({ number, phase, text, line, seconds, at }) => ({ number, phase, text, line, seconds, at })),
       burn: burn && { cellMm: burn.cellMm, x: burn.x, y: burn.y },
     })
-    // What may be large goes as it is kept: it is JSON already.
+    // What may be large goes as it is kept: it is JSON already. What an older version wrote is brought up in a thread.
+    const document = isOfThisVersion(run.document)
+      ? run.document
+      : Buffer.from(await work.run('runDocument', run.id)).toString('utf8')
     response
       .set('Content-Type', 'application/json; charset=utf-8')
-      .send(`${told.slice(0, -1)},"document":${run.document},"operations":${run.operations}}`)
+      .send(`${told.slice(0, -1)},"document":${document},"operations":${run.operations}}`)
   })
 
   routes.get('/runs/:id/burn.png', async (request, response) => {

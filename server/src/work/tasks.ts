@@ -11,6 +11,7 @@ import { Refusal } from '../refusal.ts'
 import { burnPicture } from '../runs/burn-picture.ts'
 import { frameWays } from '../runs/frame-ways.ts'
 import { prepareRun } from '../runs/prepare-run.ts'
+import { runDocument } from '../runs/run-document.ts'
 import { writeRun } from '../runs/write-run.ts'
 import { stepBack } from './step-back.ts'
 
@@ -31,6 +32,7 @@ const TASKS = {
   frameWays,
   prepareRun,
   writeRun,
+  runDocument,
 }
 export type Tasks = typeof TASKS
 
