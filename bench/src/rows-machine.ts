@@ -21,7 +21,7 @@ export async function machineRows(seed: number): Promise<Row[]> {
   const estimates = MACHINES.map((machine): Row => {
     const engrave = { power: 0.3, speedMmS: 250, intervalMm: 0.127 }
     const cut = { of: ['edge'], power: 0.7, speedMmS: 60, kerfMm: 0.15 }
-    const small = machine.bed.widthMm < 200
+    const small = machine.axes.x.travelMm < 200
     const sample = sampleJob({ picture, widthMm: small ? 90 : 150, xMm: 5, yMm: 5, engrave, cut })
     const job = onRectangle({ ...sample, machine }, small ? { xMm: 2, yMm: 2 } : { xMm: 20, yMm: 20 })
     const witness = new Machine(TRUTHS[machine.id])

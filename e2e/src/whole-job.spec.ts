@@ -99,7 +99,7 @@ test('a dropped picture becomes an ordered program, through every change, undo a
   const { pose: onBed } = mainPiece(job)
   const centre = {
     x: onBed.xMm + job.placements.source.xMm + (SIDE / 2) * scale,
-    y: job.machine.bed.heightMm - (onBed.yMm + job.placements.source.yMm + (SIDE / 2) * scale),
+    y: job.machine.axes.y.travelMm - (onBed.yMm + job.placements.source.yMm + (SIDE / 2) * scale),
   }
   const kerf = (job.operations.cut as CutOperation).kerfMm
   const radius = RADIUS * scale + 5 + kerf / 2
@@ -125,7 +125,7 @@ test('a dropped picture becomes an ordered program, through every change, undo a
     program.filter(({ operation }) => operation === 'engrave'),
     {
       x: onBed.xMm + job.placements.source.xMm + (job.placements.source.widthMm - columns * pitch) / 2,
-      y: job.machine.bed.heightMm - (onBed.yMm + job.placements.source.yMm + (job.placements.source.heightMm - rows * pitch) / 2),
+      y: job.machine.axes.y.travelMm - (onBed.yMm + job.placements.source.yMm + (job.placements.source.heightMm - rows * pitch) / 2),
       pitch,
       columns,
       rows,

@@ -153,7 +153,7 @@ export async function generatedJob(
   const { facts, bytes } = await takenIn(file.name, file.bytes)
   const machine = MACHINES[index % MACHINES.length]
   const material = MATERIALS[Math.floor(random() * MATERIALS.length)]
-  const room = Math.min(machine.bed.widthMm, machine.bed.heightMm)
+  const room = Math.min(machine.axes.x.travelMm, machine.axes.y.travelMm)
   const workpiece = {
     widthMm: Math.round(room * (0.55 + 0.4 * random()) * 10) / 10,
     heightMm: Math.round(room * (0.5 + 0.4 * random()) * 10) / 10,

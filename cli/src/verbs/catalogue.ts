@@ -1,3 +1,4 @@
+import { bedSize } from '@neotaxis/core'
 import { readCatalogue } from '../catalogue.ts'
 import { type Io, readOptions, tell, UsageError } from '../io.ts'
 
@@ -8,7 +9,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   const { materials, machines } = readCatalogue(values.catalogue)
   const brief = {
     materials: materials.map(({ id, name, thicknessMm }) => ({ id, name, thicknessMm })),
-    machines: machines.map(({ id, name, bed, watts }) => ({ id, name, bed, watts })),
+    machines: machines.map((machine) => ({ id: machine.id, name: machine.name, bed: bedSize(machine), watts: machine.watts })),
   }
   if (values.json) tell(io, true, brief, [])
   else

@@ -3,6 +3,7 @@ import { burnOrder, type JobDocument, withPiece } from '../job/document/document
 import { faceSize } from '../job/document/workpiece.ts'
 import { difference } from '../job/patches/edit.ts'
 import type { Bench } from '../lineage/bench.ts'
+import { bedSize } from '../machine/machine.ts'
 import { burnedBoundsOf } from '../process/extent.ts'
 import type { Burning } from '../process/process.ts'
 import { burningsOf, processOf } from '../process/table.ts'
@@ -31,7 +32,8 @@ export function outsideBed(job: JobDocument, bench: Bench): Found[] {
 
 function outside(context: Burning): Found | undefined {
   const { job, id, piece } = context
-  const { bed, name } = job.machine
+  const { name } = job.machine
+  const bed = bedSize(job.machine)
   const box = burnedBoundsOf(context)
   if (isEmptyBounds(box)) return undefined
   const size = faceSize(piece.workpiece)
@@ -62,7 +64,7 @@ function outside(context: Burning): Found | undefined {
 
 /** The workpiece moved as far as it must to lie on the bed, where it fits on it. */
 function ontoBed({ job, piece }: Burning): Fix[] {
-  const { bed } = job.machine
+  const bed = bedSize(job.machine)
   const lies = poseBounds(piece.pose, faceSize(piece.workpiece))
   if (lies.x1 - lies.x0 > bed.widthMm || lies.y1 - lies.y0 > bed.heightMm) return []
   const dx = Math.max(0, -lies.x0) || Math.min(0, bed.widthMm - lies.x1)
@@ -77,7 +79,7 @@ function ontoBed({ job, piece }: Burning): Fix[] {
 function withinReach(context: Burning): Fix[] {
   const { job, piece } = context
   if (piece.pose.deg) return []
-  const { bed } = job.machine
+  const bed = bedSize(job.machine)
   const { xMm, yMm } = piece.pose
   return fitFixes(context, { x0: -xMm, y0: -yMm, x1: bed.widthMm - xMm, y1: bed.heightMm - yMm }, 'bed')
 }

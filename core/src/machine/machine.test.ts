@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { JobError } from '../job/document/job-error.ts'
-import { bringUpMachine } from '../job/upgrade/to-2.ts'
-import { upgraded } from '../job/upgrade/upgrade.ts'
+import { bringUpMachine } from '../job/upgrade/machine-axes.ts'
 import { MACHINES } from '../material/catalogue.ts'
 import { checkJob, machineSchema } from '../reading/check-job.ts'
 import { sampleJob, squarePicture } from '../testing/sample-job.ts'
@@ -47,24 +46,51 @@ describe('a machine profile', () => {
     expect(wattsAt(measured, 1)).toBe(56)
   })
 
-  it('of an older version is brought up: its spot becomes a lens', () => {
-    const { kind: _k, powerCurve: _p, riseTimeS: _r, lenses: _l, lens: _i, focusTravelMm: _f, address: _a, ...rest } = bench60
-    const old = { ...rest, spotMm: 0.15 }
-    const up = bringUpMachine(old) as typeof bench60
-    expect(spotMm(up)).toBe(0.15)
+  it('of an older version is brought up: its spot became a lens, its bed and speeds axes, its kind a head', () => {
+    // As version 1 wrote it.
+    const first = {
+      id: 'old-40',
+      version: 3,
+      name: 'Old',
+      bed: { widthMm: 500, heightMm: 300 },
+      zero: 'rear-left',
+      watts: 40,
+      fullPowerS: 255,
+      maxSpeedMmS: { x: 400, y: 300 },
+      accelerationMmS2: { x: 2000, y: 1500 },
+      junctionDeviationMm: 0.02,
+      plannerDepth: 16,
+      spotMm: 0.15,
+      hasAir: true,
+    }
+    const up = bringUpMachine(first) as typeof bench60
     expect(machineSchema.validate(up, { convert: false }).error).toBeUndefined()
+    expect(spotMm(up)).toBe(0.15)
+    expect(up.axes).toEqual({
+      x: { travelMm: 500, speedMmS: 400, accelerationMmS2: 2000 },
+      y: { travelMm: 300, speedMmS: 300, accelerationMmS2: 1500 },
+    })
+    expect(up.head).toEqual({ kind: 'gantry', junctionDeviationMm: 0.02 })
+    const { spotMm: _, ...fourth } = first
+    const mirrors = { jumpDelayS: { least: 0.001, most: 0.002, fullMm: 9 }, markDelayS: 0.001, turnDelayS: 0.002 }
+    const lens = { powerCurve: [], riseTimeS: 0, lenses: bench60.lenses, lens: 'l50', address: '' }
+    const scan = bringUpMachine({ ...fourth, ...lens, kind: 'scan-head', mirrors, focusTravelMm: 60 }) as typeof bench60
+    expect(machineSchema.validate(scan, { convert: false }).error).toBeUndefined()
+    expect(scan.head).toEqual({ kind: 'mirrors', ...mirrors })
+    expect(scan.axes.z?.travelMm).toBe(60)
     expect(bringUpMachine(bench60)).toBe(bench60)
-    expect(bringUpMachine(null)).toBe(null)
-    const job = sampleJob({ picture: squarePicture(10, 5) })
-    expect(upgraded(job as never)).toBe(job)
+    expect(
+      [null, 7, { bed: 3 }, { bed: {} }].map((value) => machineSchema.validate(bringUpMachine(value)).error !== undefined),
+    ).toEqual([true, true, true, true])
   })
 
   it('of a scan head needs the delays of its mirrors, and others have none', () => {
-    const { mirrors, ...bare } = MACHINES.find(({ kind }) => kind === 'scan-head')!
-    expect(mirrors).toBeDefined()
+    const { head } = MACHINES.find((one) => one.head.kind === 'mirrors')!
     const job = sampleJob({ picture: squarePicture(10, 5) })
-    expect(() => checkJob({ ...job, machine: bare })).toThrow(JobError)
-    expect(() => checkJob({ ...job, machine: { ...bench60, mirrors } })).toThrow(JobError)
+    expect(() => checkJob({ ...job, machine: { ...bench60, head: { kind: 'mirrors' } } })).toThrow(JobError)
+    expect(() => checkJob({ ...job, machine: { ...bench60, head: { ...head, kind: 'gantry' } } })).toThrow(JobError)
+    expect(() => checkJob({ ...job, machine: { ...bench60, head: { kind: 'arm' } } })).toThrow('a kind of head')
+    expect(() => checkJob({ ...job, machine: { ...bench60, axes: { x: bench60.axes.x } } })).toThrow(JobError)
     expect(() => checkJob({ ...job, machine: { ...bench60, address: 'file:///etc' } })).toThrow('tcp://HOST:PORT')
   })
 })

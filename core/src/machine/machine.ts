@@ -9,8 +9,29 @@ export interface Lens {
   readonly depthOfFocusMm: number
 }
 
-/** How the mirrors of a scan head wait. */
+/** A straight axis: how far it goes, and how fast. */
+export interface Axis {
+  readonly travelMm: number
+  readonly speedMmS: number
+  readonly accelerationMmS2: number
+}
+
+/** An axis that something turns on, for as long as it likes. */
+export interface TurningAxis {
+  readonly speedDegS: number
+  readonly accelerationDegS2: number
+}
+
+/** A head that is moved over the bed. */
+export interface Gantry {
+  readonly kind: 'gantry'
+  /** How far a corner may be cut in thought when its speed is chosen. */
+  readonly junctionDeviationMm: number
+}
+
+/** Mirrors that swing the beam over a small field, and how they wait. */
 export interface Mirrors {
+  readonly kind: 'mirrors'
   /** After a jump: the least, the most, and the length of jump from which it is the most. */
   readonly jumpDelayS: { readonly least: number; readonly most: number; readonly fullMm: number }
   /** At the end of a mark that is followed by a jump, or by nothing. */
@@ -30,9 +51,12 @@ export interface Machine {
   readonly id: string
   readonly version: number
   readonly name: string
-  /** A head that is moved over the bed, or mirrors that swing the beam over a small field. */
-  readonly kind: 'moving-head' | 'scan-head'
-  readonly bed: { readonly widthMm: number; readonly heightMm: number }
+  /**
+   * What the controller moves. x goes from left to right, y between front and rear; z is the lens, absent where it is set by
+   * hand; on a something turns, where a rotary is built in.
+   */
+  readonly axes: { readonly x: Axis; readonly y: Axis; readonly z?: Axis; readonly a?: TurningAxis }
+  readonly head: Gantry | Mirrors
   /** Where the controller's zero lies, seen by someone in front of the machine. */
   readonly zero: 'front-left' | 'rear-left'
   readonly watts: number
@@ -40,21 +64,13 @@ export interface Machine {
   readonly powerCurve: readonly PowerPoint[]
   /** The S value that means full power. */
   readonly fullPowerS: number
-  readonly maxSpeedMmS: { readonly x: number; readonly y: number }
-  readonly accelerationMmS2: { readonly x: number; readonly y: number }
-  /** How far a corner may be cut in thought when its speed is chosen. */
-  readonly junctionDeviationMm: number
   /** How many moves the controller looks ahead. */
   readonly plannerDepth: number
-  /** Of a scan head. */
-  readonly mirrors?: Mirrors
   /** Seconds from a command until the beam follows it by two thirds. */
   readonly riseTimeS: number
   readonly lenses: readonly Lens[]
   /** Id of the lens that is fitted. */
   readonly lens: string
-  /** How far the lens goes up and down by itself, mm; 0 where it is set by hand. */
-  readonly focusTravelMm: number
   readonly hasAir: boolean
   /** Where its controller answers, as `tcp://HOST:PORT`; empty where programs are carried to it. */
   readonly address: string
@@ -94,5 +110,14 @@ export function wattsAt(machine: Pick<Machine, 'watts' | 'powerCurve'>, power: n
   return a.watts + ((b.watts - a.watts) * (power - a.power)) / (b.power - a.power)
 }
 
+/** A lens that goes up and down, where nobody measured how fast. */
+export const LENS_AXIS: Axis = { travelMm: 40, speedMmS: 10, accelerationMmS2: 100 }
+
+/** Width and depth of the bed: as far as x and y go. */
+export const bedSize = ({ axes: { x, y } }: Pick<Machine, 'axes'>): { readonly widthMm: number; readonly heightMm: number } => ({
+  widthMm: x.travelMm,
+  heightMm: y.travelMm,
+})
+
 /** The fastest that a path is followed in any direction, mm/s. */
-export const pathTopSpeed = ({ maxSpeedMmS }: Pick<Machine, 'maxSpeedMmS'>): number => Math.min(maxSpeedMmS.x, maxSpeedMmS.y)
+export const pathTopSpeed = ({ axes: { x, y } }: Pick<Machine, 'axes'>): number => Math.min(x.speedMmS, y.speedMmS)

@@ -1,4 +1,4 @@
-import type { Machine } from './machine.ts'
+import { type Axis, LENS_AXIS, type Machine } from './machine.ts'
 
 /** One setting that the machine has otherwise than its profile says. */
 export interface SettingDifference {
@@ -20,19 +20,19 @@ const COMPARED: readonly Compared[] = [
   {
     key: 'bed.x',
     name: 'bed, left to right (mm)',
-    of: ({ bed }) => bed.widthMm,
+    of: ({ axes }) => axes.x.travelMm,
     effect: 'jobs are refused that would fit, or planned beyond its reach',
   },
   {
     key: 'bed.y',
     name: 'bed, front to rear (mm)',
-    of: ({ bed }) => bed.heightMm,
+    of: ({ axes }) => axes.y.travelMm,
     effect: 'jobs are refused that would fit, or planned beyond its reach',
   },
   {
     key: 'bed.z',
     name: 'lens travel (mm)',
-    of: ({ focusTravelMm }) => focusTravelMm,
+    of: ({ axes }) => axes.z?.travelMm ?? 0,
     effect: 'the focus cannot be driven to where it should be',
   },
   {
@@ -41,24 +41,24 @@ const COMPARED: readonly Compared[] = [
     of: ({ fullPowerS }) => fullPowerS,
     effect: 'all powers are off by the same factor',
   },
-  { key: 'speed.x', name: 'top speed x (mm/s)', of: ({ maxSpeedMmS }) => maxSpeedMmS.x, effect: 'times are estimated wrong' },
-  { key: 'speed.y', name: 'top speed y (mm/s)', of: ({ maxSpeedMmS }) => maxSpeedMmS.y, effect: 'times are estimated wrong' },
+  { key: 'speed.x', name: 'top speed x (mm/s)', of: ({ axes }) => axes.x.speedMmS, effect: 'times are estimated wrong' },
+  { key: 'speed.y', name: 'top speed y (mm/s)', of: ({ axes }) => axes.y.speedMmS, effect: 'times are estimated wrong' },
   {
     key: 'acceleration.x',
     name: 'acceleration x (mm/s²)',
-    of: ({ accelerationMmS2 }) => accelerationMmS2.x,
+    of: ({ axes }) => axes.x.accelerationMmS2,
     effect: 'times are estimated wrong, and run-ups may be too short',
   },
   {
     key: 'acceleration.y',
     name: 'acceleration y (mm/s²)',
-    of: ({ accelerationMmS2 }) => accelerationMmS2.y,
+    of: ({ axes }) => axes.y.accelerationMmS2,
     effect: 'times are estimated wrong',
   },
   {
     key: 'junction',
     name: 'junction deviation (mm)',
-    of: ({ junctionDeviationMm }) => junctionDeviationMm,
+    of: ({ head }) => (head.kind === 'gantry' ? head.junctionDeviationMm : 0),
     effect: 'times of curves are estimated wrong',
   },
   {
@@ -76,7 +76,7 @@ export function settingDifferences(machine: Machine, settings: ReadonlyMap<strin
     const profile = of(machine)
     if (told === undefined || Math.abs(told - profile) <= 0.001 * Math.max(Math.abs(told), Math.abs(profile))) return []
     // Mirrors have no acceleration to speak of.
-    if (machine.kind === 'scan-head' && (key.startsWith('acceleration') || key === 'junction')) return []
+    if (machine.head.kind === 'mirrors' && (key.startsWith('acceleration') || key === 'junction')) return []
     return [{ name, profile, machine: told, effect }]
   })
 }
@@ -84,18 +84,22 @@ export function settingDifferences(machine: Machine, settings: ReadonlyMap<strin
 /** The profile with what the machine says of itself. */
 export function withSettings(machine: Machine, settings: ReadonlyMap<string, number>): Machine {
   const told = (key: string, now: number): number => settings.get(key) ?? now
-  const { bed, maxSpeedMmS: v, accelerationMmS2: a } = machine
+  const { axes, head } = machine
+  const moved = (letter: 'x' | 'y'): Axis => ({
+    travelMm: told(`bed.${letter}`, axes[letter].travelMm),
+    speedMmS: told(`speed.${letter}`, axes[letter].speedMmS),
+    // Mirrors have no acceleration to speak of.
+    accelerationMmS2:
+      head.kind === 'mirrors' ? axes[letter].accelerationMmS2 : told(`acceleration.${letter}`, axes[letter].accelerationMmS2),
+  })
+  const lens = told('bed.z', axes.z?.travelMm ?? 0)
+  const { z: _, ...flat } = axes
   return {
     ...machine,
     version: machine.version + 1,
-    bed: { widthMm: told('bed.x', bed.widthMm), heightMm: told('bed.y', bed.heightMm) },
-    focusTravelMm: told('bed.z', machine.focusTravelMm),
+    axes: { ...flat, x: moved('x'), y: moved('y'), ...(lens > 0 ? { z: { ...(axes.z ?? LENS_AXIS), travelMm: lens } } : {}) },
+    head: head.kind === 'gantry' ? { ...head, junctionDeviationMm: told('junction', head.junctionDeviationMm) } : head,
     fullPowerS: told('power.max', machine.fullPowerS),
-    maxSpeedMmS: { x: told('speed.x', v.x), y: told('speed.y', v.y) },
-    ...(machine.kind === 'moving-head' && {
-      accelerationMmS2: { x: told('acceleration.x', a.x), y: told('acceleration.y', a.y) },
-      junctionDeviationMm: told('junction', machine.junctionDeviationMm),
-    }),
     plannerDepth: told('planner', machine.plannerDepth),
   }
 }

@@ -10,4 +10,4 @@ export type { Clock } from './totals.ts'
  * @param onTimes told when each move ends, seconds since the start, in order; read it at once, it is used again
  */
 export const motionClock = (machine: Machine, onTimes?: (seconds: Float64Array) => void): Clock =>
-  machine.kind === 'scan-head' ? new MirrorClock(machine, onTimes) : new MotionClock(machine, onTimes)
+  machine.head.kind === 'mirrors' ? new MirrorClock(machine, onTimes) : new MotionClock(machine, onTimes)

@@ -6,8 +6,11 @@ import { MirrorClock } from './mirrors.ts'
 
 const machine: Machine = {
   ...MACHINES.find(({ id }) => id === 'scan-20')!,
-  maxSpeedMmS: { x: 1000, y: 1000 },
-  mirrors: { jumpDelayS: { least: 0.001, most: 0.005, fullMm: 20 }, markDelayS: 0.002, turnDelayS: 0.004 },
+  axes: {
+    x: { travelMm: 110, speedMmS: 1000, accelerationMmS2: 1000 },
+    y: { travelMm: 110, speedMmS: 1000, accelerationMmS2: 1000 },
+  },
+  head: { kind: 'mirrors', jumpDelayS: { least: 0.001, most: 0.005, fullMm: 20 }, markDelayS: 0.002, turnDelayS: 0.004 },
 }
 
 function secondsOf(moves: readonly (readonly [number, number, number, number])[]): number {
@@ -44,7 +47,6 @@ describe('the time of a scan head', () => {
   })
 
   it('is no machine without its delays', () => {
-    const { mirrors: _without, ...bare } = machine
-    expect(() => new MirrorClock(bare)).toThrow('without the delays')
+    expect(() => new MirrorClock(MACHINES[0])).toThrow('without the delays')
   })
 })

@@ -1,4 +1,4 @@
-import type { Machine } from '../machine/machine.ts'
+import type { Machine, Mirrors } from '../machine/machine.ts'
 import type { MoveBlock } from '../toolpath/moves.ts'
 import type { Clock, MoveTotals } from './totals.ts'
 
@@ -16,6 +16,7 @@ interface Sums {
  */
 export class MirrorClock implements Clock {
   private readonly machine: Machine
+  private readonly head: Mirrors
   private readonly onTimes: ((seconds: Float64Array) => void) | undefined
   private readonly sums: Sums[] = []
   private times = new Float64Array(1024)
@@ -30,8 +31,9 @@ export class MirrorClock implements Clock {
     | undefined
 
   constructor(machine: Machine, onTimes?: (seconds: Float64Array) => void) {
-    if (!machine.mirrors) throw new Error(`“${machine.name}” is a scan head without the delays of its mirrors.`)
+    if (machine.head.kind !== 'mirrors') throw new Error(`“${machine.name}” is a scan head without the delays of its mirrors.`)
     this.machine = machine
+    this.head = machine.head
     this.onTimes = onTimes
   }
 
@@ -41,7 +43,7 @@ export class MirrorClock implements Clock {
 
   add({ count, x, y, s, speed }: MoveBlock): void {
     const sums = this.sums[this.sums.length - 1]
-    const { maxSpeedMmS } = this.machine
+    const { x: across, y: down } = this.machine.axes
     for (let i = 0; i < count; i++) {
       const dx = x[i] / 1000 - this.x
       const dy = y[i] / 1000 - this.y
@@ -49,7 +51,10 @@ export class MirrorClock implements Clock {
       if (length === 0) continue
       const ux = dx / length
       const uy = dy / length
-      const top = Math.min(ux === 0 ? Infinity : maxSpeedMmS.x / Math.abs(ux), uy === 0 ? Infinity : maxSpeedMmS.y / Math.abs(uy))
+      const top = Math.min(
+        ux === 0 ? Infinity : across.speedMmS / Math.abs(ux),
+        uy === 0 ? Infinity : down.speedMmS / Math.abs(uy),
+      )
       const rapid = speed[i] === 0
       this.settle(rapid ? undefined : { ux, uy })
       const seconds = length / (rapid ? top : Math.min(top, speed[i]))
@@ -79,7 +84,7 @@ export class MirrorClock implements Clock {
   private settle(next: { readonly ux: number; readonly uy: number } | undefined): void {
     const { last } = this
     if (!last) return
-    const { jumpDelayS, markDelayS, turnDelayS } = this.machine.mirrors!
+    const { jumpDelayS, markDelayS, turnDelayS } = this.head
     let seconds: number
     if (last.rapid)
       seconds = jumpDelayS.least + (jumpDelayS.most - jumpDelayS.least) * Math.min(1, last.length / jumpDelayS.fullMm)

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import type { Machine } from '../machine/machine.ts'
+import type { Gantry, Machine } from '../machine/machine.ts'
 import { MACHINES } from '../material/catalogue.ts'
 import type { MoveBlock } from '../toolpath/moves.ts'
 import { MotionClock } from './time.ts'
@@ -15,10 +15,14 @@ const block = (moves: readonly Move[]): MoveBlock => ({
   speed: Float32Array.from(moves, (m) => m[3]),
 })
 
+const axes = (speedY = 500, accelerationY = 1000): Machine['axes'] => ({
+  x: { travelMm: 600, speedMmS: 500, accelerationMmS2: 1000 },
+  y: { travelMm: 400, speedMmS: speedY, accelerationMmS2: accelerationY },
+})
+
 const machine = (more: Partial<Machine> = {}): Machine => ({
   ...MACHINES[0],
-  maxSpeedMmS: { x: 500, y: 500 },
-  accelerationMmS2: { x: 1000, y: 1000 },
+  axes: axes(),
   ...more,
 })
 
@@ -42,8 +46,16 @@ function plainSeconds(moves: readonly Move[], on: Machine): number {
     if (length === 0) return []
     const cap = (axis: { x: number; y: number }): number =>
       Math.min(ux ? axis.x / Math.abs(ux) : Infinity, uy ? axis.y / Math.abs(uy) : Infinity)
-    const top = cap(on.maxSpeedMmS)
-    return [{ length, ux, uy, top: speed > 0 ? Math.min(speed, top) : top, a: cap(on.accelerationMmS2) }]
+    const top = cap({ x: on.axes.x.speedMmS, y: on.axes.y.speedMmS })
+    return [
+      {
+        length,
+        ux,
+        uy,
+        top: speed > 0 ? Math.min(speed, top) : top,
+        a: cap({ x: on.axes.x.accelerationMmS2, y: on.axes.y.accelerationMmS2 }),
+      },
+    ]
   })
   const v2 = new Float64Array(parts.length + 1)
   for (let i = 1; i < parts.length; i++) {
@@ -52,7 +64,7 @@ function plainSeconds(moves: readonly Move[], on: Machine): number {
     const cos = -(p.ux * q.ux + p.uy * q.uy)
     const slower = Math.min(p.top, q.top) ** 2
     const half = Math.sqrt((1 - cos) / 2)
-    const corner = (Math.min(p.a, q.a) * on.junctionDeviationMm * half) / (1 - half)
+    const corner = (Math.min(p.a, q.a) * (on.head as Gantry).junctionDeviationMm * half) / (1 - half)
     v2[i] = cos < -0.999999 ? slower : cos > 0.999999 ? 0 : Math.min(corner, slower)
   }
   for (let i = parts.length - 1; i >= 0; i--) v2[i] = Math.min(v2[i], v2[i + 1] + 2 * parts[i].a * parts[i].length)
@@ -104,7 +116,7 @@ describe('MotionClock', () => {
   })
 
   it('limits each axis on its own, and parts sections and burning from travel', () => {
-    const slow = machine({ maxSpeedMmS: { x: 500, y: 50 } })
+    const slow = machine({ axes: axes(50) })
     expect(secondsOf([[100, 100, 0, 0]], slow)).toBeGreaterThan(2)
     const clock = new MotionClock(machine())
     clock.section()
@@ -130,7 +142,7 @@ describe('MotionClock', () => {
   it('agrees with both passes over the whole way when the machine sees all of it', () => {
     fc.assert(
       fc.property(path, (moves) => {
-        const on = machine({ plannerDepth: 4096, accelerationMmS2: { x: 1000, y: 400 } })
+        const on = machine({ plannerDepth: 4096, axes: axes(500, 400) })
         expect(secondsOf(moves, on)).toBeCloseTo(plainSeconds(moves, on), 6)
       }),
       { numRuns: 200 },

@@ -52,7 +52,8 @@ export class MotionClock implements Clock {
   constructor(machine: Machine, onTimes?: (seconds: Float64Array) => void) {
     this.onTimes = onTimes
     const { run, room } = this.kernel
-    const { maxSpeedMmS: v, accelerationMmS2: a, junctionDeviationMm, plannerDepth } = machine
+    const { axes, head, plannerDepth } = machine
+    const junction = head.kind === 'gantry' ? head.junctionDeviationMm : 0
     const size = 2 ** Math.ceil(Math.log2(plannerDepth + 2))
     const arena = new Arena(run.freeFrom())
     const work = arena.take(run.workBytes(size))
@@ -60,7 +61,8 @@ export class MotionClock implements Clock {
     this.block = arena.take(BLOCK_BYTES)
     this.times = arena.take(onTimes ? 8 * (BLOCK_MOVES + plannerDepth + 2) : 8)
     this.memory = room(arena.bytes).buffer
-    run.begin(v.x, v.y, a.x, a.y, junctionDeviationMm, plannerDepth, size, work, this.sums)
+    const { x, y } = axes
+    run.begin(x.speedMmS, y.speedMmS, x.accelerationMmS2, y.accelerationMmS2, junction, plannerDepth, size, work, this.sums)
   }
 
   /** Begins a stretch: moves that follow count for it. Returns its number. */

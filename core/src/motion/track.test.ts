@@ -33,7 +33,7 @@ describe.each(['bench-60', 'scan-20'])('the track of a job on %s', (id) => {
         expect(move === track.count || track.seconds[move] > time).toBe(true)
         const { x, y } = headAt(track, time)
         expect(x).toBeGreaterThanOrEqual(-1e-9)
-        expect(y).toBeLessThanOrEqual(machine.bed.heightMm + 1e-9)
+        expect(y).toBeLessThanOrEqual(machine.axes.y.travelMm + 1e-9)
       }),
     )
   })

@@ -12,7 +12,7 @@ interface Following {
 }
 
 const speedOf = (speedMmS: number, machine: Machine): number =>
-  Math.min(speedMmS, Math.max(machine.maxSpeedMmS.x, machine.maxSpeedMmS.y))
+  Math.min(speedMmS, Math.max(machine.axes.x.speedMmS, machine.axes.y.speedMmS))
 
 /** Cuts closed rings in a good order, every ring as many times as there are passes. @param rings axes µm */
 export function writeRings(

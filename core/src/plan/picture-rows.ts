@@ -7,7 +7,7 @@ import type { MoveWriter } from '../toolpath/moves.ts'
 
 /** Distance to come from rest to full engraving speed: v²/(2a), mm; mirrors need none. */
 export const runUp = (machine: Machine, speedMmS: number): number =>
-  machine.kind === 'scan-head' ? 0 : speedMmS ** 2 / (2 * machine.accelerationMmS2.x)
+  machine.head.kind === 'mirrors' ? 0 : speedMmS ** 2 / (2 * machine.axes.x.accelerationMmS2)
 
 /** A white gap is crossed at travel speed when that saves more than this, s: below it only the program grows. */
 const WORTHWHILE_S = 0.004
@@ -16,16 +16,16 @@ const MIRRORS_WORTHWHILE_S = 0.0005
 
 /** The gap from which crossing at travel speed pays, mm; Infinity where travel is no quicker. */
 export function worthwhileGap(machine: Machine, speedMmS: number): number {
-  const top = machine.maxSpeedMmS.x
+  const top = machine.axes.x.speedMmS
   if (top <= speedMmS) return Infinity
-  const a = machine.accelerationMmS2.x
+  const a = machine.axes.x.accelerationMmS2
   // A gap g too short to reach top speed peaks at √(v² + a·g) and takes 2(peak − v)/a; find where g/v − that = saving.
   let low = 0
   let high = 10_000
   for (let i = 0; i < 60; i++) {
     const g = (low + high) / 2
-    if (machine.mirrors) {
-      const { jumpDelayS, markDelayS } = machine.mirrors
+    if (machine.head.kind === 'mirrors') {
+      const { jumpDelayS, markDelayS } = machine.head
       const delay = jumpDelayS.least + (jumpDelayS.most - jumpDelayS.least) * Math.min(1, g / jumpDelayS.fullMm) + markDelayS
       if (g / speedMmS - g / top - delay > MIRRORS_WORTHWHILE_S) high = g
       else low = g
@@ -80,10 +80,10 @@ export function writePictureRows(
   const { columns, rows, levels } = marks
   const { pitch, x0, y0 } = field
   const passes = passShares.length
-  const speed = Math.min(speedMmS, machine.maxSpeedMmS.x)
+  const speed = Math.min(speedMmS, machine.axes.x.speedMmS)
   const lead = runUp(machine, speed)
   const gapDots = worthwhileGap(machine, speed) / pitch
-  const bedEnd = Math.round(machine.bed.widthMm * 1000)
+  const bedEnd = Math.round(machine.axes.x.travelMm * 1000)
   const onBed = (x: number): number => Math.min(bedEnd, Math.max(0, x))
   const { run, room } = rowsKernel.fresh()
   const arena = new Arena(run.freeFrom())

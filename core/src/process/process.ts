@@ -73,6 +73,8 @@ export interface Process<S extends Operation = Operation> {
   readonly subject: string
   /** Said where nothing is left to burn. */
   readonly nothingLeft: string
+  /** What it is for, where outlines change into lines or back: edges that enclose something, or lines. */
+  readonly follows?: 'edges' | 'lines' | undefined
   /** Whether these settings are meant to burn nothing. */
   readonly silent?: ((operation: S) => boolean) | undefined
   /** Its own settings, beside those of every operation. */

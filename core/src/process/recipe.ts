@@ -9,7 +9,7 @@ export const guessed = (process: Recipe['process'], machine: Machine): Recipe =>
   name: 'not tried yet',
   machine: machine.id,
   power: 0.2,
-  speedMmS: process === 'cut' ? 10 : Math.min(200, machine.maxSpeedMmS.x),
+  speedMmS: process === 'cut' ? 10 : Math.min(200, machine.axes.x.speedMmS),
   passes: 1,
   intervalMm: 0.127,
   kerfMm: 0.15,

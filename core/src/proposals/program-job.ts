@@ -25,8 +25,8 @@ export function programJob(
   const under = (low: number, high: number, size: number, bed: number): number =>
     micro(Math.min(Math.max(0, (low + high - size) / 2), Math.max(0, bed - size)))
   const pose = {
-    xMm: under(left, left + x1 - x0, widthMm, machine.bed.widthMm),
-    yMm: under(top, top + y1 - y0, heightMm, machine.bed.heightMm),
+    xMm: under(left, left + x1 - x0, widthMm, machine.axes.x.travelMm),
+    yMm: under(top, top + y1 - y0, heightMm, machine.axes.y.travelMm),
   }
   const lies = {
     xMm: micro(left - pose.xMm),

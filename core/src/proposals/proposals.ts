@@ -309,8 +309,8 @@ export function newPiece({
         keepOuts: {},
         marks: {},
         pose: pose ?? {
-          xMm: Math.max(0, (machine.bed.widthMm - size.widthMm) / 2),
-          yMm: Math.max(0, (machine.bed.heightMm - size.heightMm) / 2),
+          xMm: Math.max(0, (machine.axes.x.travelMm - size.widthMm) / 2),
+          yMm: Math.max(0, (machine.axes.y.travelMm - size.heightMm) / 2),
         },
       },
     },

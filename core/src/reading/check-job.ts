@@ -84,8 +84,8 @@ export const materialSchema = Joi.object({
   curves: Joi.array().items(curveSchema).max(50).optional(),
 })
 
-const perAxis = (max: number) =>
-  Joi.object({ x: Joi.number().greater(0).max(max).required(), y: Joi.number().greater(0).max(max).required() }).required()
+const speed = (max: number) => Joi.number().greater(0).max(max).required()
+const axis = Joi.object({ travelMm: within(RANGES.bedMm), speedMmS: speed(20_000), accelerationMmS2: speed(500_000) })
 
 const delay = Joi.number().min(0).max(1).required()
 
@@ -101,30 +101,35 @@ export const machineSchema = Joi.object({
   id: id.required(),
   version: Joi.number().integer().min(1).required(),
   name: name.required(),
-  kind: Joi.valid('moving-head', 'scan-head').required(),
-  bed: Joi.object({ widthMm: within(RANGES.bedMm), heightMm: within(RANGES.bedMm) }).required(),
+  axes: Joi.object({
+    x: axis.required(),
+    y: axis.required(),
+    z: Joi.object({ travelMm: speed(500), speedMmS: speed(20_000), accelerationMmS2: speed(500_000) }).optional(),
+    a: Joi.object({ speedDegS: speed(100_000), accelerationDegS2: speed(1e6) }).optional(),
+  }).required(),
+  head: byKind(
+    {
+      gantry: { junctionDeviationMm: Joi.number().greater(0).max(1).required() },
+      mirrors: {
+        jumpDelayS: Joi.object({ least: delay, most: delay, fullMm: Joi.number().greater(0).max(1000).required() }).required(),
+        markDelayS: delay,
+        turnDelayS: delay,
+      },
+    },
+    'a kind of head',
+  ).required(),
   zero: Joi.valid('front-left', 'rear-left').required(),
   watts: Joi.number().greater(0).max(10_000).required(),
   fullPowerS: Joi.number().integer().min(1).max(65_535).required(),
-  maxSpeedMmS: perAxis(20_000),
-  accelerationMmS2: perAxis(500_000),
-  junctionDeviationMm: Joi.number().greater(0).max(1).required(),
   plannerDepth: Joi.number().integer().min(2).max(4096).required(),
   powerCurve: Joi.array()
     .items(Joi.object({ power: Joi.number().greater(0).max(1).required(), watts: Joi.number().min(0).max(10_000).required() }))
     .max(50)
     .unique('power')
     .required(),
-  mirrors: Joi.object({
-    jumpDelayS: Joi.object({ least: delay, most: delay, fullMm: Joi.number().greater(0).max(1000).required() }).required(),
-    markDelayS: delay,
-    turnDelayS: delay,
-    // biome-ignore lint/suspicious/noThenProperty: Joi's own word
-  }).when('kind', { is: 'scan-head', then: Joi.required(), otherwise: Joi.forbidden() }),
   riseTimeS: delay,
   lenses: Joi.array().items(lens).min(1).max(20).unique('id').required(),
   lens: id.required(),
-  focusTravelMm: Joi.number().min(0).max(500).required(),
   hasAir: Joi.boolean().required(),
   address: Joi.string()
     .allow('')

@@ -46,9 +46,9 @@ export function preflight(job: JobDocument, findings: readonly Finding[]): Prefl
     {
       id: 'focus',
       title: `In focus on ${mm(workpiece.thicknessMm)} mm`,
-      detail: `${lens.name} lens, ±${mm(lens.depthOfFocusMm)} mm${machine.focusTravelMm > 0 ? '' : ': set it with the gauge'}`,
+      detail: `${lens.name} lens, ±${mm(lens.depthOfFocusMm)} mm${machine.axes.z ? '' : ': set it with the gauge'}`,
       kind: 'focus',
-      ...(machine.focusTravelMm > 0 && { action: 'focus' as const }),
+      ...(machine.axes.z && { action: 'focus' as const }),
     },
     {
       id: 'exhaust',

@@ -87,7 +87,7 @@ describe('the list before a start', () => {
         .map(({ title }) => title)
         .join(),
     ).toContain('leaves the workpiece')
-    const fixed = { ...job, machine: { ...job.machine, focusTravelMm: 0, hasAir: false } }
+    const fixed = { ...job, machine: { ...job.machine, axes: { x: job.machine.axes.x, y: job.machine.axes.y }, hasAir: false } }
     expect(preflight(fixed, []).find(({ id }) => id === 'focus')!.action).toBeUndefined()
     expect(preflight(fixed, []).find(({ id }) => id === 'exhaust')!.title).toBe('The exhaust is on')
   })

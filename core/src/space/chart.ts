@@ -3,13 +3,14 @@ import { type Pose, poseMap, type Size } from './pose.ts'
 
 /** What of a machine decides how its bed is counted. */
 export interface BedFrame {
-  readonly bed: Size
+  /** y goes between front and rear. */
+  readonly axes: { readonly y: { readonly travelMm: number } }
   /** Where the controller's zero lies, seen by someone in front of the machine. */
   readonly zero: 'front-left' | 'rear-left'
 }
 
 /** From the bed (mm, x right, y down from the rear left corner) to the controller's axes, mm: here alone a y is turned over. */
-export const bedToAxes = ({ bed, zero }: BedFrame): Affine => (zero === 'front-left' ? [1, 0, 0, -1, 0, bed.heightMm] : SAME)
+export const bedToAxes = ({ axes, zero }: BedFrame): Affine => (zero === 'front-left' ? [1, 0, 0, -1, 0, axes.y.travelMm] : SAME)
 
 /**
  * From the face of a workpiece to the axes of the machine that it lies in, and back. The face is flat: one affine map.

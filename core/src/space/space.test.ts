@@ -31,7 +31,7 @@ const affine = fc
   )
   .map(([a, sx, sy, x, y, over]): Affine => [turning(a), scaling(over ? -sx : sx, sy), moving(x, y)].reduce(composed))
 const machine = fc.record({
-  bed: fc.record({ widthMm: fc.constantFrom(600, 300, 110), heightMm: fc.constantFrom(400, 180, 110) }),
+  axes: fc.record({ y: fc.record({ travelMm: fc.constantFrom(400, 180, 110) }) }),
   zero: fc.constantFrom('front-left', 'rear-left') as fc.Arbitrary<'front-left' | 'rear-left'>,
 })
 const near = (a: readonly [number, number], b: readonly [number, number], by: number): void => {
@@ -126,7 +126,7 @@ describe('a chart', () => {
     fc.assert(
       fc.property(machine, mm, mm, mm, mm, (at, xMm, yMm, x, y) => {
         const chart = flatChart(at, { xMm, yMm }, { widthMm: 50, heightMm: 40 })
-        const down = at.zero === 'front-left' ? at.bed.heightMm - yMm - y : yMm + y
+        const down = at.zero === 'front-left' ? at.axes.y.travelMm - yMm - y : yMm + y
         expect(chart.sweepX(x)).toBe(Math.round((xMm + x) * 1000))
         expect(chart.sweepY(y)).toBe(Math.round(down * 1000))
         expect([...pointsToAxes(chart, Float64Array.of(x, y))]).toEqual([chart.sweepX(x), chart.sweepY(y)])
@@ -135,7 +135,7 @@ describe('a chart', () => {
   })
 
   it('turns a y over in one place: where the zero lies at the front', () => {
-    expect(mapped(bedToAxes({ bed: { widthMm: 600, heightMm: 400 }, zero: 'front-left' }), 10, 30)).toEqual([10, 370])
-    expect(mapped(bedToAxes({ bed: { widthMm: 600, heightMm: 400 }, zero: 'rear-left' }), 10, 30)).toEqual([10, 30])
+    expect(mapped(bedToAxes({ axes: { y: { travelMm: 400 } }, zero: 'front-left' }), 10, 30)).toEqual([10, 370])
+    expect(mapped(bedToAxes({ axes: { y: { travelMm: 400 } }, zero: 'rear-left' }), 10, 30)).toEqual([10, 30])
   })
 })

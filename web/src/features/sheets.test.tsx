@@ -111,7 +111,7 @@ describe('the machine of a job', () => {
     await user.click(screen.getByText(other.name))
     expect(onClose).toHaveBeenCalledTimes(2)
     expect(now().machine.id).toBe(other.id)
-    expect(mainPiece(now()).pose.xMm).toBe(Math.max(0, (other.bed.widthMm - faceSize(mainPiece(now())).widthMm) / 2))
+    expect(mainPiece(now()).pose.xMm).toBe(Math.max(0, (other.axes.x.travelMm - faceSize(mainPiece(now())).widthMm) / 2))
   })
 })
 

@@ -114,8 +114,8 @@ export default function MachinesPage() {
                 >
                   <Box sx={{ fontWeight: 700, fontSize: 16 }}>{one.name}</Box>
                   <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
-                    {one.kind === 'scan-head' ? 'scan head' : 'moving head'} · {one.bed.widthMm} × {one.bed.heightMm} mm ·{' '}
-                    {one.watts} W
+                    {one.head.kind === 'mirrors' ? 'scan head' : 'moving head'} · {one.axes.x.travelMm} × {one.axes.y.travelMm} mm
+                    · {one.watts} W
                   </Box>
                   <Box sx={{ fontSize: 13, fontWeight: 650, color: says.hot ? 'shop.hot' : 'text.primary' }}>{says.text}</Box>
                 </Box>

@@ -1,16 +1,9 @@
-import type { Machine } from '../../machine/machine.ts'
 import type { Stored } from './stored.ts'
 
-/** A machine profile as version 1 of the job had it: one spot, no lenses, no power curve, a head that is moved. */
-interface FirstMachine
-  extends Omit<Machine, 'kind' | 'powerCurve' | 'riseTimeS' | 'lenses' | 'lens' | 'focusTravelMm' | 'address'> {
-  readonly spotMm: number
-}
-
-/** A machine profile of any version as it is now. What is none comes back as it is, for the schema to refuse. */
-export function bringUpMachine(value: unknown): unknown {
+/** A machine profile of version 1 as version 2 had it: its spot became a lens. What is none comes back as it is. */
+export function withLenses(value: unknown): unknown {
   if (typeof value !== 'object' || value === null || !('spotMm' in value)) return value
-  const { spotMm, ...rest } = value as FirstMachine
+  const { spotMm, ...rest } = value as Stored
   return {
     kind: 'moving-head',
     powerCurve: [],
@@ -24,4 +17,4 @@ export function bringUpMachine(value: unknown): unknown {
 }
 
 /** Version 2: machines have lenses, a power curve and a kind. */
-export const to2 = (job: Stored): Stored => ({ ...job, version: 2, machine: bringUpMachine(job.machine) })
+export const to2 = (job: Stored): Stored => ({ ...job, version: 2, machine: withLenses(job.machine) })

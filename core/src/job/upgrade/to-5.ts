@@ -1,5 +1,6 @@
 import { type Machine, wattsAt } from '../../machine/machine.ts'
 import { lineDose, type Material } from '../../material/material.ts'
+import { bringUpMachine } from './machine-axes.ts'
 import { each, isRecord, type Stored } from './stored.ts'
 
 /** The one workpiece of a job of version 4. */
@@ -86,6 +87,7 @@ export function to5(job: Stored): Stored {
   return {
     ...rest,
     version: 5,
+    machine: bringUpMachine(job.machine),
     workpieces: { [PIECE]: workpieceOf(job) },
     materials: isRecord(material) ? { [String(material.id)]: material } : material,
     placements: each(placements, (place, id) => (isRecord(place) ? { of: id, on: PIECE, ...place } : place)),

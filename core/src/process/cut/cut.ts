@@ -105,6 +105,7 @@ export const cut: Process<CutOperation> = {
   name: 'cut',
   inProgram: 'cut',
   subject: 'The cut',
+  follows: 'edges',
   nothingLeft: 'There is no outline left to cut: change the threshold or the distance.',
   schema: { kerfMm: within(RANGES.kerfMm), keeps: Joi.valid('sheet').optional() },
   takes: (job, nodeId) => isOutline(job.nodes[nodeId]),

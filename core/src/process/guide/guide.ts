@@ -29,6 +29,7 @@ export const guide: Process<GuideOperation> = {
   name: 'guide',
   inProgram: 'guide',
   subject: 'The guide',
+  follows: undefined,
   nothingLeft: 'There is no line left to guide by: change the threshold or the distance.',
   silent: ({ drawn }) => !drawn,
   schema: { drawn: Joi.boolean().required() },

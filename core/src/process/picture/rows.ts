@@ -176,7 +176,7 @@ export const rowProcess = {
   takes: (job: JobDocument, nodeId: string): boolean => job.nodes[nodeId]?.kind === 'picture',
   departs: (operation: RowSettings, recipe: Recipe) =>
     departures(operation, recipe, ['power', 'speedMmS', 'passes', 'intervalMm', 'air']),
-  topSpeed: ({ maxSpeedMmS }: Machine): number => maxSpeedMmS.x,
+  topSpeed: ({ axes }: Machine): number => axes.x.speedMmS,
   strokes: (context: Rowed) => {
     const { job, operation, piece, bench } = context
     const field = dotField(job, operation, piece)

@@ -28,7 +28,7 @@ function fromRecipe(of: readonly string[], material: Material, machine: Machine)
     return { process: 'score', of, recipe: id, power, speedMmS, passes, air }
   }
   const dose = Math.min(material.markDose.to * spotMm(machine), 0.5 * material.cutDose.from)
-  const speedMmS = Math.max(1, Math.min(SCORE_SPEED_MM_S, machine.maxSpeedMmS.x, wattsAt(machine, 1) / dose))
+  const speedMmS = Math.max(1, Math.min(SCORE_SPEED_MM_S, machine.axes.x.speedMmS, wattsAt(machine, 1) / dose))
   let [low, high] = [0, 1]
   for (let i = 0; i < 40; i++) {
     const middle = (low + high) / 2
@@ -71,6 +71,7 @@ export const score: Process<ScoreOperation> = {
   // Programs of the first versions called it so: the same job gives the same bytes.
   inProgram: 'cut',
   subject: 'The line',
+  follows: 'lines',
   nothingLeft: 'There is no line left to score: change the threshold or the distance.',
   schema: {},
   takes: (job, nodeId) => isOutline(job.nodes[nodeId]),

@@ -30,7 +30,7 @@ export function MachineSheet({ job, anchor, onClose }: Props) {
             >
               <ListItemText
                 primary={machine.name}
-                secondary={`bed ${machine.bed.widthMm} × ${machine.bed.heightMm} mm, up to ${machine.maxSpeedMmS.x} mm/s`}
+                secondary={`bed ${machine.axes.x.travelMm} × ${machine.axes.y.travelMm} mm, up to ${machine.axes.x.speedMmS} mm/s`}
               />
             </ListItemButton>
           ))}

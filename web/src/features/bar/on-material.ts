@@ -31,8 +31,8 @@ export function onMaterial(job: JobDocument, material: Material): JobDocument {
 /** The job on another machine, its main workpiece in the middle of the bed. */
 export function onMachine(job: JobDocument, machine: Machine): JobDocument {
   const { widthMm, heightMm } = faceSize(job.workpieces[mainPieceId(job)])
-  const xMm = Math.max(0, (machine.bed.widthMm - widthMm) / 2)
-  const yMm = Math.max(0, (machine.bed.heightMm - heightMm) / 2)
+  const xMm = Math.max(0, (machine.axes.x.travelMm - widthMm) / 2)
+  const yMm = Math.max(0, (machine.axes.y.travelMm - heightMm) / 2)
   const { pose } = job.workpieces[mainPieceId(job)]
   return onMaterial(withPiece({ ...job, machine }, { pose: { ...pose, xMm, yMm } }), materialOf(job))
 }

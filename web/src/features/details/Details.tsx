@@ -116,7 +116,7 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
           label="Speed"
           value={speedMmS}
           range={RANGES.speedMmS}
-          hint={`${machine.name} reaches ${machine.maxSpeedMmS.x} mm/s.`}
+          hint={`${machine.name} reaches ${machine.axes.x.speedMmS} mm/s.`}
           onCommit={(v) => set('speed', { speedMmS: v })}
         />
       )}

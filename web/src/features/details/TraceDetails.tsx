@@ -1,5 +1,5 @@
 import { Box, MenuItem, Switch, TextField } from '@mui/material'
-import { formatLength, type JobDocument, RANGES, type TraceNode, withNode } from '@neotaxis/core'
+import { formatLength, type JobDocument, RANGES, type TraceNode, withNode, withTraceMode } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { useEffect, useRef } from 'react'
 import { useSelector } from '../../store/hooks.ts'
@@ -70,14 +70,14 @@ export function TraceDetails({ job, id, node }: { readonly job: JobDocument; rea
             tracePalette(job, id, FIRST_COLOURS).then(
               (found) => {
                 if (mine === latest.current)
-                  edit('outlines of colours', (base) => withNode(base, id, { ...found, mode: 'colours' }))
+                  edit('outlines of colours', (base) => withTraceMode(base, id, { ...found, mode: 'colours' }))
               },
               (cause: unknown) =>
                 enqueueSnackbar(cause instanceof Error ? cause.message : 'Its colours cannot be told.', { variant: 'error' }),
             )
           else
             edit(wanted === 'centreline' ? 'lines in strokes' : 'outlines', (base) =>
-              withNode(base, id, { mode: wanted === 'centreline' ? 'centreline' : undefined }),
+              withTraceMode(base, id, { mode: wanted === 'centreline' ? 'centreline' : undefined }),
             )
         }}
         sx={{ my: 1 }}

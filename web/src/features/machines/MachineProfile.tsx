@@ -1,5 +1,5 @@
 import { Box, Button, MenuItem, TextField, Typography } from '@mui/material'
-import { type Lens, type Machine, NETWORK_BYTES_S } from '@neotaxis/core'
+import { type Axis, type Gantry, LENS_AXIS, type Lens, type Machine, type Mirrors, NETWORK_BYTES_S } from '@neotaxis/core'
 import { type ReactNode, useState } from 'react'
 import { type DeskLive, machineApi } from '../../api/runs.ts'
 import { isLinked } from '../live/use-desk.ts'
@@ -16,7 +16,13 @@ interface Props {
   readonly onRemove: () => void
 }
 
-const MIRRORS = { jumpDelayS: { least: 0.0001, most: 0.0004, fullMm: 10 }, markDelayS: 0.0002, turnDelayS: 0.0001 }
+const MIRRORS: Mirrors = {
+  kind: 'mirrors',
+  jumpDelayS: { least: 0.0001, most: 0.0004, fullMm: 10 },
+  markDelayS: 0.0002,
+  turnDelayS: 0.0001,
+}
+const GANTRY: Gantry = { kind: 'gantry', junctionDeviationMm: 0.01 }
 
 /** All that is known of one machine. Every change is saved as it is made. */
 export function MachineProfile({ machine, desk, onSaved, onDuplicate, onExport, onRemove }: Props) {
@@ -31,7 +37,11 @@ export function MachineProfile({ machine, desk, onSaved, onDuplicate, onExport, 
   const number = (label: string, unit: string, value: number, take: (value: number) => Partial<Machine>) => (
     <ValueField label={label} unit={unit} value={value} onValue={(next) => save(take(next))} />
   )
-  const { bed, maxSpeedMmS: v, accelerationMmS2: a, mirrors } = machine
+  const { axes, head } = machine
+  const mirrors = head.kind === 'mirrors' ? head : undefined
+  const axis = (letter: 'x' | 'y', change: Partial<Axis>): Partial<Machine> => ({
+    axes: { ...axes, [letter]: { ...axes[letter], ...change } },
+  })
   const lens = (id: string, change: Partial<Lens>): void =>
     save({ lenses: machine.lenses.map((one) => (one.id === id ? { ...one, ...change } : one)) })
   const addLens = (): void => {
@@ -95,18 +105,11 @@ export function MachineProfile({ machine, desk, onSaved, onDuplicate, onExport, 
           select
           size="small"
           label="Kind"
-          value={machine.kind}
-          onChange={(event) => {
-            const { mirrors: _old, ...rest } = machine
-            const kind = event.target.value as Machine['kind']
-            void doing(async () => {
-              await machineApi.save({ ...rest, kind, ...(kind === 'scan-head' && { mirrors: MIRRORS }) }, machine.version)
-              onSaved()
-            })
-          }}
+          value={head.kind}
+          onChange={(event) => save({ head: event.target.value === 'mirrors' ? MIRRORS : GANTRY })}
         >
-          <MenuItem value="moving-head">moving head</MenuItem>
-          <MenuItem value="scan-head">scan head</MenuItem>
+          <MenuItem value="gantry">moving head</MenuItem>
+          <MenuItem value="mirrors">scan head</MenuItem>
         </TextField>
         <TextField
           select
@@ -118,9 +121,12 @@ export function MachineProfile({ machine, desk, onSaved, onDuplicate, onExport, 
           <MenuItem value="front-left">front left</MenuItem>
           <MenuItem value="rear-left">rear left</MenuItem>
         </TextField>
-        {number('Bed, left to right', 'mm', bed.widthMm, (widthMm) => ({ bed: { ...bed, widthMm } }))}
-        {number('Bed, front to rear', 'mm', bed.heightMm, (heightMm) => ({ bed: { ...bed, heightMm } }))}
-        {number('Lens travel', 'mm', machine.focusTravelMm, (focusTravelMm) => ({ focusTravelMm }))}
+        {number('Bed, left to right', 'mm', axes.x.travelMm, (travelMm) => axis('x', { travelMm }))}
+        {number('Bed, front to rear', 'mm', axes.y.travelMm, (travelMm) => axis('y', { travelMm }))}
+        {number('Lens travel', 'mm', axes.z?.travelMm ?? 0, (travelMm) => {
+          const { z, ...flat } = axes
+          return { axes: travelMm > 0 ? { ...flat, z: { ...(z ?? LENS_AXIS), travelMm } } : flat }
+        })}
         <TextField
           select
           size="small"
@@ -133,30 +139,34 @@ export function MachineProfile({ machine, desk, onSaved, onDuplicate, onExport, 
         </TextField>
       </Group>
       <Group title="Motion">
-        {number('Top speed x', 'mm/s', v.x, (x) => ({ maxSpeedMmS: { ...v, x } }))}
-        {number('Top speed y', 'mm/s', v.y, (y) => ({ maxSpeedMmS: { ...v, y } }))}
-        {!mirrors && number('Acceleration x', 'mm/s²', a.x, (x) => ({ accelerationMmS2: { ...a, x } }))}
-        {!mirrors && number('Acceleration y', 'mm/s²', a.y, (y) => ({ accelerationMmS2: { ...a, y } }))}
+        {number('Top speed x', 'mm/s', axes.x.speedMmS, (speedMmS) => axis('x', { speedMmS }))}
+        {number('Top speed y', 'mm/s', axes.y.speedMmS, (speedMmS) => axis('y', { speedMmS }))}
         {!mirrors &&
-          number('Junction deviation', 'mm', machine.junctionDeviationMm, (junctionDeviationMm) => ({ junctionDeviationMm }))}
+          number('Acceleration x', 'mm/s²', axes.x.accelerationMmS2, (accelerationMmS2) => axis('x', { accelerationMmS2 }))}
+        {!mirrors &&
+          number('Acceleration y', 'mm/s²', axes.y.accelerationMmS2, (accelerationMmS2) => axis('y', { accelerationMmS2 }))}
+        {head.kind === 'gantry' &&
+          number('Junction deviation', 'mm', head.junctionDeviationMm, (junctionDeviationMm) => ({
+            head: { ...head, junctionDeviationMm },
+          }))}
         {number('Line takes', 'kB/s', (machine.lineBytesS ?? NETWORK_BYTES_S) / 1000, (kB) => ({ lineBytesS: kB * 1000 }))}
         {number('Moves looked ahead', '', machine.plannerDepth, (plannerDepth) => ({ plannerDepth }))}
         {mirrors &&
           number('Jump delay, least', 'ms', mirrors.jumpDelayS.least * 1000, (ms) => ({
-            mirrors: { ...mirrors, jumpDelayS: { ...mirrors.jumpDelayS, least: ms / 1000 } },
+            head: { ...mirrors, jumpDelayS: { ...mirrors.jumpDelayS, least: ms / 1000 } },
           }))}
         {mirrors &&
           number('Jump delay, most', 'ms', mirrors.jumpDelayS.most * 1000, (ms) => ({
-            mirrors: { ...mirrors, jumpDelayS: { ...mirrors.jumpDelayS, most: ms / 1000 } },
+            head: { ...mirrors, jumpDelayS: { ...mirrors.jumpDelayS, most: ms / 1000 } },
           }))}
         {mirrors &&
           number('… from a jump of', 'mm', mirrors.jumpDelayS.fullMm, (fullMm) => ({
-            mirrors: { ...mirrors, jumpDelayS: { ...mirrors.jumpDelayS, fullMm } },
+            head: { ...mirrors, jumpDelayS: { ...mirrors.jumpDelayS, fullMm } },
           }))}
         {mirrors &&
-          number('Mark delay', 'ms', mirrors.markDelayS * 1000, (ms) => ({ mirrors: { ...mirrors, markDelayS: ms / 1000 } }))}
+          number('Mark delay', 'ms', mirrors.markDelayS * 1000, (ms) => ({ head: { ...mirrors, markDelayS: ms / 1000 } }))}
         {mirrors &&
-          number('Turn delay', 'ms', mirrors.turnDelayS * 1000, (ms) => ({ mirrors: { ...mirrors, turnDelayS: ms / 1000 } }))}
+          number('Turn delay', 'ms', mirrors.turnDelayS * 1000, (ms) => ({ head: { ...mirrors, turnDelayS: ms / 1000 } }))}
       </Group>
       <Group title="Beam">
         {number('Full power', 'W', machine.watts, (watts) => ({ watts }))}

@@ -9,7 +9,7 @@ import { type Asked, fakeServer, fillBrowser, restingDesk, shown } from '../../t
 import { MachineProfile } from './MachineProfile.tsx'
 
 const machine: Machine = MACHINES[0]
-const scanHead = MACHINES.find((one) => one.mirrors)!
+const scanHead = MACHINES.find((one) => one.head.kind === 'mirrors')!
 let asked: Asked[]
 const told = { onSaved: vi.fn(), onDuplicate: vi.fn(), onExport: vi.fn(), onRemove: vi.fn() }
 const show = (of: Machine = machine, desk: DeskLive | undefined = { ...restingDesk, machine: of.id }) =>
@@ -38,10 +38,10 @@ describe('a value of a machine', () => {
     ['Full power', '57', (m) => m.watts, 57],
     ['S of full power', '255', (m) => m.fullPowerS, 255],
     ['Rise time', '0,25', (m) => m.riseTimeS, 0.00025],
-    ['Bed, left to right', '610', (m) => m.bed, { ...machine.bed, widthMm: 610 }],
-    ['Bed, front to rear', '410', (m) => m.bed, { ...machine.bed, heightMm: 410 }],
-    ['Top speed x', '450', (m) => m.maxSpeedMmS, { ...machine.maxSpeedMmS, x: 450 }],
-    ['Acceleration y', '2500', (m) => m.accelerationMmS2, { ...machine.accelerationMmS2, y: 2500 }],
+    ['Bed, left to right', '610', (m) => m.axes, { ...machine.axes, x: { ...machine.axes.x, travelMm: 610 } }],
+    ['Bed, front to rear', '410', (m) => m.axes, { ...machine.axes, y: { ...machine.axes.y, travelMm: 410 } }],
+    ['Top speed x', '450', (m) => m.axes, { ...machine.axes, x: { ...machine.axes.x, speedMmS: 450 } }],
+    ['Acceleration y', '2500', (m) => m.axes, { ...machine.axes, y: { ...machine.axes.y, accelerationMmS2: 2500 } }],
     ['Line takes', '11.5', (m) => m.lineBytesS, 11_500],
     ['Moves looked ahead', '32', (m) => m.plannerDepth, 32],
   ]
@@ -52,8 +52,8 @@ describe('a value of a machine', () => {
     expect(read(saved()[0])).toEqual(expected)
     expect(told.onSaved).toHaveBeenCalledOnce()
     expect(puts()[0].base).toBe(machine.version)
-    const { id, name, lenses, kind } = saved()[0]
-    expect({ id, name, lenses, kind }).toEqual({ id: machine.id, name: machine.name, lenses: machine.lenses, kind: machine.kind })
+    const { id, name, lenses, head } = saved()[0]
+    expect({ id, name, lenses, head }).toEqual({ id: machine.id, name: machine.name, lenses: machine.lenses, head: machine.head })
   })
 
   it('that is no number stays in its field with a word, and Escape brings the old one back', async () => {
@@ -112,13 +112,13 @@ describe('the kind of a machine', () => {
     await userEvent.click(screen.getByLabelText('Kind'))
     await userEvent.click(screen.getByRole('option', { name: 'scan head' }))
     await waitFor(() => expect(saved()).toHaveLength(1))
-    expect(saved()[0].mirrors?.jumpDelayS.least).toBeGreaterThan(0)
+    expect(saved()[0].head).toMatchObject({ kind: 'mirrors', jumpDelayS: { least: 0.0001 } })
     cleanup()
     show(scanHead)
     await userEvent.click(screen.getByLabelText('Kind'))
     await userEvent.click(screen.getByRole('option', { name: 'moving head' }))
     await waitFor(() => expect(saved()).toHaveLength(2))
-    expect(saved()[1]).not.toHaveProperty('mirrors')
+    expect(saved()[1].head).toEqual({ kind: 'gantry', junctionDeviationMm: 0.01 })
   })
 })
 

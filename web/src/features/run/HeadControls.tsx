@@ -132,7 +132,7 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
           </IconButton>
           <span />
         </Box>
-        {machine.focusTravelMm > 0 && (
+        {machine.axes.z && (
           <Box sx={{ display: 'grid', gap: 0.6, alignContent: 'start', flex: 1 }}>
             <Button
               variant="outlined"

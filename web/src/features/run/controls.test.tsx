@@ -75,7 +75,7 @@ describe('the head', () => {
     shown(<HeadControls job={job} desk={desk()} />)
     expect(screen.getByTestId('head-place').textContent).toBe('X 12.0 · Y 30.0 · Z 3.0 mm')
     await press('origin-corner')
-    expect(mainPiece(store.getState().job.document!).pose).toEqual({ xMm: 12, yMm: job.machine.bed.heightMm - 30 })
+    expect(mainPiece(store.getState().job.document!).pose).toEqual({ xMm: 12, yMm: job.machine.axes.y.travelMm - 30 })
   })
 })
 
