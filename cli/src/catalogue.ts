@@ -1,4 +1,15 @@
-import { type ImportRule, importRulesSchema, MACHINES, MATERIALS, type Machine, type Material } from '@neotaxis/core'
+import {
+  bringUpMachine,
+  bringUpMaterial,
+  type ImportRule,
+  importRulesSchema,
+  MACHINES,
+  MATERIALS,
+  type Machine,
+  type Material,
+  machineSchema,
+  materialSchema,
+} from '@neotaxis/core'
 import { readInput, WorkError } from './io.ts'
 
 export interface Catalogue {
@@ -15,7 +26,10 @@ export function readCatalogue(path: string | undefined): Catalogue {
     const { materials, machines, importRules } = JSON.parse(new TextDecoder().decode(readInput(path))) as Partial<Catalogue>
     if (!Array.isArray(materials) || !Array.isArray(machines)) throw new Error()
     if (importRules !== undefined && importRulesSchema.validate(importRules).error) throw new Error()
-    return { materials, machines, ...(importRules ? { importRules } : {}) }
+    const up = { materials: materials.map(bringUpMaterial), machines: machines.map(bringUpMachine) }
+    if (up.materials.some((one) => materialSchema.validate(one).error)) throw new Error()
+    if (up.machines.some((one) => machineSchema.validate(one).error)) throw new Error()
+    return { ...(up as Pick<Catalogue, 'materials' | 'machines'>), ...(importRules ? { importRules } : {}) }
   } catch {
     throw new WorkError(`${path} is no catalogue.`)
   }

@@ -125,7 +125,9 @@ test('a dropped picture becomes an ordered program, through every change, undo a
     program.filter(({ operation }) => operation === 'engrave'),
     {
       x: onBed.xMm + job.placements.source.xMm + (job.placements.source.widthMm - columns * pitch) / 2,
-      y: job.machine.axes.y.travelMm - (onBed.yMm + job.placements.source.yMm + (job.placements.source.heightMm - rows * pitch) / 2),
+      y:
+        job.machine.axes.y.travelMm -
+        (onBed.yMm + job.placements.source.yMm + (job.placements.source.heightMm - rows * pitch) / 2),
       pitch,
       columns,
       rows,

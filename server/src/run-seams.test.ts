@@ -1,7 +1,18 @@
 // What lies between preparing and running, between two pages, and between two servers: each of these once went wrong.
 import { existsSync, readdirSync } from 'node:fs'
 import type { AddressInfo, Server } from 'node:net'
-import { askedFor, encodePng, type JobDocument, mainPiece } from '@neotaxis/core'
+import {
+  askedFor,
+  encodePng,
+  type JobDocument,
+  type Material,
+  mainPiece,
+  type Recipe,
+  type Standing,
+  sameSettings,
+  standingOf,
+  withOperation,
+} from '@neotaxis/core'
 import { onRectangle, sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { Bed, Machine, serveMachine, servePanel, TRUTHS } from '@neotaxis/stand-ins'
 import type TestAgent from 'supertest/lib/agent.js'
@@ -301,6 +312,73 @@ describe('looks and closing lists', () => {
       .send({ closing: { bed: false } })
       .expect(200)
     expect(body.closing).not.toContain('bed')
+  })
+})
+
+describe('what operators say at “look before lifting”', { timeout: 60_000 }, () => {
+  const recipeId = 'birch-ply-3-cut'
+  const recipe = async (): Promise<Recipe> =>
+    (await ask.get('/api/materials')).body.materials
+      .flatMap(({ recipes }: Material) => recipes)
+      .find(({ id }: Recipe) => id === recipeId)
+  const told = async () => (await recipe()).evidence.filter((one) => one.kind === 'run')
+  const say = (id: string, cut: object) => ask.patch(`/api/runs/${id}`).send({ looks: { cut } }).expect(200)
+  let followed: string
+
+  it('is evidence for the recipe, with the settings that were really used; told again it is one thing', async () => {
+    followed = await addJob(withOperation(job, 'cut', { recipe: recipeId }))
+    const before = await recipe()
+    const { id } = (await start({ jobId: followed, only: ['cut'] }).expect(201)).body
+    await ended(id)
+    await idle()
+    await say(id, { depthMm: 2.9 })
+    expect(await told()).toEqual([])
+    await say(id, { answer: 'partly' })
+    await say(id, { answer: 'yes', note: 'clean' })
+    const { power, speedMmS, passes, air } = job.operations.cut
+    const set = { power, speedMmS, passes, air }
+    const date = expect.stringMatching(/^20\d\d-\d\d-\d\d$/)
+    const run = { kind: 'run', run: id, operation: 'cut', date, set, answer: 'yes', depthMm: 2.9, note: 'clean' }
+    expect(await told()).toEqual([run])
+    const times = ({ kind, ...standing }: Standing) => ('times' in standing ? standing.times : kind)
+    const asRecipe = sameSettings(set, before)
+    expect(times(standingOf(await recipe()))).toBe(Number(times(standingOf(before))) + (asRecipe ? 1 : 0))
+
+    // What a page sends that has not heard of it adds to it.
+    const { body } = await ask
+      .put(`/api/recipes/${recipeId}`)
+      .send({ ...before, name: 'ply, cut' })
+      .expect(200)
+    expect(body.recipe.evidence).toHaveLength(before.evidence.length + 1)
+    expect(await recipe()).toMatchObject({ name: 'ply, cut' })
+
+    // With more for one run only, on the same piece: that is what was used, and it proves nothing alone.
+    const again = await start({
+      jobId: followed,
+      only: ['cut'],
+      changes: { cut: { power: 0.9, passes: 2 } },
+      parentId: id,
+      answers: [],
+    })
+    await ended(again.body.id)
+    await idle()
+    await Promise.all([say(again.body.id, { answer: 'yes' }), say(id, { answer: 'partly' })])
+    const [first, second] = await told()
+    expect(first).toMatchObject({ run: id, answer: 'partly' })
+    expect(second).toMatchObject({ run: again.body.id, after: id, set: { ...set, power: 0.9, passes: 2 }, answer: 'yes' })
+  })
+
+  it('says so where speed or power was shifted at the machine meanwhile', async () => {
+    pace.times = 2
+    const { id } = (await start({ jobId: followed, only: ['cut'] }).expect(201)).body
+    await ask.post(`/api/runs/${id}/adjust`).set(mara).send({ speed: 0.8, power: 1 }).expect(204)
+    pace.times = 20
+    await ended(id)
+    await idle()
+    await say(id, { answer: 'yes' })
+    expect((await told()).find((one) => one.run === id)).toMatchObject({ shifted: 'speed 80 %, power 100 %' })
+    const { events } = (await ask.get(`/api/runs/${id}`)).body
+    expect(events.map(({ phase }: { phase: string }) => phase)).toContain('shifted')
   })
 })
 

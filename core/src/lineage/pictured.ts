@@ -1,6 +1,7 @@
 import { type JobDocument, picturedRoot, placeOf } from '../job/document/document.ts'
 import type { BurnedPiece } from '../job/document/pieces.ts'
 import { measuredCurve } from '../material/answer.ts'
+import { topLayer } from '../material/material.ts'
 import { heightMap } from '../mesh/height-map.ts'
 import type { Triangles } from '../mesh/stl.ts'
 import { type Framed, frame } from '../picture/framing.ts'
@@ -88,7 +89,7 @@ export function pieceMarks(
   const { steps, order, masks } = node
   const dots = node.dots.asPrepared && !staysAsPrepared(job, piece) ? { ...node.dots, asPrepared: false } : node.dots
   const gain = dots.gain ? measuredCurve(material, 'gain', machine.id) : undefined
-  const curves = gain && [machine.id, material.curves?.filter(({ quantity }) => quantity === 'gain')]
+  const curves = gain && [machine.id, topLayer(material).curves?.filter(({ quantity }) => quantity === 'gain')]
   const key = keyOf('marks', upright.key, ...turn, columns, rows, operation.intervalMm, { steps, order, masks }, dots, curves)
   const marks = bench.cache.get(
     key,

@@ -1,11 +1,11 @@
 import { type FittedCurve, fitCurve, type MeasuredCurve, type Quantity } from './curve.ts'
-import type { Material } from './material.ts'
+import { type Material, topLayer } from './material.ts'
 
 const fits = new WeakMap<MeasuredCurve, FittedCurve>()
 
 /** What was measured of a quantity on this material; on this machine, if it was measured there. */
 export function readingsOf(material: Material, quantity: Quantity, machine?: string): MeasuredCurve | undefined {
-  const all = material.curves?.filter((curve) => curve.quantity === quantity) ?? []
+  const all = topLayer(material).curves?.filter((curve) => curve.quantity === quantity) ?? []
   return all.find(({ conditions }) => conditions.machine === machine) ?? all[0]
 }
 
@@ -28,7 +28,7 @@ export function measuredCurve(material: Material, quantity: Quantity, machine?: 
 export function toneOf(material: Material, doseJPerMm2: number, machine?: string): number {
   const curve = measuredCurve(material, 'tone', machine)
   if (curve) return doseJPerMm2 <= curve.from && curve.from > 0 ? 0 : Math.min(1, Math.max(0, curve.at(doseJPerMm2)))
-  const { from, to } = material.markDose
+  const { from, to } = topLayer(material).markDose
   const share = (doseJPerMm2 - from) / (to - from)
   return share <= 0 ? 0 : share >= 1 ? 1 : share ** 0.7
 }

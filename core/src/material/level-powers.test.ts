@@ -5,7 +5,7 @@ import { depthOf, toneOf } from './answer.ts'
 import { MACHINES, MATERIALS } from './catalogue.ts'
 import { FINISH_STARTS } from './finish.ts'
 import { levelDepths, levelPowers, levelTones, passesDose, turnOnPower } from './level-powers.ts'
-import { FINISHES } from './material.ts'
+import { FINISHES, topLayer } from './material.ts'
 
 const lime = MATERIALS.find(({ id }) => id === 'lime-wood-12')!
 const [machine] = MACHINES
@@ -61,11 +61,15 @@ describe('power of a mark', () => {
 
 describe('measured curves of the shop', () => {
   it('are read by forecast and powers; a window stands in where nobody measured', () => {
-    expect(lime.curves!.map(({ quantity }) => quantity).sort()).toEqual(['depth', 'tone'])
+    expect(
+      topLayer(lime)
+        .curves!.map(({ quantity }) => quantity)
+        .sort(),
+    ).toEqual(['depth', 'tone'])
     expect([toneOf(lime, 0), toneOf(lime, 5)]).toEqual([0, 1])
     const tile = MATERIALS.find(({ id }) => id === 'glazed-tile-6')!
-    expect(tile.curves).toBeUndefined()
-    expect([toneOf(tile, tile.markDose.from), toneOf(tile, tile.markDose.to)]).toEqual([0, 1])
+    expect(topLayer(tile).curves).toBeUndefined()
+    expect([toneOf(tile, topLayer(tile).markDose.from), toneOf(tile, topLayer(tile).markDose.to)]).toEqual([0, 1])
     expect(depthOf(tile, 1)).toBeUndefined()
   })
 })

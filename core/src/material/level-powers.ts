@@ -1,7 +1,7 @@
 import { type Machine, spotMm, wattsAt } from '../machine/machine.ts'
 import { inverse } from '../numeric/monotone.ts'
 import { depthOf, measuredCurve, readingsOf, toneOf } from './answer.ts'
-import { areaDose, type Material } from './material.ts'
+import { areaDose, type Material, topLayer } from './material.ts'
 
 /** Settings by which grey is burned as power. */
 export interface Burn {
@@ -76,7 +76,7 @@ export function levelPowers(material: Material, machine: Machine, burn: Burn): F
 export function turnOnPower(material: Material, machine: Machine, burn: Omit<Burn, 'evenIn' | 'minPower'>): number {
   const depth = measuredCurve(material, 'depth', machine.id)
   const curve = depth ?? measuredCurve(material, 'tone', machine.id)
-  const dose = curve ? curve.onset : material.markDose.from
+  const dose = curve ? curve.onset : topLayer(material).markDose.from
   const full = asMeasured(material, machine, { ...burn, minPower: 0, evenIn: 'power' as const }, depth ? 'depth' : 'tone')
   const power = inverse((share) => passesDose(machine, full, share), dose, 0, burn.power)
   return Math.round(power * 1000) / 1000

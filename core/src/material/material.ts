@@ -1,10 +1,5 @@
 import type { MeasuredCurve } from './curve.ts'
-
-/** How well a setting is known. */
-export type Proof =
-  | { readonly kind: 'proven'; readonly times: number }
-  | { readonly kind: 'borrowed'; readonly from: string }
-  | { readonly kind: 'guessed' }
+import type { Evidence } from './evidence.ts'
 
 /** Settings that work for one process on one material and thickness with one machine. */
 export interface Recipe {
@@ -18,13 +13,26 @@ export interface Recipe {
   readonly intervalMm?: number
   readonly kerfMm?: number
   readonly air: boolean
-  readonly proof: Proof
+  /** Whose settings they are, where nobody here found them. */
+  readonly borrowedFrom?: string
+  /** What was tried and what came out, oldest first: how well it is known follows from it (`standingOf`). */
+  readonly evidence: readonly Evidence[]
 }
 
 /** Doses between which a process does what it should: below `from` too little, above `to` too much. */
 export interface DoseWindow {
   readonly from: number
   readonly to: number
+}
+
+/** One layer of a material, with what light does to it. */
+export interface MaterialLayer {
+  readonly name: string
+  readonly thicknessMm: number
+  /** J/mm² at which it starts to mark and is fully dark, or gone. */
+  readonly markDose: DoseWindow
+  /** What the shop measured on it. */
+  readonly curves?: readonly MeasuredCurve[]
 }
 
 /** One sheet material in one thickness. Doses hold for all its machines; recipes name theirs. */
@@ -41,17 +49,15 @@ export interface Material {
     readonly edge: Rgb
     readonly kind: 'wood' | 'plain'
   }
-  /** J/mm² at which the surface starts to mark and is fully dark. */
-  readonly markDose: DoseWindow
-  /** J/mm in one pass that cut through without charring. */
+  /** From the beam inwards: coating, then base; at least one. Together as thick as the material. */
+  readonly layers: readonly MaterialLayer[]
+  /** J/mm in one pass that cut through all layers without charring. */
   readonly cutDose: DoseWindow
   /** What this material is known for, shown before every start. */
   readonly warnings?: readonly string[]
   readonly recipes: readonly Recipe[]
   /** What kind of surface it is: start values of pictures follow from it. */
   readonly finish?: Finish
-  /** What the shop measured on it. */
-  readonly curves?: readonly MeasuredCurve[]
 }
 
 export const FINISHES = [
@@ -68,6 +74,9 @@ export const FINISHES = [
 export type Finish = (typeof FINISHES)[number]
 
 export type Rgb = readonly [number, number, number]
+
+/** The layer that the beam meets first. */
+export const topLayer = ({ layers }: Material): MaterialLayer => layers[0]
 
 /** The recipe of a material for a process on a machine, if it has one. */
 export const recipeFor = (material: Material, process: Recipe['process'], machine: string): Recipe | undefined =>

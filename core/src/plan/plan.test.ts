@@ -5,7 +5,7 @@ import type { JobDocument } from '../job/document/document.ts'
 import { burnOrder } from '../job/document/document.ts'
 import { spotMm } from '../machine/machine.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
-import { areaDose, lineDose } from '../material/material.ts'
+import { areaDose, lineDose, topLayer } from '../material/material.ts'
 import type { GreyPicture } from '../picture/picture.ts'
 import { PLAIN_DOTS } from '../picture/steps.ts'
 import { prepared } from '../testing/prepared.ts'
@@ -288,7 +288,7 @@ describe('measureJob', () => {
         const { power, speedMmS, intervalMm = recipe.process === 'score' ? spotMm(machine) : 1, passes } = recipe
         const dose =
           passes * (recipe.process === 'cut' ? lineDose(watts * power, speedMmS) : areaDose(watts * power, speedMmS, intervalMm))
-        const window = recipe.process === 'cut' ? material.cutDose : material.markDose
+        const window = recipe.process === 'cut' ? material.cutDose : topLayer(material).markDose
         expect(dose).toBeGreaterThan(window.from)
         // A relief goes deep, whatever the surface looks like.
         if (recipe.process !== 'relief') expect(dose).toBeLessThan(window.to * 1.4)

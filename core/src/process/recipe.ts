@@ -14,7 +14,7 @@ export const guessed = (process: Recipe['process'], machine: Machine): Recipe =>
   intervalMm: 0.127,
   kerfMm: 0.15,
   air: process === 'cut' && machine.hasAir,
-  proof: { kind: 'guessed' },
+  evidence: [],
 })
 
 /** Names of the values in which settings differ from a recipe that says them. */

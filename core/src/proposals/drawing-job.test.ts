@@ -9,7 +9,7 @@ import { assetsBench } from '../lineage/assets-bench.ts'
 import { grownRings, kerfRings, outlineLines, outlineRings } from '../lineage/evaluate.ts'
 import { spotMm, wattsAt } from '../machine/machine.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
-import { lineDose } from '../material/material.ts'
+import { lineDose, topLayer } from '../material/material.ts'
 import { measureJob } from '../plan/plan.ts'
 import { score } from '../process/score/score.ts'
 import { checkJob } from '../reading/check-job.ts'
@@ -117,7 +117,7 @@ describe('scoring', () => {
         const op = score.fromRecipe(['lines'], material, machine)
         const dose = lineDose(wattsAt(machine, op.power), op.speedMmS)
         expect(dose, material.id).toBeLessThan(0.6 * material.cutDose.from)
-        expect(dose / spotMm(machine), material.id).toBeLessThan(1.2 * material.markDose.to)
+        expect(dose / spotMm(machine), material.id).toBeLessThan(1.2 * topLayer(material).markDose.to)
         expect(op.power).toBeLessThanOrEqual(1)
       }
   })

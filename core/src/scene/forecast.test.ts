@@ -9,6 +9,7 @@ import { buildPyramid } from '../forecast/pyramid.ts'
 import type { View } from '../geometry/view.ts'
 import { toneOf } from '../material/answer.ts'
 import { MATERIALS } from '../material/catalogue.ts'
+import { topLayer } from '../material/material.ts'
 import { benchWith, greyPicture, sampleJob, squarePicture } from '../testing/sample-job.ts'
 import { forecastScene } from './scene.ts'
 
@@ -119,8 +120,8 @@ describe('paintForecast', () => {
 describe('tone of the burn', () => {
   it('follows the dose between the ends of the material’s window', () => {
     const ply = MATERIALS[0]
-    expect(toneOf(ply, ply.markDose.from)).toBe(0)
-    expect(toneOf(ply, ply.markDose.to)).toBe(1)
+    expect(toneOf(ply, topLayer(ply).markDose.from)).toBe(0)
+    expect(toneOf(ply, topLayer(ply).markDose.to)).toBe(1)
     const steps = [0.1, 0.2, 0.35, 0.5, 0.8].map((dose) => toneOf(ply, dose))
     expect([...steps].sort((a, b) => a - b)).toEqual(steps)
   })

@@ -60,7 +60,11 @@ describe('the answer of a surface to tones', () => {
   })
 
   it('is straight where no gain was measured', () => {
-    const plain = { ...birch, curves: birch.curves?.filter(({ quantity }) => quantity !== 'gain') }
+    const layers = birch.layers.map((layer) => ({
+      ...layer,
+      curves: layer.curves?.filter(({ quantity }) => quantity !== 'gain'),
+    }))
+    const plain = { ...birch, layers }
     const answer = toneResponse(burningOn(plain), PLAIN_DOTS).shares
     for (let i = 0; i <= 12; i++) expect(Math.abs(answer[i] - i / 12)).toBeLessThan(0.012)
   })

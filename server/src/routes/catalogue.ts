@@ -1,4 +1,13 @@
-import { bringUpMachine, type Machine, type Material, type Recipe, recipeSchema } from '@neotaxis/core'
+import {
+  bringUpMachine,
+  bringUpMaterial,
+  bringUpRecipe,
+  type Machine,
+  type Material,
+  type Recipe,
+  recipeSchema,
+  withEvidence,
+} from '@neotaxis/core'
 import express, { Router } from 'express'
 import { MachineRow, MaterialRow, RecipeRow } from '../models/index.ts'
 import { Refusal } from '../refusal.ts'
@@ -8,11 +17,11 @@ import { validated } from './validate.ts'
 async function materials(): Promise<Material[]> {
   const recipes = (await RecipeRow.findAll({ order: ['id'] })).map((row) => ({
     materialId: row.materialId,
-    recipe: JSON.parse(row.document) as Recipe,
+    recipe: bringUpRecipe(JSON.parse(row.document)) as Recipe,
   }))
   return (await MaterialRow.findAll({ order: ['id'] })).map((row): Material => {
     const own = recipes.filter(({ materialId }) => materialId === row.id).map(({ recipe }) => recipe)
-    return { ...(JSON.parse(row.document) as Material), recipes: own }
+    return { ...(bringUpMaterial(JSON.parse(row.document)) as Material), recipes: own }
   })
 }
 
@@ -24,10 +33,16 @@ export function catalogueRoutes(): Router {
   })
   routes.put('/recipes/:id', express.json({ limit: '1mb' }), async (request, response) => {
     const recipe = validated<Recipe>(recipeSchema, request.body)
-    const row = await RecipeRow.findByPk(recipe.id)
-    if (!row || recipe.id !== request.params.id) throw new Refusal(404, 'no-recipe', 'This recipe is not here any more.')
-    await row.update({ document: JSON.stringify(recipe) })
-    response.json({ recipe })
+    // The page may not have heard of what others found meanwhile: evidence is added to, never taken away.
+    const kept = await RecipeRow.sequelize!.transaction(async (transaction) => {
+      const row = await RecipeRow.findByPk(recipe.id, { transaction, lock: transaction.LOCK.UPDATE })
+      if (!row || recipe.id !== request.params.id) throw new Refusal(404, 'no-recipe', 'This recipe is not here any more.')
+      const { evidence } = bringUpRecipe(JSON.parse(row.document)) as Recipe
+      const all: Recipe = { ...recipe, evidence: withEvidence(evidence, recipe.evidence) }
+      await row.update({ document: JSON.stringify(all) }, { transaction })
+      return all
+    })
+    response.json({ recipe: kept })
   })
   routes.get('/catalogue', async (_request, response) => {
     const machines = (await MachineRow.findAll({ order: ['id'] })).map(

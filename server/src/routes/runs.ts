@@ -12,7 +12,7 @@ import { Run, RunBurn, RunEvent } from '../models/runs.ts'
 import { Refusal } from '../refusal.ts'
 import { dropProgram } from '../runs/program-file.ts'
 import { isOfThisVersion } from '../runs/run-document.ts'
-import { ENDED } from '../runs/run-log.ts'
+import { ENDED, SHIFTED } from '../runs/run-log.ts'
 import type { Work } from '../work/work.ts'
 import { validated } from './validate.ts'
 
@@ -51,7 +51,9 @@ const INTERRUPTIONS = ['held', 'lid', 'homing', 'away']
 
 /** How often it was interrupted: the same told twice counts once. */
 const interruptionsIn = (events: readonly RunEvent[]): number =>
-  events.filter(({ phase }, i) => INTERRUPTIONS.includes(phase) && events[i - 1]?.phase !== phase).length
+  events
+    .filter(({ phase }) => phase !== SHIFTED)
+    .filter(({ phase }, i, all) => INTERRUPTIONS.includes(phase) && all[i - 1]?.phase !== phase).length
 
 const summary = (run: Run, interruptions: number) => {
   const { material, workpiece, machine } = JSON.parse(run.brief) as JobBrief
@@ -188,6 +190,7 @@ export function runRoutes(desks: Desks, work: Work): Router {
         { transaction },
       )
     })
+    if (looks) await work.run('noteEvidence', key)
     response.json({ ...summary(run, 0), looks: JSON.parse(run.looks), closing: JSON.parse(run.closing) })
   })
 
@@ -252,7 +255,10 @@ export function runRoutes(desks: Desks, work: Work): Router {
     const share = Joi.number().min(0.1).max(2).required()
     const { speed, power } = validated(Joi.object({ speed: share, power: share }), request.body)
     operatorOf(request)
-    await during(() => runNow(request.params.id).adjust(speed, power))
+    const run = runNow(request.params.id)
+    await during(() => run.adjust(speed, power))
+    // Back at what the program says is no news.
+    if (speed !== 1 || power !== 1) desks.runLog.shifted(validated(id, request.params.id), { speed, power }, run.state)
     response.status(204).end()
   })
   return routes

@@ -6,6 +6,9 @@ import type { Work } from '../work/work.ts'
 /** Phases after which nothing more happens. */
 export const ENDED = ['done', 'refused', 'stopped', 'lost', 'carried']
 
+/** The phase under which it is written down that speed or power was shifted at the machine. */
+export const SHIFTED = 'shifted'
+
 /** The place is written down at most so often while nothing else happens, ms. */
 const PLACE_MS = 1000
 
@@ -68,6 +71,12 @@ export class RunLog {
     this.onEnded(id)
     // Looking at what was burned takes its time: other runs go on being written down meanwhile.
     this.write(`burn ${id}`, () => this.keepBurn(id))
+  }
+
+  /** Speed or power was shifted while it ran. @param shares of the program's, 1 = as it says */
+  shifted(id: string, shares: { readonly speed: number; readonly power: number }, { place, seconds }: RunNow): void {
+    const text = `speed ${Math.round(shares.speed * 100)} %, power ${Math.round(shares.power * 100)} %`
+    this.write(id, () => this.event(id, SHIFTED, text, place?.driven ?? 0, seconds))
   }
 
   async event(runId: string, phase: string, text: string, line: number, seconds: number, at = new Date()): Promise<void> {

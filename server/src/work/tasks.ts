@@ -9,6 +9,7 @@ import { editsSince, jobForRun, openJob, saveBody } from '../jobs/job-text.ts'
 import { keepArtwork } from '../library/keep-artwork.ts'
 import { Refusal } from '../refusal.ts'
 import { burnPicture } from '../runs/burn-picture.ts'
+import { noteEvidence } from '../runs/evidence.ts'
 import { frameWays } from '../runs/frame-ways.ts'
 import { prepareRun } from '../runs/prepare-run.ts'
 import { runDocument } from '../runs/run-document.ts'
@@ -33,6 +34,7 @@ const TASKS = {
   prepareRun,
   writeRun,
   runDocument,
+  noteEvidence,
 }
 export type Tasks = typeof TASKS
 

@@ -18,6 +18,7 @@ const KINDS: Readonly<Record<keyof Tasks, readonly [Kind, number]>> = {
   copyJob: ['documents', 30],
   jobForRun: ['documents', 30],
   runDocument: ['documents', 30],
+  noteEvidence: ['documents', 30],
   openFile: ['pictures', 120],
   packFile: ['pictures', 120],
   openProgram: ['pictures', 60],

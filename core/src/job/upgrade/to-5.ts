@@ -1,6 +1,7 @@
 import { type Machine, wattsAt } from '../../machine/machine.ts'
 import { lineDose, type Material } from '../../material/material.ts'
 import { bringUpMachine } from './machine-axes.ts'
+import { bringUpMaterial } from './material-layers.ts'
 import { each, isRecord, type Stored } from './stored.ts'
 
 /** The one workpiece of a job of version 4. */
@@ -89,7 +90,7 @@ export function to5(job: Stored): Stored {
     version: 5,
     machine: bringUpMachine(job.machine),
     workpieces: { [PIECE]: workpieceOf(job) },
-    materials: isRecord(material) ? { [String(material.id)]: material } : material,
+    materials: isRecord(material) ? { [String(material.id)]: bringUpMaterial(material) } : material,
     placements: each(placements, (place, id) => (isRecord(place) ? { of: id, on: PIECE, ...place } : place)),
     operations: each(operations, (operation) => {
       if (!isRecord(operation)) return operation

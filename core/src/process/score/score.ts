@@ -6,7 +6,7 @@ import { followedBands, followedLines, outlineKey } from '../../lineage/evaluate
 import { ringBytes } from '../../lineage/local.ts'
 import { standsOut } from '../../lineage/stands-out.ts'
 import { type Machine, pathTopSpeed, spotMm, wattsAt } from '../../machine/machine.ts'
-import { lineDose, type Material, recipeFor } from '../../material/material.ts'
+import { lineDose, type Material, recipeFor, topLayer } from '../../material/material.ts'
 import { pathsSoFar } from '../paths-so-far.ts'
 import type { Burning, Process } from '../process.ts'
 import { departures, followed } from '../recipe.ts'
@@ -27,7 +27,7 @@ function fromRecipe(of: readonly string[], material: Material, machine: Machine)
     const { id, power, speedMmS, passes, air } = recipe
     return { process: 'score', of, recipe: id, power, speedMmS, passes, air }
   }
-  const dose = Math.min(material.markDose.to * spotMm(machine), 0.5 * material.cutDose.from)
+  const dose = Math.min(topLayer(material).markDose.to * spotMm(machine), 0.5 * material.cutDose.from)
   const speedMmS = Math.max(1, Math.min(SCORE_SPEED_MM_S, machine.axes.x.speedMmS, wattsAt(machine, 1) / dose))
   let [low, high] = [0, 1]
   for (let i = 0; i < 40; i++) {

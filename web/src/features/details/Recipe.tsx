@@ -5,15 +5,20 @@ import {
   operationMaterial,
   processOf,
   type Recipe as RecipeType,
+  type Standing,
+  standingOf,
   withOperation,
 } from '@neotaxis/core'
 import { useEdit } from '../use-edit.ts'
 
-const proofOf = ({ proof }: RecipeType): string =>
-  proof.kind === 'proven'
-    ? `proven ${proof.times} ${proof.times === 1 ? 'time' : 'times'}`
-    : proof.kind === 'borrowed'
-      ? `borrowed from ${proof.from}, not proven here`
+const times = (count: number): string => (count === 1 ? 'once' : `${count} times`)
+
+/** How well settings are known, in words. */
+export const standingText = (standing: Standing): string =>
+  standing.kind === 'proven'
+    ? `proven ${times(standing.times)}${standing.failed > 0 ? `, ${times(standing.failed)} not` : ''}${standing.last ? `, last on ${standing.last}` : ''}`
+    : standing.kind === 'borrowed'
+      ? `borrowed from ${standing.from}, not proven here`
       : 'guessed, try it on scrap first'
 
 /** What a recipe says for some settings. */
@@ -26,8 +31,9 @@ export function Recipe({ job, id }: { readonly job: JobDocument; readonly id: st
   const operation = job.operations[id]
   const recipe = operationMaterial(job, operation).recipes.find((r) => r.id === operation.recipe)
   const away = recipe && processOf(operation).departs(operation, recipe).length > 0
+  const standing = recipe && standingOf(recipe)
   const look =
-    recipe?.proof.kind === 'proven'
+    standing?.kind === 'proven'
       ? { bgcolor: 'shop.selected', border: '1px solid transparent' }
       : { bgcolor: 'transparent', border: '1px dashed', borderColor: 'text.secondary' }
   return (
@@ -35,7 +41,7 @@ export function Recipe({ job, id }: { readonly job: JobDocument; readonly id: st
       {recipe ? (
         <>
           <b>Recipe</b> {recipe.name}
-          <Box sx={{ color: 'text.secondary' }}>{away ? 'changed here' : proofOf(recipe)}</Box>
+          <Box sx={{ color: 'text.secondary' }}>{away ? 'changed here' : standingText(standing!)}</Box>
           {away && (
             <Link
               component="button"

@@ -14,4 +14,5 @@ export const PHASE_NAMES: Readonly<Record<string, string>> = {
   refused: 'refused by the machine',
   lost: 'place lost',
   carried: 'carried to the machine',
+  shifted: 'set at the machine',
 }

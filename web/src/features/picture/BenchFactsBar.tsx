@@ -7,6 +7,7 @@ import {
   NETWORK_BYTES_S,
   type RowSettings,
   secondsToSend,
+  topLayer,
   wattsAt,
 } from '@neotaxis/core'
 import { memo } from 'react'
@@ -26,7 +27,7 @@ const size = (bytes: number): string => (bytes > 1e6 ? `${(bytes / 1e6).toFixed(
 export const BenchFactsBar = memo(function BenchFactsBar({ job, operationId, operation, facts }: Props) {
   const seconds = useEvaluation(({ measure }) => measure?.report.operations.find(({ id }) => id === operationId)?.seconds)
   const dose = areaDose(wattsAt(job.machine, operation.power), operation.speedMmS, operation.intervalMm) * operation.passes
-  const { from, to } = materialOf(job).markDose
+  const { from, to } = topLayer(materialOf(job)).markDose
   const node = job.nodes[operation.of[0]]
   const grey = node.kind === 'picture' && node.dots.kernel === 'none'
   const area = facts ? facts.columns * facts.rows * operation.intervalMm ** 2 : 0

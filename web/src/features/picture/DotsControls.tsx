@@ -9,6 +9,7 @@ import {
   placeOf,
   preparedSize,
   type RowSettings,
+  topLayer,
   withDots,
   withPlace,
 } from '@neotaxis/core'
@@ -41,7 +42,7 @@ export function DotsControls({
 }) {
   const edit = useEdit()
   const { dots } = pictureNode(job, node)
-  const gainMeasured = materialOf(job).curves?.some(({ quantity }) => quantity === 'gain') ?? false
+  const gainMeasured = topLayer(materialOf(job)).curves?.some(({ quantity }) => quantity === 'gain') ?? false
   const set = (name: string, change: Partial<Dots>): void => edit(name, (base) => withDots(base, node, change))
   const toggle = (id: string, label: string, checked: boolean, onChange: (on: boolean) => void, disabled = false) => (
     <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 34 }}>

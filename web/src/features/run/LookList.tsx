@@ -1,7 +1,16 @@
 import AddIcon from '@mui/icons-material/Add'
 import RemoveIcon from '@mui/icons-material/Remove'
 import { Box, Button, IconButton, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
-import { burnOrder, type JobDocument, operationMaterial, type RunChange, withOperation } from '@neotaxis/core'
+import {
+  burnOrder,
+  type Evidence,
+  type JobDocument,
+  operationMaterial,
+  type RunChange,
+  tried,
+  withEvidence,
+  withOperation,
+} from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { type Look, type RunFull, runApi } from '../../api/runs.ts'
 import { pageOf } from '../../processes/table.ts'
@@ -66,7 +75,9 @@ export function LookList({ job, run, again, onLook, onAgain }: Props) {
               ))}
             </ToggleButtonGroup>
             {change && <AgainSettings job={job} id={id} change={change} onChange={(next) => onAgain({ ...again, [id]: next })} />}
-            {run.scope.changes?.[id] && look?.answer === 'yes' && <TakeOver job={job} id={id} change={run.scope.changes[id]} />}
+            {run.scope.changes?.[id] && look?.answer === 'yes' && (
+              <TakeOver job={job} run={run} id={id} change={run.scope.changes[id]} />
+            )}
           </Box>
         )
       })}
@@ -128,8 +139,10 @@ function AgainSettings({
   )
 }
 
+const TOGETHER = 'in two runs on one piece: what they took together'
+
 /** Settings that counted for one run only and did it: for the job from now on, and for its recipe. */
-function TakeOver({ job, id, change }: { readonly job: JobDocument; readonly id: string; readonly change: RunChange }) {
+function TakeOver({ job, run, id, change }: Pick<Props, 'job' | 'run'> & { readonly id: string; readonly change: RunChange }) {
   const edit = useEdit()
   const doing = useDoing()
   const { enqueueSnackbar } = useSnackbar()
@@ -142,9 +155,10 @@ function TakeOver({ job, id, change }: { readonly job: JobDocument; readonly id:
     edit('take over what worked', (base) => withOperation(base, id, settings))
     if (!alsoRecipe || !recipe) return
     void doing(async () => {
-      // Earlier runs proved other settings: these worked once.
-      const proof = { kind: 'proven' as const, times: 1 }
-      await runApi.saveRecipe({ ...recipe, ...settings, proof })
+      // Earlier runs proved other settings: these, in all, worked once.
+      const set = tried({ ...op, ...settings })
+      const worked: Evidence = { kind: 'trial', date: run.startedAt.slice(0, 10), set, answer: 'yes', note: TOGETHER }
+      await runApi.saveRecipe({ ...recipe, ...settings, evidence: withEvidence(recipe.evidence, [worked]) })
       enqueueSnackbar(`The recipe “${recipe.name}” has what worked.`)
     })
   }

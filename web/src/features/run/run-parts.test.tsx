@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { ThemeProvider } from '@mui/material'
-import { materialOf, preflight, withOperation } from '@neotaxis/core'
+import { materialOf, preflight, type Recipe, standingOf, withOperation } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { SnackbarProvider } from 'notistack'
@@ -205,11 +205,16 @@ describe('looking before lifting', () => {
     const recipe = materialOf(job).recipes.find(({ id }) => id === 'birch-ply-3-cut')
     const byRecipe = withOperation(job, 'cut', { recipe: recipe?.id })
     const changes = { cut: { passes: 1, power: 0.8, speedMmS: 9 } }
-    const again = { ...full, scope: { only: ['cut'], changes }, looks: { cut: { answer: 'yes' } } } as unknown as RunFull
+    const again = {
+      ...full,
+      startedAt: '2026-11-04T09:00:00Z',
+      scope: { only: ['cut'], changes },
+      looks: { cut: { answer: 'yes' } },
+    } as unknown as RunFull
     const seen = (run: RunFull) => shown(<LookList job={byRecipe} run={run} again={{}} onLook={() => {}} onAgain={() => {}} />)
 
     it('prove nothing for the recipe as it stands: taken over they are new settings, proven once', async () => {
-      expect(recipe?.proof).toEqual({ kind: 'proven', times: 14 })
+      expect(standingOf(recipe!)).toMatchObject({ kind: 'proven', times: 14 })
       const sent: { path: string; body: Record<string, unknown> }[] = []
       vi.stubGlobal('fetch', async (path: string, init: RequestInit) => {
         sent.push({ path, body: JSON.parse(String(init.body)) as Record<string, unknown> })
@@ -225,7 +230,12 @@ describe('looking before lifting', () => {
         power: 0.8,
         speedMmS: 9,
         passes: job.operations.cut.passes + 1,
-        proof: { kind: 'proven', times: 1 },
+      })
+      expect(standingOf(sent[0].body as unknown as Recipe)).toEqual({
+        kind: 'proven',
+        times: 1,
+        failed: 0,
+        last: '2026-11-04',
       })
       expect(store.getState().job.document!.operations.cut).toMatchObject({ power: 0.8, speedMmS: 9 })
       store.dispatch(closed())

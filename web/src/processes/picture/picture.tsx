@@ -1,5 +1,5 @@
 import { Box, Switch } from '@mui/material'
-import { areaDose, operationMaterial, RANGES, type RowSettings, spotMm, wattsAt } from '@neotaxis/core'
+import { areaDose, operationMaterial, RANGES, type RowSettings, spotMm, topLayer, wattsAt } from '@neotaxis/core'
 import { DoseScale } from '../../features/details/DoseScale.tsx'
 import { LengthField } from '../../features/field/quantities.tsx'
 import { alittleMore, type ProcessFieldsProps, type ProcessPage } from '../process-page.ts'
@@ -40,7 +40,7 @@ export function AreaDose({ job, operation }: ProcessFieldsProps) {
     <DoseScale
       dose={areaDose(wattsAt(job.machine, power), speedMmS, intervalMm) * passes}
       unit="J/mm²"
-      window={operationMaterial(job, operation).markDose}
+      window={topLayer(operationMaterial(job, operation)).markDose}
       below="no mark"
       within="darker"
       above="deep"

@@ -1,11 +1,6 @@
 import Joi from 'joi'
 import { RANGES } from '../job/document/ranges.ts'
-
-const id = Joi.string().pattern(/^[A-Za-z0-9_-]{1,40}$/)
-
-/** A number that must be there, within its range. */
-export const within = ({ min, max }: { readonly min: number; readonly max: number }): Joi.NumberSchema =>
-  Joi.number().min(min).max(max).required()
+import { id, within } from '../job/document/schema-parts.ts'
 
 /** What every operation says. */
 export const operationShape: Joi.SchemaMap = {

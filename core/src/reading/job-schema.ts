@@ -1,0 +1,207 @@
+import Joi from 'joi'
+import { byKind } from '../border/by-kind.ts'
+import { drawnSchema } from '../drawn/drawn-schema.ts'
+import { outlineStepSchema } from '../job/document/outline-schema.ts'
+import { provenanceSchema } from '../job/document/provenance.ts'
+import { RANGES } from '../job/document/ranges.ts'
+import { id, name, within } from '../job/document/schema-parts.ts'
+import { dotsSchema, framingSchema, treatmentShape } from '../job/document/treatment-schema.ts'
+import { operationShape } from '../process/operation-shape.ts'
+import { PROCESS_NAMES, PROCESSES } from '../process/table.ts'
+import { colour, machineSchema, materialSchema } from './catalogue-schema.ts'
+
+const asset = Joi.string()
+  .pattern(/^[0-9a-f]{64}$/)
+  .required()
+const sidePx = within(RANGES.sidePx).integer()
+
+const node = byKind(
+  {
+    source: {
+      name: name.required(),
+      asset,
+      widthPx: sidePx,
+      heightPx: sidePx,
+      hasAlpha: Joi.boolean().required(),
+      provenance: provenanceSchema.optional(),
+      framing: framingSchema,
+    },
+    mesh: {
+      name: name.required(),
+      asset,
+      axis: Joi.valid('+x', '-x', '+y', '-y', '+z', '-z').required(),
+      near: Joi.number().min(0).max(1).required(),
+      far: Joi.number().greater(Joi.ref('near')).max(1).required(),
+      widthPx: sidePx,
+      heightPx: sidePx,
+      provenance: provenanceSchema.optional(),
+      framing: framingSchema,
+    },
+    program: { name: name.required(), asset },
+    picture: { name: name.required(), from: id.required(), ...treatmentShape, dots: dotsSchema.required() },
+    trace: {
+      name: name.required(),
+      from: id.required(),
+      channel: Joi.valid('grey', 'alpha').required(),
+      mode: Joi.valid('centreline', 'colours').optional(),
+      palette: Joi.array().items(colour).min(1).max(32).optional(),
+      chosen: Joi.array().items(Joi.number().integer().min(0).max(31)).unique().max(32).optional(),
+      threshold: within(RANGES.threshold),
+      above: Joi.number().min(0).less(Joi.ref('threshold')).optional(),
+      smoothMm: Joi.number().min(RANGES.smoothMm.min).max(RANGES.smoothMm.max).optional(),
+      zone: Joi.object({
+        x: Joi.number().min(0).less(1).required(),
+        y: Joi.number().min(0).less(1).required(),
+        width: Joi.number().greater(0).max(1).required(),
+        height: Joi.number().greater(0).max(1).required(),
+      }).optional(),
+      toleranceMm: within(RANGES.toleranceMm),
+      cornerDeg: within(RANGES.cornerDeg),
+      minAreaMm2: within(RANGES.minAreaMm2),
+    },
+    part: {
+      name: name.required(),
+      from: id.required(),
+      looks: Joi.array().items(Joi.string().max(300)).min(1).max(500).required(),
+      as: Joi.valid('edges', 'lines', 'seen').required(),
+    },
+    drawing: {
+      name: name.required(),
+      asset,
+      widthMm: within(RANGES.drawingMm),
+      heightMm: within(RANGES.drawingMm),
+      drawn: drawnSchema.optional(),
+      provenance: provenanceSchema.optional(),
+    },
+    clean: {
+      name: name.required(),
+      from: id.required(),
+      steps: Joi.object().pattern(id, outlineStepSchema).max(500).required(),
+      order: Joi.array().items(id).unique().max(500).required(),
+    },
+    combine: {
+      name: name.required(),
+      from: id.required(),
+      with: id.required(),
+      op: Joi.valid('union', 'subtract', 'intersect', 'exclude', 'split').required(),
+    },
+    bridged: {
+      name: name.required(),
+      from: id.required(),
+      bridges: Joi.object()
+        .pattern(
+          id,
+          Joi.object({
+            x: Joi.number().min(-10).max(10).required(),
+            y: Joi.number().min(-10).max(10).required(),
+            widthMm: within(RANGES.bridgeMm),
+          }),
+        )
+        .max(1000)
+        .required(),
+    },
+    offset: {
+      name: name.required(),
+      from: id.required(),
+      distanceMm: within(RANGES.distanceMm),
+      join: Joi.valid('round', 'mitre', 'bevel').required(),
+      outermost: Joi.boolean().required(),
+      steps: Joi.number().integer().min(1).max(RANGES.offsetSteps.max).optional(),
+      both: Joi.valid(true).optional(),
+    },
+  },
+  'a kind of artwork',
+)
+
+const operation = byKind(
+  Object.fromEntries(PROCESS_NAMES.map((name) => [name, { ...operationShape, ...PROCESSES[name].schema }])),
+  'a process',
+  'process',
+)
+
+const pose = {
+  xMm: within(RANGES.positionMm),
+  yMm: within(RANGES.positionMm),
+  deg: Joi.number().min(RANGES.degrees.min).max(RANGES.degrees.max).optional(),
+}
+
+const placement = Joi.object({
+  of: id.required(),
+  on: id.required(),
+  ...pose,
+  widthMm: within(RANGES.sizeMm),
+  heightMm: within(RANGES.sizeMm),
+})
+
+const outline = byKind(
+  {
+    rect: { widthMm: within(RANGES.workpieceMm), heightMm: within(RANGES.workpieceMm) },
+    circle: { diameterMm: within(RANGES.workpieceMm) },
+    rings: {
+      rings: Joi.array()
+        .items(
+          Joi.array()
+            .items(Joi.number().min(-1).max(RANGES.workpieceMm.max))
+            .min(6)
+            .max(20_000)
+            .custom((ring: number[], helpers) => (ring.length % 2 === 0 ? ring : helpers.error('any.invalid'))),
+        )
+        .min(1)
+        .max(200)
+        .required(),
+    },
+  },
+  'a kind of outline',
+)
+
+const workpiece = Joi.object({
+  name: name.required(),
+  material: id.required(),
+  outline: outline.required(),
+  surface: byKind({ flat: {} }, 'a kind of surface').required(),
+  thicknessMm: within(RANGES.thicknessMm),
+  keepOuts: Joi.object()
+    .pattern(id, Joi.object({ name: name.required(), outline: outline.required(), pose: Joi.object(pose).required() }))
+    .max(100)
+    .required(),
+  marks: Joi.object()
+    .pattern(id, Joi.object({ xMm: within(RANGES.positionMm), yMm: within(RANGES.positionMm) }))
+    .max(100)
+    .required(),
+  grainDeg: Joi.number().min(-360).max(360).optional(),
+  pose: Joi.object(pose).required(),
+})
+
+const said = Joi.string().max(300).required()
+const step = byKind(
+  {
+    burn: { operation: id.required() },
+    pause: { text: said },
+    'by-hand': { text: said, minutes: Joi.number().min(0).max(100_000).required() },
+    elsewhere: { text: said, tool: Joi.string().allow('').max(200).required() },
+    'set-up': {
+      name: said,
+      fixture: Joi.string().max(200).optional(),
+      poses: Joi.object().pattern(id, Joi.object(pose)).max(100).optional(),
+    },
+  },
+  'a kind of step',
+)
+
+/** The shape of a job document; what it refers to is checked after it. */
+export const jobSchema = Joi.object({
+  format: Joi.valid('neotaxis-job').required(),
+  version: Joi.number().integer().min(1).required(),
+  name: name.min(1).required(),
+  workpieces: Joi.object().pattern(id, workpiece).min(1).max(200).required(),
+  materials: Joi.object().pattern(id, materialSchema).min(1).max(200).required(),
+  machine: machineSchema.required(),
+  nodes: Joi.object().pattern(id, node).max(500).required(),
+  placements: Joi.object().pattern(id, placement).max(5000).required(),
+  operations: Joi.object().pattern(id, operation).max(500).required(),
+  steps: Joi.object().pattern(id, step).max(1000).required(),
+  order: Joi.array().items(id).unique().max(1000).required(),
+  thinMm: Joi.number().min(RANGES.thinMm.min).max(RANGES.thinMm.max).optional(),
+  groups: Joi.object().pattern(id, id).max(500).optional(),
+  meant: Joi.object().pattern(Joi.string().max(120), Joi.string().max(400)).max(500).required(),
+})
