@@ -56,6 +56,15 @@ describe('reading a program', () => {
     expect([...moves.x]).toEqual([10_000, 30_000])
   })
 
+  it('says once where it leaves out waits and moves of the lens', () => {
+    const { problems, moves } = readProgram('G21\nG0X5Z2\nM4S10\nG4 P0.5\nG1X9F600\nG4 P1\nZ0\nM2\n')
+    expect(problems.map(({ line, severity, message }) => [line, severity, message.slice(0, 8)])).toEqual([
+      [4, 'note', 'It waits'],
+      [2, 'note', 'It moves'],
+    ])
+    expect([...moves.x]).toEqual([5000, 9000])
+  })
+
   it('never fails, whatever is in the file', () => {
     fc.assert(
       fc.property(fc.string({ maxLength: 400 }), (text) => {

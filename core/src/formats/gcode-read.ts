@@ -75,6 +75,7 @@ export function readProgram(text: string): ReadProgram {
   let air = false
   let topSpeed = 0
   let ended = false
+  const left: { waits?: number; lifts?: number } = {}
   const problem = (line: number, message: string, severity: ProgramProblem['severity'] = 'stop'): void => {
     if (problems.length < MOST_PROBLEMS) problems.push({ line, severity, message })
   }
@@ -144,6 +145,8 @@ export function readProgram(text: string): ReadProgram {
         ended = true
       }
     }
+    if (waits) left.waits ??= number
+    if (words.has('Z')) left.lifts ??= number
     const power = words.get('S')
     if (power !== undefined) s = Math.max(0, Math.min(65_535, Math.round(power)))
     const f = words.get('F')
@@ -192,6 +195,8 @@ export function readProgram(text: string): ReadProgram {
         : 'It has no end (M2): one is added.',
       'note',
     )
+  if (left.waits !== undefined) problem(left.waits, 'It waits here (G4): waits are left out, the beam goes on at once.', 'note')
+  if (left.lifts !== undefined) problem(left.lifts, 'It moves the lens (Z): that is left out, the lens stays where it is.', 'note')
   const { count } = moves
   return {
     moves: {

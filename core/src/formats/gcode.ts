@@ -1,13 +1,14 @@
 import { GCODE_WASM } from '../kernels/gcode.wasm.ts'
 import { Arena, type Kernel, kernelMaker } from '../kernels/kernel.ts'
-import { BLOCK_BYTES, BLOCK_MOVES, blockInto, type MoveBlock, type PlanSink } from '../toolpath/moves.ts'
+import type { PathEvent } from '../toolpath/events.ts'
+import { axesInto, BLOCK_BYTES, BLOCK_MOVES, blockInto, hasAllAxes, type MoveBlock, type PlanSink } from '../toolpath/moves.ts'
 
-/** What comments of a program say, and where air is wanted. */
+/** What comments of a program say. */
 export interface ProgramWords {
   /** Lines at its head. */
   readonly head: readonly string[]
   /** What is said of an operation; undefined: the way back. */
-  operation(id: string): { readonly text: string; readonly air: boolean } | undefined
+  operation(id: string): string | undefined
 }
 
 /** Takes finished pieces of the program; a piece may be used again after the call. */
@@ -18,6 +19,7 @@ interface GcodeKernel {
   freeFrom(): number
   lineRoom(): number
   write(count: number, x: number, y: number, s: number, speed: number, out: number): number
+  writeAll(count: number, x: number, y: number, z: number, a: number, s: number, speed: number, out: number): number
 }
 
 const gcodeKernel = kernelMaker<GcodeKernel>(GCODE_WASM)
@@ -50,28 +52,40 @@ export class GcodeWriter implements PlanSink {
   }
 
   operation(id: string, asked: readonly string[]): void {
-    const said = this.words.operation(id)
-    if (!said) {
-      if (this.air) this.line('M9')
-      this.line('; return')
-      return
-    }
-    this.line(`; ${said.text}`)
+    this.line(`; ${this.words.operation(id) ?? 'return'}`)
     for (const text of asked) this.line(`; pause: ${plain(text)}`)
-    if (said.air !== this.air) {
-      this.line(said.air ? 'M8' : 'M9')
-      this.air = said.air
-    }
   }
 
   moves(block: MoveBlock): void {
-    const bytes = this.kernel.run.write(block.count, ...blockInto(block, this.memory.buffer, this.block), this.text)
+    const { buffer } = this.memory
+    const [x, y, s, speed] = blockInto(block, buffer, this.block)
+    const { run } = this.kernel
+    const bytes = hasAllAxes(block)
+      ? run.writeAll(block.count, x, y, ...axesInto(block, buffer, this.block), s, speed, this.text)
+      : run.write(block.count, x, y, s, speed, this.text)
     this.lines += block.count
     this.out(this.memory.subarray(this.text, this.text + bytes))
   }
 
+  event(event: PathEvent): void {
+    switch (event.kind) {
+      case 'air':
+        this.air = event.on
+        this.line(event.on ? 'M8' : 'M9')
+        break
+      case 'dwell':
+        this.line(`G4 P${Number(event.seconds.toFixed(3))}`)
+        break
+      case 'focus':
+        this.line(`; focus at z ${event.zMm}`)
+        break
+      default:
+        this.wait()
+    }
+  }
+
   /** The machine waits until somebody goes on: with the beam off, away from the piece. */
-  rest(): void {
+  private wait(): void {
     this.line('M5')
     if (this.air) this.line('M9')
     this.line('M0')

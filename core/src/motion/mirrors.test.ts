@@ -16,7 +16,7 @@ const machine: Machine = {
 function secondsOf(moves: readonly (readonly [number, number, number, number])[]): number {
   const clock = new MirrorClock(machine)
   clock.section()
-  const writer = new MoveWriter({ operation: () => {}, rest: () => {}, moves: (block) => clock.add(block) })
+  const writer = new MoveWriter({ operation: () => {}, event: () => {}, moves: (block) => clock.add(block) })
   for (const [x, y, s, speed] of moves) writer.move(x * 1000, y * 1000, s, speed)
   writer.flush()
   return clock.finish()[0].seconds

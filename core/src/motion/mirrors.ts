@@ -24,6 +24,7 @@ export class MirrorClock implements Clock {
   private clock = 0
   private x = 0
   private y = 0
+  private z = 0
   private box: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity]
   /** The last move, whose end is not known before what follows it. */
   private last:
@@ -41,12 +42,19 @@ export class MirrorClock implements Clock {
     return this.sums.push({ seconds: 0, travelMm: 0, burnMm: 0 }) - 1
   }
 
-  add({ count, x, y, s, speed }: MoveBlock): void {
+  add({ count, x, y, z, s, speed }: MoveBlock): void {
     const sums = this.sums[this.sums.length - 1]
-    const { x: across, y: down } = this.machine.axes
+    const { x: across, y: down, z: along } = this.machine.axes
     for (let i = 0; i < count; i++) {
       const dx = x[i] / 1000 - this.x
       const dy = y[i] / 1000 - this.y
+      const dz = z ? z[i] / 1000 - this.z : 0
+      if (dz !== 0) {
+        // The lens is moved by a stage that has nothing to do with the mirrors: they wait for it.
+        this.rest(Math.abs(dz) / (along?.speedMmS ?? Infinity))
+        this.z += dz
+        if (dx === 0 && dy === 0) this.ends()
+      }
       const length = Math.hypot(dx, dy)
       if (length === 0) continue
       const ux = dx / length
@@ -93,6 +101,11 @@ export class MirrorClock implements Clock {
     last.of.seconds += seconds
     this.clock += seconds
     this.last = undefined
+    this.ends()
+  }
+
+  /** A move ends now. */
+  private ends(): void {
     if (!this.onTimes) return
     if (this.told === this.times.length) {
       const more = new Float64Array(2 * this.told)
@@ -107,8 +120,11 @@ export class MirrorClock implements Clock {
     this.told = 0
   }
 
-  rest(): void {
+  rest(seconds = 0): void {
     this.settle(undefined)
+    const sums = this.sums.at(-1)
+    if (sums) sums.seconds += seconds
+    this.clock += seconds
     this.tell()
   }
 

@@ -1,7 +1,7 @@
 import { Arena, type Kernel, kernelMaker } from '../kernels/kernel.ts'
 import { MOTION_WASM } from '../kernels/motion.wasm.ts'
 import type { Machine } from '../machine/machine.ts'
-import { BLOCK_BYTES, BLOCK_MOVES, blockInto, type MoveBlock } from '../toolpath/moves.ts'
+import { axesInto, BLOCK_BYTES, BLOCK_MOVES, blockInto, hasAllAxes, type MoveBlock } from '../toolpath/moves.ts'
 import type { Clock, MoveTotals } from './totals.ts'
 
 /** What `kernels/src/motion` does: see there. */
@@ -20,7 +20,10 @@ interface MotionKernel {
     sums: number,
   ): void
   beginSection(number: number): void
+  beginAxes(speedZ: number, accelZ: number, speedA: number, accelA: number): void
   add(count: number, x: number, y: number, s: number, speed: number): void
+  addAll(count: number, x: number, y: number, z: number, a: number, s: number, speed: number): void
+  dwell(seconds: number): void
   finish(): void
   timesInto(at: number): void
   timesTold(): number
@@ -61,8 +64,10 @@ export class MotionClock implements Clock {
     this.block = arena.take(BLOCK_BYTES)
     this.times = arena.take(onTimes ? 8 * (BLOCK_MOVES + plannerDepth + 2) : 8)
     this.memory = room(arena.bytes).buffer
-    const { x, y } = axes
+    const { x, y, z, a } = axes
     run.begin(x.speedMmS, y.speedMmS, x.accelerationMmS2, y.accelerationMmS2, junction, plannerDepth, size, work, this.sums)
+    const free = Number.POSITIVE_INFINITY
+    run.beginAxes(z?.speedMmS ?? free, z?.accelerationMmS2 ?? free, a?.speedDegS ?? free, a?.accelerationDegS2 ?? free)
   }
 
   /** Begins a stretch: moves that follow count for it. Returns its number. */
@@ -74,7 +79,12 @@ export class MotionClock implements Clock {
 
   add(block: MoveBlock): void {
     if (block.count > BLOCK_MOVES) throw new RangeError(`A block holds at most ${BLOCK_MOVES} moves, not ${block.count}.`)
-    this.telling(() => this.kernel.run.add(block.count, ...blockInto(block, this.memory, this.block)))
+    this.telling(() => {
+      const { run } = this.kernel
+      const [x, y, s, speed] = blockInto(block, this.memory, this.block)
+      if (hasAllAxes(block)) run.addAll(block.count, x, y, ...axesInto(block, this.memory, this.block), s, speed)
+      else run.add(block.count, x, y, s, speed)
+    })
   }
 
   /** Hands on the ends of the moves that were driven meanwhile. */
@@ -89,13 +99,13 @@ export class MotionClock implements Clock {
     if (told > 0) this.onTimes(new Float64Array(this.memory, this.times, told))
   }
 
-  rest(): void {
-    this.telling(() => this.kernel.run.finish())
+  rest(seconds = 0): void {
+    this.telling(() => this.kernel.run.dwell(seconds))
   }
 
   /** All moves known so far are run to rest. @returns the totals of every section */
   finish(): readonly MoveTotals[] {
-    this.rest()
+    this.telling(() => this.kernel.run.finish())
     const sums = new Float64Array(this.memory, this.sums, 3 * this.sections)
     return Array.from({ length: this.sections }, (_, i) => ({
       seconds: sums[3 * i],

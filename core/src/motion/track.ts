@@ -1,4 +1,5 @@
 import type { Machine } from '../machine/machine.ts'
+import { type PathEvent, standsFor } from '../toolpath/events.ts'
 import type { MoveBlock, PlanSink } from '../toolpath/moves.ts'
 import { type Clock, motionClock } from './clock.ts'
 
@@ -23,6 +24,13 @@ export interface Track {
   /** Seconds since the start at which the move ends. */
   readonly seconds: Float64Array
   readonly parts: readonly TrackPart[]
+  /** Where lines of the program stand that are no moves: at each, how many lines and moves there are before it. */
+  readonly marks: readonly TrackMark[]
+}
+
+export interface TrackMark {
+  readonly move: number
+  readonly lines: number
 }
 
 /** Keeps the moves of a plan as a track, as a sink beside others. */
@@ -30,6 +38,7 @@ export class TrackRecorder implements PlanSink {
   private readonly clock: Clock
   private readonly linesSoFar: () => number
   private readonly parts: { id: string; firstMove: number; linesBefore: number }[] = []
+  private readonly marks: TrackMark[] = []
   private count = 0
   private timed = 0
   private x = new Int32Array(1 << 14)
@@ -49,6 +58,7 @@ export class TrackRecorder implements PlanSink {
   operation(id: string): void {
     this.clock.section()
     this.parts.push({ id, firstMove: this.count, linesBefore: this.linesSoFar() })
+    this.mark()
   }
 
   moves(block: MoveBlock): void {
@@ -61,10 +71,18 @@ export class TrackRecorder implements PlanSink {
     this.clock.add(block)
   }
 
-  rest(): void {
-    this.clock.rest()
+  event(event: PathEvent): void {
+    const seconds = standsFor(event)
+    if (seconds !== undefined) this.clock.rest(seconds)
     const part = this.parts.at(-1)
-    if (part) Object.assign(part, { firstMove: this.count, linesBefore: this.linesSoFar() })
+    // What is switched or asked before an operation comes before its part.
+    const before = part?.firstMove === this.count || event.kind === 'pause' || event.kind === 'set-up'
+    if (part && before) Object.assign(part, { firstMove: this.count, linesBefore: this.linesSoFar() })
+    this.mark()
+  }
+
+  private mark(): void {
+    this.marks.push({ move: this.count, lines: this.linesSoFar() })
   }
 
   private grow(): void {
@@ -90,6 +108,7 @@ export class TrackRecorder implements PlanSink {
       s: this.s.subarray(0, count),
       seconds: this.seconds.subarray(0, count),
       parts: this.parts,
+      marks: this.marks,
     }
   }
 }
@@ -141,12 +160,12 @@ export function partOf(track: Track, move: number): number {
 
 /** The time at which so many lines of the program are driven. @param lines comments not counted */
 export function timeOfLines(track: Track, lines: number): number {
-  if (track.parts.length === 0) return 0
-  let part = 0
-  while (part + 1 < track.parts.length && track.parts[part + 1].linesBefore <= lines) part++
-  const { firstMove, linesBefore } = track.parts[part]
-  const end = track.parts[part + 1]?.firstMove ?? track.count
-  const move = Math.min(end, firstMove + Math.max(0, lines - linesBefore))
+  if (track.marks.length === 0) return 0
+  let at = 0
+  while (at + 1 < track.marks.length && track.marks[at + 1].lines <= lines) at++
+  const mark = track.marks[at]
+  const end = track.marks[at + 1]?.move ?? track.count
+  const move = Math.min(end, mark.move + Math.max(0, lines - mark.lines))
   return move > 0 ? track.seconds[move - 1] : 0
 }
 

@@ -33,7 +33,7 @@ function movesOf(job: JobDocument, picture: GreyPicture): Move[] {
   let x0 = 0
   let y0 = 0
   const sink: PlanSink = {
-    rest: () => {},
+    event: () => {},
     operation: (id) => {
       op = id
     },
@@ -198,7 +198,7 @@ describe('the program', () => {
     planJob(
       sampleJob({ picture, widthMm: 6 }),
       benchWith(picture),
-      { operation: (id) => seen.push(id), moves: () => {}, rest: () => {} },
+      { operation: (id) => seen.push(id), moves: () => {}, event: () => {} },
       new Set(['cut']),
     )
     expect(seen).toEqual(['cut', 'return'])
@@ -302,7 +302,7 @@ describe('MoveWriter', () => {
     let last = 0
     const writer = new MoveWriter({
       operation: () => {},
-      rest: () => {},
+      event: () => {},
       moves: (block) => {
         counts.push(block.count)
         last = block.x[block.count - 1]

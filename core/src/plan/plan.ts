@@ -1,12 +1,13 @@
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
 import type { ProcessName } from '../job/document/operation.ts'
 import { pieceChart } from '../job/document/pieces.ts'
-import { askedBy } from '../job/document/steps.ts'
+import { askedBy, type Step } from '../job/document/steps.ts'
 import type { Bench } from '../lineage/bench.ts'
 import { type Clock, motionClock } from '../motion/clock.ts'
 import type { Paths } from '../process/strokes.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import { pointsToAxes } from '../space/chart.ts'
+import { type PathEvent, standsFor } from '../toolpath/events.ts'
 import { type MoveBlock, MoveWriter, type PlanSink } from '../toolpath/moves.ts'
 import { writeLines, writeRings } from './paths.ts'
 import { writePictureRows } from './picture-rows.ts'
@@ -17,36 +18,52 @@ export const RETURN = 'return'
 
 /** What is asked between one burn and the next, by the operation that follows: one line for each time the machine waits. */
 export function askedBefore(job: JobDocument): ReadonlyMap<string, readonly string[]> {
-  const asked = new Map<string, readonly string[]>()
-  let waiting: string[] = []
+  const texts = (steps: readonly Step[]): string[] => steps.flatMap((step) => askedBy(step) ?? [])
+  return new Map([...waitsBefore(job)].map(([id, steps]) => [id, texts(steps)]))
+}
+
+/** The steps at which the machine waits, by the operation that follows them. */
+function waitsBefore(job: JobDocument): ReadonlyMap<string, readonly Step[]> {
+  const before = new Map<string, readonly Step[]>()
+  let waiting: Step[] = []
   for (const id of job.order) {
     const step = job.steps[id]
-    const text = askedBy(step)
-    if (text !== undefined) waiting.push(text)
+    if (askedBy(step) !== undefined) waiting.push(step)
     if (step.kind !== 'burn') continue
-    if (waiting.length > 0) asked.set(step.operation, waiting)
+    if (waiting.length > 0) before.set(step.operation, waiting)
     waiting = []
   }
-  return asked
+  return before
 }
+
+/** What a step at which the machine waits is to it. */
+const waitFor = (step: Step): PathEvent =>
+  step.kind === 'set-up' ? { kind: 'set-up', name: step.name } : { kind: 'pause', text: askedBy(step) ?? '' }
 
 /** Operations → moves, in their order, then back to zero. @param only ids to run, default all */
 export function planJob(job: JobDocument, bench: Bench, sink: PlanSink, only?: ReadonlySet<string>): void {
   const writer = new MoveWriter(sink)
   const order = burnOrder(job).filter((id) => !only || only.has(id))
+  const waits = waitsBefore(job)
   const asked = askedBefore(job)
+  let air = false
+  const switchAir = (on: boolean): void => {
+    if (on !== air) writer.event({ kind: 'air', on })
+    air = on
+  }
   order.forEach((id, index) => {
-    const waits = asked.get(id) ?? []
-    writer.operation(id, waits)
-    for (let i = 0; i < waits.length; i++) {
+    writer.operation(id, asked.get(id))
+    switchAir(job.operations[id].air)
+    for (const step of waits.get(id) ?? []) {
       // Out of the way of whoever works at the piece.
       writer.move(0, 0, 0, 0)
-      writer.rest()
+      writer.event(waitFor(step))
     }
     const share = (from: number, to: number) =>
       bench.progress && ((done: number) => bench.progress?.((index + from + (to - from) * done) / order.length))
     writeOperation(writer, job, id, { ...bench, progress: share(0, 0.5) }, share(0.5, 1))
   })
+  switchAir(false)
   writer.operation(RETURN)
   writer.move(0, 0, 0, 0)
   writer.flush()
@@ -129,8 +146,9 @@ export class PlanMeter implements PlanSink {
     this.clock.add(block)
   }
 
-  rest(): void {
-    this.clock.rest()
+  event(event: PathEvent): void {
+    const seconds = standsFor(event)
+    if (seconds !== undefined) this.clock.rest(seconds)
   }
 
   report(): PlanReport {
@@ -171,8 +189,8 @@ export const both = (a: PlanSink, b: PlanSink): PlanSink => ({
     a.moves(block)
     b.moves(block)
   },
-  rest() {
-    a.rest()
-    b.rest()
+  event(event) {
+    a.event(event)
+    b.event(event)
   },
 })

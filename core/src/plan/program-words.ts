@@ -15,12 +15,9 @@ export function programWords(job: JobDocument): ProgramWords {
     operation: (id) => {
       const operation = job.operations[id]
       if (!operation) return undefined
-      const { power, speedMmS, passes, air } = operation
+      const { power, speedMmS, passes } = operation
       const share = Number((power * 100).toFixed(1))
-      return {
-        text: `operation ${id}: ${processOf(operation).inProgram}, ${share} %, ${speedMmS} mm/s, ${passes} pass${passes === 1 ? '' : 'es'}`,
-        air,
-      }
+      return `operation ${id}: ${processOf(operation).inProgram}, ${share} %, ${speedMmS} mm/s, ${passes} pass${passes === 1 ? '' : 'es'}`
     },
   }
 }

@@ -1,8 +1,10 @@
+import type { PathEvent } from './events.ts'
+
 /** How many moves one block holds. */
 export const BLOCK_MOVES = 1 << 14
 
 /**
- * Moves of the head in machine coordinates, many at a time. A move goes to (x, y) from where the last one ended.
+ * Moves of the axes in machine coordinates, many at a time. A move goes to where its axes say from where the last one ended.
  * A reader takes the first `count` entries and keeps nothing: the block is used again.
  */
 export interface MoveBlock {
@@ -10,9 +12,13 @@ export interface MoveBlock {
   /** End of the move, µm: what the program will say, so that time and program agree to the last digit. */
   readonly x: Int32Array
   readonly y: Int32Array
+  /** The same along the lens, µm; absent where nothing moves along it. */
+  readonly z?: Int32Array
+  /** The same around, thousandths of a degree; absent where nothing turns. */
+  readonly a?: Int32Array
   /** Beam during the move as S value; 0 is off. */
   readonly s: Uint16Array
-  /** Speed wanted, mm/s; 0 stands for a rapid move. */
+  /** Speed wanted, mm/s, a degree counted as a mm as controllers do; 0 stands for a rapid move. */
   readonly speed: Float32Array
 }
 
@@ -30,13 +36,13 @@ export interface PlanSink {
   /** The operation that the next moves belong to. @param asked what is asked of somebody before it, step by step */
   operation(id: string, asked: readonly string[]): void
   moves(block: MoveBlock): void
-  /** The machine comes to rest and waits before the operation that was named last. */
-  rest(): void
+  /** Something that is no move, between the moves before and after it. */
+  event(event: PathEvent): void
 }
 
 /** Collects moves into blocks and hands full ones on. */
 export class MoveWriter {
-  private readonly block: MoveBlock = {
+  private block: MoveBlock = {
     count: 0,
     x: new Int32Array(BLOCK_MOVES),
     y: new Int32Array(BLOCK_MOVES),
@@ -44,9 +50,11 @@ export class MoveWriter {
     speed: new Float32Array(BLOCK_MOVES),
   }
   private readonly sink: PlanSink
-  /** Where the head is, µm. */
+  /** Where the head is, µm; how far it is turned, thousandths of a degree. */
   x = 0
   y = 0
+  z = 0
+  a = 0
 
   constructor(sink: PlanSink) {
     this.sink = sink
@@ -57,9 +65,47 @@ export class MoveWriter {
     this.sink.operation(id, asked)
   }
 
-  rest(): void {
+  event(event: PathEvent): void {
     this.flush()
-    this.sink.rest()
+    this.sink.event(event)
+  }
+
+  /** The lens is brought to a height, dark and at rest. @param z µm */
+  focus(z: number): void {
+    if (z === this.z) return
+    this.event({ kind: 'focus', zMm: z / 1000 })
+    this.moveAxes(this.x, this.y, z, this.a, 0, 0)
+  }
+
+  /** From now on blocks have z and a: the moves before ended where both were. */
+  private useAllAxes(): { readonly z: Int32Array; readonly a: Int32Array } {
+    const { z, a } = this.block
+    if (z && a) return { z, a }
+    this.flush()
+    const all = { z: new Int32Array(BLOCK_MOVES), a: new Int32Array(BLOCK_MOVES) }
+    this.block = { ...this.block, ...all }
+    return all
+  }
+
+  /**
+   * A move of all axes at once. A move without length is left out.
+   * @param x,y,z µm @param a thousandths of a degree @param s 0 off @param speed mm/s, 0 rapid
+   */
+  moveAxes(x: number, y: number, z: number, a: number, s: number, speed: number): void {
+    if (z === this.z && a === this.a) {
+      this.move(x, y, s, speed)
+      return
+    }
+    const all = this.useAllAxes()
+    const b = this.block
+    const i = b.count++
+    b.x[i] = this.x = x
+    b.y[i] = this.y = y
+    all.z[i] = this.z = z
+    all.a[i] = this.a = a
+    b.s[i] = s
+    b.speed[i] = speed
+    if (b.count === BLOCK_MOVES) this.flush()
   }
 
   /** A move without length is left out. @param x µm @param y µm @param s 0 off @param speed mm/s, 0 rapid */
@@ -69,9 +115,16 @@ export class MoveWriter {
     const i = b.count++
     b.x[i] = this.x = x
     b.y[i] = this.y = y
+    if (b.z) this.stand(i, i + 1)
     b.s[i] = s
     b.speed[i] = speed
     if (b.count === BLOCK_MOVES) this.flush()
+  }
+
+  /** Moves that neither lift nor turn. */
+  private stand(from: number, to: number): void {
+    this.block.z?.fill(this.z, from, to)
+    this.block.a?.fill(this.a, from, to)
   }
 
   /** Moves along one y, as many as there are. @param x µm @param s beam @param speed mm/s, 0 rapid */
@@ -83,6 +136,7 @@ export class MoveWriter {
       const n = Math.min(x.length - from, BLOCK_MOVES - b.count)
       b.x.set(x.subarray(from, from + n), b.count)
       b.y.fill(y, b.count, b.count + n)
+      if (b.z) this.stand(b.count, b.count + n)
       b.s.set(s.subarray(from, from + n), b.count)
       b.speed.set(speed.subarray(from, from + n), b.count)
       b.count += n
@@ -100,7 +154,7 @@ export class MoveWriter {
 }
 
 /** Bytes that a whole block takes in a kernel's memory. */
-export const BLOCK_BYTES = BLOCK_MOVES * 14
+export const BLOCK_BYTES = BLOCK_MOVES * 22
 
 /** Copies a block into a kernel's memory. @returns the places of x, y, s and speed */
 export function blockInto(block: MoveBlock, memory: ArrayBufferLike, at: number): readonly [number, number, number, number] {
@@ -114,3 +168,15 @@ export function blockInto(block: MoveBlock, memory: ArrayBufferLike, at: number)
   new Uint16Array(memory, s, count).set(block.s.subarray(0, count))
   return [at, y, s, speed]
 }
+
+/** Copies z and a of a block behind the rest of it. @returns their places */
+export function axesInto(block: Required<MoveBlock>, memory: ArrayBufferLike, at: number): readonly [number, number] {
+  const z = at + 14 * BLOCK_MOVES
+  const a = z + 4 * BLOCK_MOVES
+  new Int32Array(memory, z, block.count).set(block.z.subarray(0, block.count))
+  new Int32Array(memory, a, block.count).set(block.a.subarray(0, block.count))
+  return [z, a]
+}
+
+/** Whether a block lifts or turns anything. */
+export const hasAllAxes = (block: MoveBlock): block is Required<MoveBlock> => block.z !== undefined && block.a !== undefined

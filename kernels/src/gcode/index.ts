@@ -3,6 +3,8 @@
 let mode: i32 = -1
 let lastX: i32 = 0
 let lastY: i32 = 0
+let lastZ: i32 = 0
+let lastA: i32 = 0
 let lastS: i32 = -1
 let lastSpeed: f32 = -1
 
@@ -13,7 +15,7 @@ export function freeFrom(): usize {
 
 /** The longest line that a move can make. */
 export function lineRoom(): i32 {
-  return 64
+  return 96
 }
 
 /**
@@ -22,6 +24,16 @@ export function lineRoom(): i32 {
  * @param out room for count × lineRoom() bytes @returns bytes written
  */
 export function write(count: i32, x: i32, y: i32, s: i32, speed: i32, out: i32): i32 {
+  return lines(count, x, y, 0, 0, s, speed, out)
+}
+
+/** The same for moves that lift and turn. @param z µm (i32) @param a thousandths of a degree (i32) */
+export function writeAll(count: i32, x: i32, y: i32, z: i32, a: i32, s: i32, speed: i32, out: i32): i32 {
+  return lines(count, x, y, z, a, s, speed, out)
+}
+
+// @ts-expect-error: decorator
+function lines(count: i32, x: i32, y: i32, z: i32, a: i32, s: i32, speed: i32, out: i32): i32 {
   let at = out
   for (let i = 0; i < count; i++) {
     const v = load<f32>(speed + 4 * i)
@@ -35,14 +47,28 @@ export function write(count: i32, x: i32, y: i32, s: i32, speed: i32, out: i32):
     const cx = load<i32>(x + 4 * i)
     if (cx !== lastX) {
       store<u8>(at, 88) // X
-      at = micrometres(at + 1, cx)
+      at = thousandthsOf(at + 1, cx)
       lastX = cx
     }
     const cy = load<i32>(y + 4 * i)
     if (cy !== lastY) {
       store<u8>(at, 89) // Y
-      at = micrometres(at + 1, cy)
+      at = thousandthsOf(at + 1, cy)
       lastY = cy
+    }
+    if (z !== 0) {
+      const cz = load<i32>(z + 4 * i)
+      if (cz !== lastZ) {
+        store<u8>(at, 90) // Z
+        at = thousandthsOf(at + 1, cz)
+        lastZ = cz
+      }
+      const ca = load<i32>(a + 4 * i)
+      if (ca !== lastA) {
+        store<u8>(at, 65) // A
+        at = thousandthsOf(at + 1, ca)
+        lastA = ca
+      }
     }
     if (now === 1) {
       const beam = <i32>load<u16>(s + 2 * i)
@@ -74,7 +100,7 @@ function whole(start: i32, value: u32): i32 {
   return start + digits
 }
 
-function micrometres(start: i32, value: i32): i32 {
+function thousandthsOf(start: i32, value: i32): i32 {
   if (value >= 0) return thousandths(start, <u32>value)
   store<u8>(start, 45)
   return thousandths(start + 1, <u32>-value)

@@ -16,6 +16,10 @@ let maxX: f64 = 0
 let maxY: f64 = 0
 let accX: f64 = 0
 let accY: f64 = 0
+let maxZ: f64 = Infinity
+let accZ: f64 = Infinity
+let maxA: f64 = Infinity
+let accA: f64 = Infinity
 let deviation: f64 = 0
 let depth: i32 = 0
 
@@ -32,8 +36,12 @@ let sum: f64 = 0
 let entry2: f64 = 0
 let lastX: i32 = 0
 let lastY: i32 = 0
+let lastZ: i32 = 0
+let lastA: i32 = 0
 let lastUx: f64 = 0
 let lastUy: f64 = 0
+let lastUz: f64 = 0
+let lastUa: f64 = 0
 
 // The box around all that is burned, µm.
 let boxX0: i32 = i32.MAX_VALUE
@@ -100,6 +108,21 @@ export function begin(
   totals = sums
 }
 
+/** What the lens and what turns can do: mm/s and mm/s², degrees/s and degrees/s². */
+export function beginAxes(speedZ: f64, accelZ: f64, speedA: f64, accelA: f64): void {
+  maxZ = speedZ
+  accZ = accelZ
+  maxA = speedA
+  accA = accelA
+}
+
+/** Stands for some seconds, after all moves known are run to rest. */
+export function dwell(seconds: f64): void {
+  finish()
+  clock += seconds
+  store<f64>(section, load<f64>(section) + seconds)
+}
+
 /** Moves that follow count for section `number`. */
 export function beginSection(number: i32): void {
   section = totals + 24 * number
@@ -118,16 +141,68 @@ export function add(count: i32, x: i32, y: i32, s: i32, speed: i32): void {
     addMove(load<i32>(x + 4 * i), load<i32>(y + 4 * i), <i32>load<u16>(s + 2 * i), <f64>load<f32>(speed + 4 * i))
 }
 
+/** The same for moves that lift and turn. @param z µm (i32) @param a thousandths of a degree (i32), a degree counts as a mm */
+export function addAll(count: i32, x: i32, y: i32, z: i32, a: i32, s: i32, speed: i32): void {
+  for (let i = 0; i < count; i++) {
+    const cx = load<i32>(x + 4 * i)
+    const cy = load<i32>(y + 4 * i)
+    const cz = load<i32>(z + 4 * i)
+    const ca = load<i32>(a + 4 * i)
+    const beam = <i32>load<u16>(s + 2 * i)
+    const v = <f64>load<f32>(speed + 4 * i)
+    if (cz === lastZ && ca === lastA) addMove(cx, cy, beam, v)
+    else addLifted(cx, cy, cz, ca, beam, v)
+  }
+}
+
+function addLifted(x: i32, y: i32, z: i32, a: i32, s: i32, speed: f64): void {
+  const dx = <f64>(x - lastX) * 0.001
+  const dy = <f64>(y - lastY) * 0.001
+  const dz = <f64>(z - lastZ) * 0.001
+  const da = <f64>(a - lastA) * 0.001
+  if (s > 0) widenBox(x, y)
+  lastX = x
+  lastY = y
+  lastZ = z
+  lastA = a
+  if (next - first >= depth) retire()
+  const length = sqrt(dx * dx + dy * dy + dz * dz + da * da)
+  const ux = dx / length
+  const uy = dy / length
+  const uz = dz / length
+  const ua = da / length
+  let top = min(maxX / abs(ux), maxY / abs(uy))
+  top = min(top, min(maxZ / abs(uz), maxA / abs(ua)))
+  let acc = min(accX / abs(ux), accY / abs(uy))
+  acc = min(acc, min(accZ / abs(uz), accA / abs(ua)))
+  const wanted = speed > 0 && speed < top ? speed : top
+  let corner: f64 = 0
+  if (next > 0) {
+    const before = entry(next - 1)
+    const slower = min(wanted, load<f64>(before, NOMINAL))
+    const cos = -(lastUx * ux + lastUy * uy + lastUz * uz + lastUa * ua)
+    corner = cornerSpeed2(cos, slower, min(acc, load<f64>(before, ACC)))
+  }
+  lastUx = ux
+  lastUy = uy
+  lastUz = uz
+  lastUa = ua
+  enter(length, wanted, acc, corner, s > 0)
+}
+
+// @ts-expect-error: decorator
+function widenBox(x: i32, y: i32): void {
+  boxX0 = min(boxX0, min(lastX, x))
+  boxX1 = max(boxX1, max(lastX, x))
+  boxY0 = min(boxY0, min(lastY, y))
+  boxY1 = max(boxY1, max(lastY, y))
+}
+
 function addMove(x: i32, y: i32, s: i32, speed: f64): void {
   if (x === lastX && y === lastY) return
   const dx = <f64>(x - lastX) * 0.001
   const dy = <f64>(y - lastY) * 0.001
-  if (s > 0) {
-    boxX0 = min(boxX0, min(lastX, x))
-    boxX1 = max(boxX1, max(lastX, x))
-    boxY0 = min(boxY0, min(lastY, y))
-    boxY1 = max(boxY1, max(lastY, y))
-  }
+  if (s > 0) widenBox(x, y)
   lastX = x
   lastY = y
   if (next - first >= depth) retire()
@@ -159,16 +234,24 @@ function addMove(x: i32, y: i32, s: i32, speed: f64): void {
         ? slower * slower
         : cornerSpeed2(-(lastUx * ux + lastUy * uy), slower, min(acc, load<f64>(before, ACC)))
   }
+  lastUx = ux
+  lastUy = uy
+  lastUz = 0
+  lastUa = 0
+  enter(length, wanted, acc, corner, s > 0)
+}
+
+/** The machine knows of one move more. @param corner square of the speed allowed at its start */
+// @ts-expect-error: decorator
+function enter(length: f64, wanted: f64, acc: f64, corner: f64, burns: bool): void {
   const at = entry(next)
   store<f64>(at, length, LENGTH)
   store<f64>(at, wanted, NOMINAL)
   store<f64>(at, acc, ACC)
   store<f64>(at, corner, CORNER)
   store<f64>(at, sum, ALONG)
-  store<i32>(at, s > 0 ? 1 : 0, BURNING)
+  store<i32>(at, burns ? 1 : 0, BURNING)
   store<i32>(at, section, SECTION)
-  lastUx = ux
-  lastUy = uy
   // The joint at the start of this move joins the queue.
   const value = corner + sum
   sum += 2 * acc * length
