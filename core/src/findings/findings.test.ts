@@ -1,8 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { withNode, withOperation } from '../edits/change.ts'
-import type { JobDocument } from '../job/document/document.ts'
-import { burnOrder } from '../job/document/document.ts'
+import { burnOrder, type JobDocument, withPiece } from '../job/document/document.ts'
 import { applyPatches } from '../job/patches/edit.ts'
 import { burnedBounds } from '../process/extent.ts'
 import { checkJob } from '../reading/check-job.ts'
@@ -108,5 +107,41 @@ describe('findings', () => {
     const stop = find(off, 'outside-bed')
     expect(find({ ...off, meant: { [stop.id]: stop.message } }, 'outside-bed').meant).toBe(false)
     expect(checkFindings(off, bench)[0].severity).toBe('stop')
+  })
+})
+
+describe('the true edge of a workpiece', () => {
+  const round = (xMm: number, yMm: number): JobDocument =>
+    withPiece(onRectangle(sampleJob({ picture, widthMm: 40, xMm, yMm }), { widthMm: 100, heightMm: 100 }), {
+      outline: { kind: 'circle', diameterMm: 100 },
+    })
+
+  it('counts where its box does not: a corner lies beside a round blank', () => {
+    expect(kinds(round(30, 30))).toEqual([])
+    expect(kinds(round(4, 4))).toContain('outside-workpiece')
+    const finding = find(round(4, 4), 'outside-workpiece')
+    expect(Math.hypot(finding.x! - 50, finding.y! - 50)).toBeGreaterThan(50)
+  })
+
+  it('is met by a hole as by an edge', () => {
+    const ring = [0, 0, 300, 0, 300, 200, 0, 200]
+    const hole = [110, 60, 110, 90, 130, 90, 130, 60]
+    const plate = sampleJob({ picture, widthMm: 40, xMm: 100, yMm: 50 })
+    expect(kinds(withPiece(plate, { outline: { kind: 'rings', rings: [ring] } }))).toEqual([])
+    expect(kinds(withPiece(plate, { outline: { kind: 'rings', rings: [ring, hole] } }))).toContain('outside-workpiece')
+  })
+
+  it('is asked about where a clamp lies under what is burned, wherever the workpiece lies', () => {
+    const clamp = (xMm: number) => ({
+      clamp: { name: 'the clamp', outline: { kind: 'rect', widthMm: 12, heightMm: 8 } as const, pose: { xMm, yMm: 60, deg: 20 } },
+    })
+    const job = sampleJob({ picture, widthMm: 40, xMm: 100, yMm: 50 })
+    expect(kinds(withPiece(job, { keepOuts: clamp(200) }))).toEqual([])
+    for (const deg of [0, 17, 90]) {
+      const held = withPiece(job, { keepOuts: clamp(112), pose: { xMm: 150, yMm: 100, deg } })
+      const found = checkFindings(held, bench).filter(({ kind }) => kind === 'keep-out')
+      expect(found.map(({ severity }) => severity)).toEqual(found.map(() => 'ask'))
+      expect(found[0].message).toContain('runs over “the clamp”')
+    }
   })
 })

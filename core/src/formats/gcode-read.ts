@@ -196,7 +196,8 @@ export function readProgram(text: string): ReadProgram {
       'note',
     )
   if (left.waits !== undefined) problem(left.waits, 'It waits here (G4): waits are left out, the beam goes on at once.', 'note')
-  if (left.lifts !== undefined) problem(left.lifts, 'It moves the lens (Z): that is left out, the lens stays where it is.', 'note')
+  if (left.lifts !== undefined)
+    problem(left.lifts, 'It moves the lens (Z): that is left out, the lens stays where it is.', 'note')
   const { count } = moves
   return {
     moves: {

@@ -103,8 +103,8 @@ function checkSteps(job: JobDocument, wrong: Wrong): void {
 function checkOutline(outline: PieceOutline, what: string, wrong: Wrong): void {
   if (outline.kind !== 'rings') return
   const rings = outlineOfFace(outline)
-  if (rings.some((ring) => Math.abs(ringArea(ring)) < 0.01)) wrong(`${what} has no area`)
   if (crossesItself(rings)) wrong(`${what} crosses itself`)
+  if (rings.some((ring) => Math.abs(ringArea(ring)) < 0.01)) wrong(`${what} has no area`)
 }
 
 const sameNames = (order: readonly string[], things: object): boolean =>
