@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { withNode, withOperation } from '../edits/change.ts'
+import { turnedTo, withNode, withOperation } from '../edits/change.ts'
 import { burnOrder, type JobDocument, withPiece } from '../job/document/document.ts'
 import { applyPatches } from '../job/patches/edit.ts'
 import { burnedBounds } from '../process/extent.ts'
@@ -121,6 +121,27 @@ describe('the true edge of a workpiece', () => {
     expect(kinds(round(4, 4))).toContain('outside-workpiece')
     const finding = find(round(4, 4), 'outside-workpiece')
     expect(Math.hypot(finding.x! - 50, finding.y! - 50)).toBeGreaterThan(50)
+  })
+
+  it('is kept by its fix wherever the artwork lies, at any turn', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 60 }),
+        fc.integer({ min: 0, max: 60 }),
+        fc.integer({ min: -90, max: 90 }),
+        (x, y, deg) => {
+          const job = turnedTo(round(x, y), 'source', deg)
+          const finding = checkFindings(job, bench).find(({ kind }) => kind === 'outside-workpiece')
+          if (!finding) return
+          expect(finding.fixes[0].label).toMatch(/^Move it /)
+          expect(kinds(fixed(job, finding))).not.toContain('outside-workpiece')
+        },
+      ),
+      { numRuns: 20 },
+    )
+    // What is too large for it is not moved about.
+    const large = withPiece(sampleJob({ picture, widthMm: 90, xMm: 0, yMm: 0 }), { outline: { kind: 'circle', diameterMm: 100 } })
+    expect(find(large, 'outside-workpiece').fixes).toEqual([])
   })
 
   it('is met by a hole as by an edge', () => {

@@ -6,6 +6,7 @@ import { burnedBoundsOf } from '../process/extent.ts'
 import type { Burning } from '../process/process.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import { burnedPoints, fromEdge, liesWithin } from './burned-points.ts'
+import { edgeFixes } from './edge-fixes.ts'
 import type { Found } from './finding.ts'
 import { fitFixes } from './fit.ts'
 
@@ -79,6 +80,6 @@ function told(context: Burning, id: string, x: number, y: number, where: string)
     x,
     y,
     message: `${processOf(context.operation).subject} leaves the workpiece: ${where}.`,
-    fixes: workpiece.outline.kind === 'rect' ? fitFixes(context, faceBox(workpiece), 'workpiece') : [],
+    fixes: workpiece.outline.kind === 'rect' ? fitFixes(context, faceBox(workpiece), 'workpiece') : edgeFixes(context),
   }
 }
