@@ -13,10 +13,16 @@ import { useEdit } from '../use-edit.ts'
 
 const times = (count: number): string => (count === 1 ? 'once' : `${count} times`)
 
+/** A day as the shop reads it, in one piece. @param iso as evidence has it */
+const dayText = (iso: string): string =>
+  new Date(`${iso}T12:00:00`)
+    .toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
+    .replaceAll(' ', '\u00a0')
+
 /** How well settings are known, in words. */
-export const standingText = (standing: Standing): string =>
+const standingText = (standing: Standing): string =>
   standing.kind === 'proven'
-    ? `proven ${times(standing.times)}${standing.failed > 0 ? `, ${times(standing.failed)} not` : ''}${standing.last ? `, last on ${standing.last}` : ''}`
+    ? `proven ${times(standing.times)}${standing.failed > 0 ? `, ${times(standing.failed)} not` : ''}${standing.last ? `, last on ${dayText(standing.last)}` : ''}`
     : standing.kind === 'borrowed'
       ? `borrowed from ${standing.from}, not proven here`
       : 'guessed, try it on scrap first'

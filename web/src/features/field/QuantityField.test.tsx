@@ -52,6 +52,19 @@ it('leaves the value on Escape, and steps with the arrow keys', async () => {
   expect(onCommit).toHaveBeenLastCalledWith(121)
 })
 
+it('lets Escape through where nothing was typed, so that the sheet around it closes', async () => {
+  const { field, user } = setup()
+  const heard: string[] = []
+  const listen = (event: KeyboardEvent): void => void heard.push(event.key)
+  document.addEventListener('keydown', listen)
+  await user.click(field)
+  await user.keyboard('7{Escape}')
+  expect(heard).toEqual(['7'])
+  await user.keyboard('{Escape}')
+  expect(heard).toEqual(['7', 'Escape'])
+  document.removeEventListener('keydown', listen)
+})
+
 it('keeps what is being typed, whatever value arrives meanwhile; where nobody types it shows what arrives', async () => {
   const { onCommit, arrives, field, user } = setup()
   await user.clear(field)

@@ -83,7 +83,8 @@ export function QuantityField({ label, value, unit, show, read, min, max, step, 
           }}
           onKeyDown={(event) => {
             if (event.key === 'Enter' && (text === null || take(text))) input.current?.select()
-            if (event.key === 'Escape') {
+            // Where something was typed it is left; where nothing was, the sheet that it stands in closes.
+            if (event.key === 'Escape' && (text !== null || error !== null)) {
               setText(null)
               setError(null)
               event.stopPropagation()

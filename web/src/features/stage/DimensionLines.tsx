@@ -28,6 +28,9 @@ interface Props {
   readonly height: number
 }
 
+/** Where the buttons along the top of the stage end, px. */
+const BELOW_TOOLS = 64
+
 /** Live distances from the selection to the workpiece's edges, and its own width and height. Each number can be clicked and typed. */
 export function DimensionLines({ job, node, box, view, width, height }: Props) {
   const { palette } = useTheme()
@@ -37,6 +40,8 @@ export function DimensionLines({ job, node, box, view, width, height }: Props) {
   const py = (y: number): number => (y - view.y) * view.scale
   const clampX = (x: number): number => Math.min(width - 54, Math.max(54, x))
   const clampY = (y: number): number => Math.min(height - 24, Math.max(22, y))
+  // Over the box, but never under what floats along the top of the stage.
+  const above = Math.max(BELOW_TOOLS, clampY(py(box.y0) - 19))
   const { widthMm, heightMm } = faceSize(mainPiece(job))
   const cx = px((box.x0 + box.x1) / 2)
   const cy = py((box.y0 + box.y1) / 2)
@@ -114,7 +119,7 @@ export function DimensionLines({ job, node, box, view, width, height }: Props) {
         label="Width"
         value={w}
         x={clampX(px(box.x0) + 46)}
-        y={clampY(py(box.y0) - 19)}
+        y={above}
         min={RANGES.sizeMm.min}
         onCommit={(v) => edit(`width ${v.toFixed(1)} mm`, (base) => resized(base, node, box, { widthMm: v }, anchorAt))}
         prefix="↔"
@@ -123,7 +128,7 @@ export function DimensionLines({ job, node, box, view, width, height }: Props) {
         label="Height"
         value={h}
         x={clampX(px(box.x0) + 138)}
-        y={clampY(py(box.y0) - 19)}
+        y={above}
         min={RANGES.sizeMm.min}
         onCommit={(v) => edit(`height ${v.toFixed(1)} mm`, (base) => resized(base, node, box, { heightMm: v }, anchorAt))}
         prefix="↕"
@@ -134,7 +139,7 @@ export function DimensionLines({ job, node, box, view, width, height }: Props) {
           value={deg}
           angle
           x={clampX(px(box.x0) + 228)}
-          y={clampY(py(box.y0) - 19)}
+          y={above}
           min={RANGES.degrees.min}
           onCommit={(v) => edit(`turn to ${Number(v.toFixed(2))}°`, (base) => turnedTo(base, node, v))}
           prefix="∠"
