@@ -1,11 +1,11 @@
 import { existsSync } from 'node:fs'
 import { dirname, join } from 'node:path'
-import { assetName, assetsBench, assetsOf, type Bench, checkJob, type JobDocument, unpackJob } from '@neotaxis/core'
+import { assetName, assetsOf, assetsSupply, checkJob, type JobDocument, type Supply, unpackJob } from '@neotaxis/core'
 import { readInput, WorkError } from './io.ts'
 
 export interface LoadedJob {
   readonly job: JobDocument
-  readonly bench: Bench
+  readonly supply: Supply
 }
 
 /** A job from a `.neotaxis` file, a `job.json` beside its assets, or `-` for standard input. */
@@ -13,7 +13,7 @@ export function loadJob(path: string): LoadedJob {
   const bytes = readInput(path)
   const zip = bytes[0] === 0x50 && bytes[1] === 0x4b
   const { job, assets } = zip ? unpackJob(bytes) : besideFile(path, bytes)
-  return { job, bench: assetsBench((asset) => assets.get(asset)) }
+  return { job, supply: assetsSupply((asset) => assets.get(asset)) }
 }
 
 function besideFile(path: string, bytes: Uint8Array): { job: JobDocument; assets: Map<string, Uint8Array> } {

@@ -2,7 +2,6 @@ import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, 
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import {
-  type Bench,
   checkFindings,
   decodePng,
   encodePng,
@@ -20,6 +19,7 @@ import {
   readSvg,
   ringArea,
   ringBounds,
+  type Supply,
   unpackJob,
   wholeFrame,
   withOperation,
@@ -308,7 +308,7 @@ describe('propose, plan, check', () => {
     expect(made.code).toBe(0)
     const { job, assets } = unpackJob(readFileSync(at('job.neotaxis')))
     const picture = greyFromPng([...assets.values()][0])
-    const bench: Bench = { cache: new ResultCache(), picture: () => picture }
+    const supply: Supply = { cache: new ResultCache(), picture: () => picture }
     const facts = {
       name: 'buoy.png',
       asset: [...assets.keys()][0],
@@ -323,15 +323,15 @@ describe('propose, plan, check', () => {
       machine: job.machine,
       size: { widthMm: 30 },
     }
-    expect(propose(facts, picture, settings, bench)[1].job).toEqual(job)
+    expect(propose(facts, picture, settings, supply)[1].job).toEqual(job)
 
     const planned = await run('plan', at('job.neotaxis'), '-o', at('job.gcode'), '--json')
-    const report = measureJob(job, bench)
+    const report = measureJob(job, supply)
     expect(planned.code).toBe(0)
     expect(JSON.parse(planned.out).seconds).toBeCloseTo(report.seconds, 9)
     expect(JSON.parse(planned.out).bounds).toEqual(report.bounds)
     const parts: Uint8Array[] = []
-    writeProgram(job, bench, (bytes) => parts.push(bytes.slice()))
+    writeProgram(job, supply, (bytes) => parts.push(bytes.slice()))
     expect(readFileSync(at('job.gcode')).equals(Buffer.concat(parts))).toBe(true)
     expect(JSON.parse((await run('plan', at('job.neotaxis'), '--only', 'cut', '--json')).out).operations).toHaveLength(1)
     expect(JSON.parse((await run('check', at('job.neotaxis'), '--json')).out).findings).toEqual([])

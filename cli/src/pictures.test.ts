@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import {
-  assetsBench,
+  assetsSupply,
   decodePng,
   encodePng,
   type PictureOperation,
@@ -110,7 +110,7 @@ describe('neotaxis picture', () => {
     const { levels } = marksOf(
       placed,
       operation,
-      assetsBench((name) => assets.get(name)),
+      assetsSupply((name) => assets.get(name)),
     )
     expect([...decodePng(readFileSync(at('dots.png'))).samples]).toEqual([...levels].map((v) => 255 - v))
     expect(picturedRoot(placed, 'dots').framing).toHaveLength(2)

@@ -1,6 +1,5 @@
 import type { AddressInfo, Server } from 'node:net'
 import {
-  type Bench,
   compareBurn,
   dotsKept,
   forecastMaps,
@@ -8,6 +7,7 @@ import {
   type JobDocument,
   MACHINES,
   ResultCache,
+  type Supply,
   writeProgram,
 } from '@neotaxis/core'
 import { burning, fieldOf, greyPicture, marksOf, onRectangle, sampleJob } from '@neotaxis/core/testing/sample-job'
@@ -36,20 +36,20 @@ function jobOf(side: number, grey: (x: number, y: number) => number, change: (jo
   const engrave = { power: 0.5, speedMmS: 300, intervalMm: 0.2 }
   const sample = sampleJob({ picture, widthMm: 40, xMm: 30, yMm: 20, distanceMm: 2, engrave, cut: { kerfMm: 0.18 } })
   const job = change(onRectangle(sample, { xMm: 40, yMm: 60 }))
-  const bench: Bench = { picture: () => picture, cache: new ResultCache() }
+  const supply: Supply = { picture: () => picture, cache: new ResultCache() }
   const decoder = new TextDecoder()
   let text = ''
-  const report = writeProgram(job, bench, (bytes) => {
+  const report = writeProgram(job, supply, (bytes) => {
     text += decoder.decode(bytes)
   })
-  return { job, bench, text, report }
+  return { job, supply, text, report }
 }
 
 const disc = (x: number, y: number): number => (Math.hypot(x - 100, y - 100) < 70 ? 40 + ((x * 7 + y * 3) % 60) : 255)
 
 describe('the forecast', () => {
   it('is what the machine burns: cuts agree by 97 % and more, pictures in every dot', { timeout: 60_000 }, async () => {
-    const { job, bench, text } = jobOf(200, disc, (job) => onRectangle(job, { widthMm: 90, heightMm: 80 }))
+    const { job, supply, text } = jobOf(200, disc, (job) => onRectangle(job, { widthMm: 90, heightMm: 80 }))
     const cell = 0.02
     const bed = new Bed(600, 400, cell, 0.12)
     const machine = new Machine(TRUTHS['bench-60'], bed)
@@ -63,18 +63,18 @@ describe('the forecast', () => {
     const y0 = 10
     const seen = await workpiece.picture(laid.x0 + x0, laid.y1 - y0 - rows * cell, columns, rows, cell)
     const burned = { ...seen, x0, y0, cellMm: cell }
-    const maps = forecastMaps(forecastScene(job, bench), columns, rows, cell, x0, y0)
+    const maps = forecastMaps(forecastScene(job, supply), columns, rows, cell, x0, y0)
     const { cutOverlap, toneOff } = compareBurn(maps, burned)
     expect(cutOverlap).toBeGreaterThan(0.97)
     expect(toneOff).toBeLessThan(0.005)
     const operation = job.operations.engrave
-    expect(dotsKept(marksOf(job, operation, bench), fieldOf(job, operation), burned, maps)).toBe(1)
+    expect(dotsKept(marksOf(job, operation, supply), fieldOf(job, operation), burned, maps)).toBe(1)
   })
 })
 
 describe('a job on the simulated machine', () => {
   it('takes the time that was estimated, within 0.5 %, and burns every dot of the picture and no other', async () => {
-    const { job, bench, text, report } = jobOf(200, disc, (job) => burning(job, 'engrave'))
+    const { job, supply, text, report } = jobOf(200, disc, (job) => burning(job, 'engrave'))
     const bed = new Bed(600, 400, 0.1, 0.12)
     const machine = new Machine(TRUTHS['bench-60'], bed)
     const result = await send(machine, text)
@@ -82,7 +82,7 @@ describe('a job on the simulated machine', () => {
     expect(Math.abs(result.seconds / report.seconds - 1)).toBeLessThan(0.005)
     expect(machine.counts.burnMm).toBeCloseTo(report.burnMm, 0)
     expect(machine.counts.alarms).toBe(0)
-    const marks = marksOf(job, job.operations.engrave as never, bench)
+    const marks = marksOf(job, job.operations.engrave as never, supply)
     let wrong = 0
     for (let r = 0; r < marks.rows; r++) {
       for (let c = 0; c < marks.columns; c++) {

@@ -1,5 +1,4 @@
 import {
-  type Bench,
   burningsOf,
   burnOrder,
   chartOf,
@@ -20,6 +19,7 @@ import {
   ResultCache,
   readProgram,
   relief,
+  type Supply,
   sweptScene,
   turnedTo,
   withPiece,
@@ -86,9 +86,9 @@ function turnedJob(
   return checkJob(turnedTo(turnedTo(laid, 'dots', deg), 'heights', -deg / 2))
 }
 
-const bench = (): Bench => ({ picture: () => picture, cache: new ResultCache() })
+const supply = (): Supply => ({ picture: () => picture, cache: new ResultCache() })
 
-async function burned(job: JobDocument, work: Bench, cell: number) {
+async function burned(job: JobDocument, work: Supply, cell: number) {
   let text = ''
   writeProgram(job, work, (bytes) => {
     text += new TextDecoder().decode(bytes)
@@ -122,7 +122,7 @@ describe('a turned job on an odd workpiece that lies askew', () => {
     async (_what, outline, deg, lies) => {
       const cell = 0.02
       const job = turnedJob(outline, deg, lies)
-      const work = bench()
+      const work = supply()
       const { piece, box } = await burned(job, work, cell)
       const { pose } = mainPiece(job)
       // A window of the bed around what is burned, its first row at the rear.
@@ -154,7 +154,7 @@ describe('a turned job on an odd workpiece that lies askew', () => {
       ]) {
         const job = turnedJob(ODD, deg, lies, zero)
         let text = ''
-        const report = writeProgram(job, bench(), (bytes) => {
+        const report = writeProgram(job, supply(), (bytes) => {
           text += new TextDecoder().decode(bytes)
         })
         const { moves, problems, box } = readProgram(text)
@@ -171,7 +171,7 @@ describe('a turned job on an odd workpiece that lies askew', () => {
   })
 
   it('is told where it leaves the true edge, though its box does not', () => {
-    const kinds = (job: JobDocument): string[] => checkFindings(job, bench()).map(({ kind }) => kind)
+    const kinds = (job: JobDocument): string[] => checkFindings(job, supply()).map(({ kind }) => kind)
     expect(kinds(turnedJob(ROUND, 17, -23))).not.toContain('outside-workpiece')
     const corner = withPlace(turnedJob(ROUND, 0, 0), 'source', { xMm: 4, yMm: 4 })
     expect(kinds(corner)).toContain('outside-workpiece')

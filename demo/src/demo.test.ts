@@ -1,5 +1,5 @@
 import {
-  assetsBench,
+  assetsSupply,
   burnOrder,
   checkFindings,
   checkJob,
@@ -34,16 +34,16 @@ import { tideClockJob } from './tide-clock.ts'
 describe('the tide clock', () => {
   const job = tideClockJob({ name: 'tide-clock-face.png', asset: 'e'.repeat(64), widthPx: 1600, heightPx: 1600, hasAlpha: false })
   const picture = toGrey(tideClockFace())
-  const bench = { cache: new ResultCache(), picture: () => picture }
+  const supply = { cache: new ResultCache(), picture: () => picture }
 
   it('is a whole job that is ready to run', () => {
     expect(checkJob(job)).toEqual(job)
-    expect(checkFindings(job, bench)).toEqual([])
+    expect(checkFindings(job, supply)).toEqual([])
     expect(burnOrder(job)).toEqual(['engrave', 'cut'])
   })
 
   it('takes some minutes, most of them for the picture', () => {
-    const { seconds, operations } = measureJob(job, bench)
+    const { seconds, operations } = measureJob(job, supply)
     expect(seconds).toBeGreaterThan(300)
     expect(seconds).toBeLessThan(1500)
     expect(operations[0].seconds).toBeGreaterThan(operations[1].seconds)
@@ -61,10 +61,10 @@ describe('the pictures', () => {
     const { source, dots } = job.nodes
     expect(source.kind === 'source' && source.framing.map(({ kind }) => kind)).toEqual(['crop', 'mirror'])
     expect(dots.kind === 'picture' && dots.order).toContain('invert')
-    const bench = assetsBench(() => bytes)
-    const { columns, rows } = marksOf(job, job.operations.engrave as PictureOperation, bench)
+    const supply = assetsSupply(() => bytes)
+    const { columns, rows } = marksOf(job, job.operations.engrave as PictureOperation, supply)
     expect([columns, rows]).toEqual([Math.round(240 / 0.127), Math.round(157 / 0.127)])
-    expect(checkFindings(job, bench).filter(({ severity }) => severity === 'stop')).toEqual([])
+    expect(checkFindings(job, supply).filter(({ severity }) => severity === 'stop')).toEqual([])
   })
 
   it('are an island that is the same relief from its height map and from its mesh', () => {
@@ -78,7 +78,7 @@ describe('the pictures', () => {
       marksOf(
         job,
         { ...(job.operations.relief as PictureOperation), intervalMm: 0.8 },
-        assetsBench(() => bytes),
+        assetsSupply(() => bytes),
       )
     const a = marks(flat, heights)
     const b = marks(solid, mesh)
@@ -139,13 +139,13 @@ describe('jobs of outlines', () => {
   it('score the soundings along their strokes, crumbs left out', () => {
     const bytes = files['soundings.png']
     const job = checkJob(soundingsJob(taken('soundings.png', bytes), bytes))
-    const bench = assetsBench(() => bytes)
-    const { paths, lengthMm } = outlineFacts(job, 'clean', bench)
-    expect(paths).toBeLessThan(outlineFacts(job, 'strokes', bench).paths)
+    const supply = assetsSupply(() => bytes)
+    const { paths, lengthMm } = outlineFacts(job, 'clean', supply)
+    expect(paths).toBeLessThan(outlineFacts(job, 'strokes', supply).paths)
     // Coast and two depth lines alone are over a metre.
     expect(lengthMm).toBeGreaterThan(1000)
     expect(lengthMm).toBeLessThan(2000)
-    expect(checkFindings(job, bench).filter(({ severity }) => severity !== 'note')).toEqual([])
+    expect(checkFindings(job, supply).filter(({ severity }) => severity !== 'note')).toEqual([])
   })
 
   it('cut the storm shutter so that nothing falls that is wanted', () => {
@@ -153,7 +153,7 @@ describe('jobs of outlines', () => {
     const job = checkJob(stormShutterJob(taken('storm-shutter.svg', bytes, readDrawing(bytes)), bytes))
     const fates = jobPieces(
       job,
-      assetsBench(() => bytes),
+      assetsSupply(() => bytes),
     ).map(({ fate }) => fate)
     expect(fates).not.toContain('lost')
     expect(fates.filter((fate) => fate === 'part')).toHaveLength(1)
@@ -163,10 +163,10 @@ describe('jobs of outlines', () => {
   it('cut the heron out in one piece, without the reeds around it', () => {
     const bytes = files['heron.png']
     const job = checkJob(heronJob(taken('heron.png', bytes), bytes))
-    const bench = assetsBench(() => bytes)
-    expect(outlineFacts(job, 'clean', bench).paths).toBe(1)
-    expect(cleanReports(job, 'clean', bench).holes.removed).toBeGreaterThan(3)
-    expect(outlineRings(job, 'around', bench)).toHaveLength(1)
+    const supply = assetsSupply(() => bytes)
+    expect(outlineFacts(job, 'clean', supply).paths).toBe(1)
+    expect(cleanReports(job, 'clean', supply).holes.removed).toBeGreaterThan(3)
+    expect(outlineRings(job, 'around', supply)).toHaveLength(1)
   })
 })
 
@@ -182,13 +182,13 @@ describe('the boat shed labels', () => {
       drawing: readDrawing(files.get(String(i).repeat(64))!),
     })
     const job = checkJob(boatLabelsJob(facts(0), facts(1)))
-    const bench = assetsBench((asset) => files.get(asset))
-    expect(checkFindings(job, bench)).toEqual([])
+    const supply = assetsSupply((asset) => files.get(asset))
+    expect(checkFindings(job, supply)).toEqual([])
     expect(burnOrder(job)).toEqual(['score', 'cut-edges'])
-    const labels = outlineRings(job, 'outline-edges', bench)
+    const labels = outlineRings(job, 'outline-edges', supply)
     expect(labels).toHaveLength(9)
     // Every stroke of a name lies on a label.
-    for (const line of outlineRings(job, 'lines', bench)) {
+    for (const line of outlineRings(job, 'lines', supply)) {
       const on = labels.filter((label) => {
         const box = ringsBounds([label])
         return line[0] > box.x0 && line[0] < box.x1 && line[1] > box.y0 && line[1] < box.y1

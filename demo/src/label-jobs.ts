@@ -1,5 +1,5 @@
 import {
-  assetsBench,
+  assetsSupply,
   columnOf,
   type Drawn,
   drawingBounds,
@@ -65,8 +65,8 @@ export function boatLabelsJob(names: SourceFacts, edges: SourceFacts): JobDocume
     machine: MACHINES[0],
   }
   const jobOf = (facts: SourceFacts, drawn: Drawn, proposal: string): JobDocument => {
-    const bench = assetsBench(() => drawnFile(drawn))
-    return proposalsFor({ ...facts, drawn }, settings, bench).find(({ id }) => id === proposal)!.job
+    const supply = assetsSupply(() => drawnFile(drawn))
+    return proposalsFor({ ...facts, drawn }, settings, supply).find(({ id }) => id === proposal)!.job
   }
   const scored = jobOf(names, LABEL_NAMES, 'score-lines')
   const cut = jobOf(edges, LABEL_EDGES, 'cut-lines')

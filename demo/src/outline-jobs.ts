@@ -1,6 +1,6 @@
 import {
   applyPatches,
-  assetsBench,
+  assetsSupply,
   checkFindings,
   type JobDocument,
   MACHINES,
@@ -15,7 +15,7 @@ const material = (id: string) => MATERIALS.find((each) => each.id === id)!
 
 /** A drawing of soundings, photographed and scored along the middle of its strokes, on birch ply of 220 × 165 mm. */
 export function soundingsJob(facts: SourceFacts, bytes: Uint8Array): JobDocument {
-  const bench = assetsBench(() => bytes)
+  const supply = assetsSupply(() => bytes)
   const birch = material('birch-ply-3')
   const settings = {
     workpiece: { widthMm: 220, heightMm: 165, thicknessMm: 3 },
@@ -23,7 +23,7 @@ export function soundingsJob(facts: SourceFacts, bytes: Uint8Array): JobDocument
     machine: MACHINES[0],
     size: { widthMm: 200 },
   }
-  const { job } = proposalsFor(facts, settings, bench).find(({ id }) => id === 'engrave')!
+  const { job } = proposalsFor(facts, settings, supply).find(({ id }) => id === 'engrave')!
   const lines: JobDocument = {
     ...job,
     name: 'Soundings sketch',
@@ -51,28 +51,28 @@ export function soundingsJob(facts: SourceFacts, bytes: Uint8Array): JobDocument
 
 /** The storm shutter, cut from birch ply of 300 × 200 mm; what would fall from the lifebuoy is held by bridges. */
 export function stormShutterJob(facts: SourceFacts, bytes: Uint8Array): JobDocument {
-  const bench = assetsBench(() => bytes)
+  const supply = assetsSupply(() => bytes)
   const settings = {
     workpiece: { widthMm: 300, heightMm: 200, thicknessMm: 3 },
     material: material('birch-ply-3'),
     machine: MACHINES[0],
   }
-  const { job } = proposalsFor(facts, settings, bench).find(({ id }) => id === 'cut-lines')!
-  const falls = checkFindings(job, bench).find(({ kind }) => kind === 'falls-out')
+  const { job } = proposalsFor(facts, settings, supply).find(({ id }) => id === 'cut-lines')!
+  const falls = checkFindings(job, supply).find(({ kind }) => kind === 'falls-out')
   if (!falls) throw new Error('Nothing falls from the shutter.')
   return { ...applyPatches(job, falls.fixes[0].patches), name: 'Storm shutter' }
 }
 
 /** A heron traced in a zone of its photo, cleaned, engraved as it is seen there and cut out 2 mm around. */
 export function heronJob(facts: SourceFacts, bytes: Uint8Array): JobDocument {
-  const bench = assetsBench(() => bytes)
+  const supply = assetsSupply(() => bytes)
   const settings = {
     workpiece: { widthMm: 200, heightMm: 160, thicknessMm: 12 },
     material: material('lime-wood-12'),
     machine: MACHINES[0],
     size: { widthMm: 180 },
   }
-  const { job } = proposalsFor(facts, settings, bench).find(
+  const { job } = proposalsFor(facts, settings, supply).find(
     ({ id }) => id === 'engrave-cut-around' || id === 'cut-shape' || id === 'engrave',
   )!
   const cut = {

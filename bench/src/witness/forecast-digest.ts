@@ -1,8 +1,8 @@
-import { type Bench, forecastScene, type JobDocument, paintForecast } from '@neotaxis/core'
+import { forecastScene, type JobDocument, paintForecast, type Supply } from '@neotaxis/core'
 
 /** The workpiece after the burn at two zooms, as pixels: all of it, and a part in which single dots are seen. */
-export function forecastDigest(job: JobDocument, bench: Bench): Uint8Array {
-  const scene = forecastScene(job, bench)
+export function forecastDigest(job: JobDocument, supply: Supply): Uint8Array {
+  const scene = forecastScene(job, supply)
   const whole = 4
   const views = [
     { x: 0, y: 0, pxPerMm: whole, widthPx: Math.ceil(scene.widthMm * whole), heightPx: Math.ceil(scene.heightMm * whole) },

@@ -1,6 +1,6 @@
 import {
   askedFor,
-  assetsBench,
+  assetsSupply,
   burnOrder,
   encodePng,
   type JobDocument,
@@ -164,7 +164,7 @@ export async function generatedJob(
   const proposals = proposalsFor(
     facts,
     { workpiece, material, machine, size: { widthMm } },
-    assetsBench(() => bytes),
+    assetsSupply(() => bytes),
   )
   const chosen = proposals[Math.floor(random() * proposals.length)]
   const job = moved(chosen.job, 'source', 3 * random() - 1.5, 3 * random() - 1.5)

@@ -3,7 +3,7 @@
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { assetsBench, assetsOf, type JobDocument, packJob, type SourceFacts, unpackJob, writeProgram } from '@neotaxis/core'
+import { assetsOf, assetsSupply, type JobDocument, packJob, type SourceFacts, unpackJob, writeProgram } from '@neotaxis/core'
 import { demoJobs } from '@neotaxis/demo'
 import { takeIn } from '@neotaxis/intake'
 import { forecastDigest } from './forecast-digest.ts'
@@ -31,11 +31,11 @@ async function takenIn(name: string, given: Uint8Array): Promise<{ facts: Source
 /** The program and forecast of a job file as this program reads it. */
 function testimony(file: Uint8Array): Testimony & { readonly text: Uint8Array } {
   const { job, assets } = unpackJob(file)
-  const bench = assetsBench((asset) => assets.get(asset))
+  const supply = assetsSupply((asset) => assets.get(asset))
   const pieces: Uint8Array[] = []
-  writeProgram(job, bench, (bytes) => pieces.push(bytes.slice()))
+  writeProgram(job, supply, (bytes) => pieces.push(bytes.slice()))
   const text = Buffer.concat(pieces)
-  return { text, programBytes: text.length, program: digest(text), forecast: digest(forecastDigest(job, bench)) }
+  return { text, programBytes: text.length, program: digest(text), forecast: digest(forecastDigest(job, supply)) }
 }
 
 async function write(folder: string): Promise<void> {

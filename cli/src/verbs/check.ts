@@ -5,9 +5,9 @@ import { loadJob } from '../jobs.ts'
 /** Job → findings. */
 export async function run(args: readonly string[], io: Io): Promise<number> {
   const { values, positionals } = readOptions(args, { only: { type: 'string' } }, { min: 1, max: 1, what: 'one job' })
-  const { job, bench } = loadJob(positionals[0])
+  const { job, supply } = loadJob(positionals[0])
   const kinds = values.only?.split(',')
-  const findings = checkFindings(job, bench).filter(({ kind, meant }) => !meant && (!kinds || kinds.includes(kind)))
+  const findings = checkFindings(job, supply).filter(({ kind, meant }) => !meant && (!kinds || kinds.includes(kind)))
   const list = findings.map(({ kind, severity, x, y, message, fixes, operation }) => ({
     kind,
     severity,

@@ -25,14 +25,14 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   )
   if (!values.output) throw new UsageError('say where the picture goes with -o OUT.png.')
   const dpi = numberOption('dpi', values.dpi, 10, 2540) ?? dpiFromInterval(0.127)
-  const { job, bench } = loadJob(positionals[0])
+  const { job, supply } = loadJob(positionals[0])
   const pxPerMm = dpi / MM_PER_INCH
   const widthPx = Math.max(1, Math.round(faceSize(mainPiece(job)).widthMm * pxPerMm))
   const heightPx = Math.max(1, Math.round(faceSize(mainPiece(job)).heightMm * pxPerMm))
   if (widthPx * heightPx > MAX_PIXELS) throw new WorkError(`${widthPx} × ${heightPx} px are too many. Choose a lower --dpi.`)
   const at = numberOption('at', values.at, 0, 1e7)
-  const track = at === undefined ? undefined : recordJob(job, bench).track
-  const scene = track && at !== undefined ? sceneAt(job, bench, track, at) : forecastScene(job, bench)
+  const track = at === undefined ? undefined : recordJob(job, supply).track
+  const scene = track && at !== undefined ? sceneAt(job, supply, track, at) : forecastScene(job, supply)
   const rgba = paintForecast(scene, { x: 0, y: 0, pxPerMm, widthPx, heightPx })
   writeOutput(
     values.output,

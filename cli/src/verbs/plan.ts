@@ -19,20 +19,20 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
     { only: { type: 'string' }, from: { type: 'string' } },
     { min: 1, max: 1, what: 'one job' },
   )
-  const { job, bench } = loadJob(positionals[0])
+  const { job, supply } = loadJob(positionals[0])
   const only = values.only === undefined ? undefined : new Set(values.only.split(','))
   for (const id of only ?? [])
     if (!job.operations[id]) throw new UsageError(`the job has no operation “${id}”. It has: ${burnOrder(job).join(', ')}.`)
   const pieces: Uint8Array[] = []
   const from = numberOption('from', values.from, 0, 1e7)
-  const { returnSeconds: _back, ...report } = writeProgram(job, bench, (bytes) => pieces.push(bytes.slice()), only)
+  const { returnSeconds: _back, ...report } = writeProgram(job, supply, (bytes) => pieces.push(bytes.slice()), only)
   if (from !== undefined) pieces.splice(0, pieces.length, restFrom(from))
   if (values.output) writeOutput(values.output, pieces)
   else if (!values.json) for (const piece of pieces) io.out(new TextDecoder().decode(piece))
   /** The program from a moment on: dark to the place, then all that is left. */
   function restFrom(seconds: number): Uint8Array {
     const text = Buffer.concat(pieces).toString('latin1')
-    const track = recordJob(jobForRun(job, only ? { only: [...only] } : {}), bench).track
+    const track = recordJob(jobForRun(job, only ? { only: [...only] } : {}), supply).track
     if (seconds >= trackSeconds(track))
       throw new UsageError(`--from lies after the end: the job takes ${trackSeconds(track).toFixed(1)} s.`)
     const { x, y, move } = headAt(track, seconds)
@@ -40,7 +40,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
     const { preamble, lines } = goingOn(programOf(text), { driven: part.linesBefore + move - part.firstMove, x, y, z: undefined })
     return new TextEncoder().encode(`${[...preamble, ...lines].join('\n')}\n`)
   }
-  const stops = checkFindings(job, bench).filter(({ severity }) => severity === 'stop')
+  const stops = checkFindings(job, supply).filter(({ severity }) => severity === 'stop')
   tell(io, values.json, report, [
     `${formatDuration(report.seconds)} in all`,
     ...report.operations.map((op) => `  ${op.id}: ${op.kind}, ${formatDuration(op.seconds)}`),

@@ -1,5 +1,5 @@
 import { basename } from 'node:path'
-import { assetsBench, burnOrder, formatDuration, measureJob, packJob, parseLength, proposalsFor } from '@neotaxis/core'
+import { assetsSupply, burnOrder, formatDuration, measureJob, packJob, parseLength, proposalsFor } from '@neotaxis/core'
 import { takeIn } from '@neotaxis/intake'
 import { byId, readCatalogue } from '../catalogue.ts'
 import { type Io, readInput, readOptions, tell, UsageError, WorkError, writeOutput } from '../io.ts'
@@ -44,12 +44,12 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   const [widthMm, heightMm] = values.size ? sizes('size', values.size, 2) : []
   const { bytes, ...seen } = await takeIn(readInput(positionals[0]))
   const facts = { ...seen, name: basename(positionals[0]) }
-  const bench = assetsBench(() => bytes)
+  const supply = assetsSupply(() => bytes)
   const size = widthMm || heightMm ? { widthMm, heightMm } : undefined
   const proposals = proposalsFor(
     facts,
     { workpiece: { widthMm: wide, heightMm: high, thicknessMm: thick }, material, machine, size },
-    bench,
+    supply,
     catalogue.importRules,
   )
   if (values.list) {
@@ -57,7 +57,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
       id,
       title,
       detail,
-      seconds: measureJob(job, bench).seconds,
+      seconds: measureJob(job, supply).seconds,
       operations: burnOrder(job).map((op) => job.operations[op].process),
     }))
     if (values.json) tell(io, true, { proposals: list }, [])
@@ -77,7 +77,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
       values.output,
       packJob(chosen.job, () => bytes),
     )
-  const { seconds } = measureJob(chosen.job, bench)
+  const { seconds } = measureJob(chosen.job, supply)
   tell(io, values.json, { proposal: chosen.id, title: chosen.title, seconds, operations: burnOrder(chosen.job) }, [
     `${chosen.title}: ${formatDuration(seconds)}`,
   ])

@@ -59,11 +59,11 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
 function readProgram(path: string): { text: string; estimateSeconds: number | null; stops: readonly string[] } {
   const isProgram = /\.(gcode|nc|gc|tap)$/i.test(path)
   if (isProgram) return { text: new TextDecoder().decode(readInput(path)), estimateSeconds: null, stops: [] }
-  const { job, bench } = loadJob(path)
-  const stops = checkFindings(job, bench).filter(({ severity }) => severity === 'stop')
+  const { job, supply } = loadJob(path)
+  const stops = checkFindings(job, supply).filter(({ severity }) => severity === 'stop')
   const decoder = new TextDecoder()
   let text = ''
-  const { seconds } = writeProgram(job, bench, (bytes) => {
+  const { seconds } = writeProgram(job, supply, (bytes) => {
     text += decoder.decode(bytes)
   })
   return { text, estimateSeconds: seconds, stops: stops.map(({ message }) => message) }

@@ -2,9 +2,9 @@ import { ringArea, ringContains, ringLength } from '../geometry/ring.ts'
 import { insideOf, type JobPiece } from '../hold/pieces.ts'
 import { type JobDocument, mainPiece, placeOf } from '../job/document/document.ts'
 import type { Bridge, BridgedNode } from '../job/document/nodes.ts'
-import type { Bench } from '../lineage/bench.ts'
 import { outlineRings } from '../lineage/evaluate.ts'
 import { placeMap } from '../lineage/local.ts'
+import type { Supply } from '../lineage/supply.ts'
 import { bestBridges } from '../outline/hold/bridges.ts'
 import { inverseOf, mapped } from '../space/affine.ts'
 import { insertedAfter } from './outline-edits.ts'
@@ -20,10 +20,10 @@ export function bridgesFor(
   job: JobDocument,
   node: string,
   pieces: readonly JobPiece[],
-  bench: Bench,
+  supply: Supply,
   widthMm = bridgeWidth(job),
 ): Bridge[] {
-  const rings = outlineRings(job, node, bench)
+  const rings = outlineRings(job, node, supply)
   const place = placeOf(job, node)
   const toBox = inverseOf(placeMap(job, node))
   return pieces.flatMap((piece) => {

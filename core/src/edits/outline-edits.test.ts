@@ -5,7 +5,7 @@ import { type JobDocument, sourceOf, usesOf } from '../job/document/document.ts'
 import { cleanReports, grownRings, kerfRings, outlineLines, outlineRings } from '../lineage/evaluate.ts'
 import { measureJob } from '../plan/plan.ts'
 import { checkJob } from '../reading/check-job.ts'
-import { benchWith, burning, greyPicture, sampleJob } from '../testing/sample-job.ts'
+import { burning, greyPicture, sampleJob, supplyWith } from '../testing/sample-job.ts'
 import { moved, resized } from './change.ts'
 import {
   cleanerOf,
@@ -23,7 +23,7 @@ const picture = greyPicture(100, 100, (x, y) =>
   (x >= 20 && x < 80 && y >= 20 && y < 80) || (x >= 90 && x < 93 && y >= 90 && y < 93) ? 0 : 255,
 )
 const job = sampleJob({ picture, widthMm: 40 })
-const bench = benchWith(picture)
+const supply = supplyWith(picture)
 const erase = { kind: 'erase', on: true, x: 0.85, y: 0.85, width: 0.15, height: 0.15, touched: false } as const
 const clean = withOutlineStep(job, 'edge', erase, { step: 's1', node: 'c1' })
 
@@ -31,17 +31,17 @@ describe('clean-up in a job', () => {
   it('stands between the outline and what is made from it', () => {
     checkJob(clean)
     expect(clean.nodes.around).toMatchObject({ from: 'c1' })
-    expect(outlineRings(job, 'edge', bench)).toHaveLength(2)
-    expect(outlineRings(clean, 'c1', bench)).toHaveLength(1)
-    expect(outlineRings(clean, 'around', bench)).toHaveLength(1)
-    expect(cleanReports(clean, 'c1', bench).s1.removed).toBe(1)
+    expect(outlineRings(job, 'edge', supply)).toHaveLength(2)
+    expect(outlineRings(clean, 'c1', supply)).toHaveLength(1)
+    expect(outlineRings(clean, 'around', supply)).toHaveLength(1)
+    expect(cleanReports(clean, 'c1', supply).s1.removed).toBe(1)
     expect(usesOf(clean, 'c1')).toEqual(['cut'])
   })
 
   it('keeps its places when the artwork is moved and sized', () => {
     const box = { x0: 0, y0: 0, x1: 40, y1: 40 }
     const large = resized(moved(clean, 'c1', 30, 12), 'dots', box, { widthMm: 90 }, { anchorX: 0, anchorY: 0, keepRatio: true })
-    expect(outlineRings(large, 'c1', bench)).toHaveLength(1)
+    expect(outlineRings(large, 'c1', supply)).toHaveLength(1)
   })
 
   it('steps are added, changed, moved and taken out; with the last one the node goes', () => {
@@ -49,7 +49,7 @@ describe('clean-up in a job', () => {
     expect(Object.keys(two.nodes)).toEqual(Object.keys(clean.nodes))
     expect(cleanerOf(two, 'edge')).toBe('c1')
     expect(withStepMoved(two, 'c1', 's2', 0).nodes.c1).toMatchObject({ order: ['s2', 's1'] })
-    expect(outlineRings(withStepChanged(two, 'c1', 's1', { on: false }), 'c1', bench)).toHaveLength(2)
+    expect(outlineRings(withStepChanged(two, 'c1', 's1', { on: false }), 'c1', supply)).toHaveLength(2)
     const none = withoutOutlineStep(withoutOutlineStep(two, 'c1', 's1'), 'c1', 's2')
     expect(none).toEqual(job)
   })
@@ -64,12 +64,12 @@ describe('clean-up in a job', () => {
     )
     checkJob(open)
     expect(open.operations.cut.of[0]).toBe('c')
-    const lines = outlineLines(open, 'c', bench)
+    const lines = outlineLines(open, 'c', supply)
     expect(lines).toHaveLength(1)
-    expect(kerfRings(open, 'c', 0.1, bench)).toHaveLength(1)
+    expect(kerfRings(open, 'c', 0.1, supply)).toHaveLength(1)
     // The band of the open line, and the speck grown.
-    expect(grownRings(open, 'c', 0.1, bench)).toHaveLength(2)
-    const { burnMm } = measureJob(burning(open, 'cut'), bench)
+    expect(grownRings(open, 'c', 0.1, supply)).toHaveLength(2)
+    const { burnMm } = measureJob(burning(open, 'cut'), supply)
     // 96 mm less 8 mm, and around the speck of 1.2 mm.
     expect(burnMm).toBeGreaterThan(92)
     expect(burnMm).toBeLessThan(95)
@@ -94,7 +94,7 @@ describe('offsets and combinations in a job', () => {
     }
     checkJob(framed)
     // A square of 24 mm and one of 14 mm within, and the speck of 1.2 mm.
-    expect(shapeArea(outlineRings(framed, 'frame', bench))).toBeCloseTo(24 ** 2 - 14 ** 2 + 1.2 ** 2, 0)
+    expect(shapeArea(outlineRings(framed, 'frame', supply))).toBeCloseTo(24 ** 2 - 14 ** 2 + 1.2 ** 2, 0)
     expect(usesOf(burning({ ...framed, operations: { cut: { ...job.operations.cut, of: ['frame'] } } }, 'cut'), 'inner')).toEqual(
       ['cut'],
     )
@@ -112,8 +112,8 @@ describe('offsets and combinations in a job', () => {
       placements: { ...job.placements, other: { ...job.placements.source, of: 'other', xMm: job.placements.source.xMm + 60 } },
     }
     checkJob(two)
-    const box = ringsBounds(outlineRings(two, 'both', bench))
-    const alone = ringsBounds(outlineRings(two, 'edge', bench))
+    const box = ringsBounds(outlineRings(two, 'both', supply))
+    const alone = ringsBounds(outlineRings(two, 'edge', supply))
     expect(box.x1 - alone.x1).toBeCloseTo(60, 3)
     expect(box.x0).toBeCloseTo(alone.x0, 3)
   })

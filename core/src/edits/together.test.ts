@@ -6,7 +6,7 @@ import { shapeArea } from '../geometry/clip.ts'
 import { ringsBounds } from '../geometry/ring.ts'
 import type { JobDocument } from '../job/document/document.ts'
 import { burnOrder, withPlace } from '../job/document/document.ts'
-import { assetsBench } from '../lineage/assets-bench.ts'
+import { assetsSupply } from '../lineage/assets-supply.ts'
 import { outlineLines, outlineRings } from '../lineage/evaluate.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
 import { proposalsFor } from '../proposals/proposals-for.ts'
@@ -20,7 +20,7 @@ import { withCombination, withOffset } from './outline-edits.ts'
 import { redrawn } from './redrawn.ts'
 
 const assets = new Map<string, Uint8Array>()
-const bench = assetsBench((name) => assets.get(name))
+const supply = assetsSupply((name) => assets.get(name))
 
 /** A job made of what is drawn by numbers, by one of its proposals. */
 function jobOf(drawn: Drawn, proposal: string): JobDocument {
@@ -34,7 +34,7 @@ function jobOf(drawn: Drawn, proposal: string): JobDocument {
     material: MATERIALS[0],
     machine: MACHINES[0],
   }
-  return proposalsFor(facts, settings, bench).find(({ id }) => id === proposal)!.job
+  return proposalsFor(facts, settings, supply).find(({ id }) => id === proposal)!.job
 }
 const rectangle = (widthMm: number, heightMm: number): Drawn => ({ kind: 'rectangle', widthMm, heightMm, radiusMm: 0 })
 const at = (job: JobDocument, id: string, xMm: number, yMm: number): JobDocument => ({
@@ -51,7 +51,7 @@ describe('artwork together', () => {
     expect(groupedWith(group, 'source')).toEqual(['source-b'])
     const away = moved(group, 'outline', 5, -3)
     expect(away.placements['source-b']).toMatchObject({ xMm: 75, yMm: 37, widthMm: 10, heightMm: 30 })
-    const box = ringsBounds(outlineRings(away, 'outline', bench))
+    const box = ringsBounds(outlineRings(away, 'outline', supply))
     const grown = resized(away, 'outline', box, { widthMm: 80 }, { anchorX: 0, anchorY: 0, keepRatio: true })
     expect(grown.placements.source).toMatchObject({ xMm: 15, yMm: 7, widthMm: 80, heightMm: 40 })
     expect(grown.placements['source-b']).toMatchObject({ xMm: 135, yMm: 67, widthMm: 20, heightMm: 60 })
@@ -63,11 +63,11 @@ describe('artwork together', () => {
   it('gets one outline around it, cut last, which follows all of it', () => {
     const job = checkJob(outlineAround(two, ['source', 'source-b'], 5, 't'))
     expect(burnOrder(job).at(-1)).toBe('cut-t')
-    const { x0, y0, x1, y1 } = ringsBounds(outlineRings(job, 'around-t', bench))
+    const { x0, y0, x1, y1 } = ringsBounds(outlineRings(job, 'around-t', supply))
     const edges = [x0, y0, x1, y1].map((v) => Number(v.toFixed(1)))
     // The strokes that are seen are 0.1 mm wide.
     expect(edges).toEqual([5, 5, 85, 75])
-    const follows = ringsBounds(outlineRings(moved(job, 'source-b', 20, 0), 'around-t', bench))
+    const follows = ringsBounds(outlineRings(moved(job, 'source-b', 20, 0), 'around-t', supply))
     expect(follows.x1).toBeCloseTo(x1 + 20, 3)
     expect(() => outlineAround({ ...two, nodes: {} }, [], 3, 't')).toThrow('edge')
   })
@@ -76,7 +76,7 @@ describe('artwork together', () => {
     const line = withArtwork(one, jobOf({ kind: 'line', lengthMm: 60, angleDeg: 90 }, 'score-lines'), 'l')
     const placed = at(line, 'source-l', 30, 0)
     const job = checkJob(withCombination(placed, 'outline', 'lines-l', 'split', 'parts'))
-    const rings = outlineRings(job, 'parts', bench)
+    const rings = outlineRings(job, 'parts', supply)
     expect(rings).toHaveLength(2)
     expect(shapeArea(rings)).toBeCloseTo(800, 0)
     expect(rings.map((ring) => Math.round(shapeArea([ring]))).sort()).toEqual([400, 400])
@@ -93,7 +93,7 @@ describe('outlines at several distances', () => {
   const steiner = (d: number): number => 800 + 120 * d + Math.PI * d * d
 
   it('come one after the other, each as far again, as lines to follow', () => {
-    const lines = outlineLines(spun({ steps: 3 }), 'rings', bench)
+    const lines = outlineLines(spun({ steps: 3 }), 'rings', supply)
     expect(lines).toHaveLength(3)
     lines.forEach((line, i) => {
       expect(Math.abs(shapeArea([line.subarray(0, -2)]))).toBeCloseTo(steiner(2 * (i + 1)), 0)
@@ -101,7 +101,7 @@ describe('outlines at several distances', () => {
   })
 
   it('lie inside as well where that is asked for', () => {
-    const areas = outlineLines(spun({ both: true }), 'rings', bench).map((line) => Math.abs(shapeArea([line.subarray(0, -2)])))
+    const areas = outlineLines(spun({ both: true }), 'rings', supply).map((line) => Math.abs(shapeArea([line.subarray(0, -2)])))
     expect(areas[0]).toBeCloseTo(steiner(2), 0)
     expect(areas[1]).toBeCloseTo(36 * 16, 0)
   })
@@ -118,7 +118,7 @@ describe('what is drawn or written here', () => {
     const drawing = readDrawing(bytes)
     const changed = checkJob(redrawn(scaled, 'source', { drawn, asset, ...drawing, looks: [...looksOf(drawing).keys()] }))
     expect(changed.placements.source).toMatchObject({ xMm: 80, yMm: 40, widthMm: 120, heightMm: 60 })
-    const box = ringsBounds(outlineRings(changed, 'outline', bench))
+    const box = ringsBounds(outlineRings(changed, 'outline', supply))
     expect(box.x1 - box.x0).toBeCloseTo(120, 2)
   })
 

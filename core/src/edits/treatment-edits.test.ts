@@ -10,7 +10,7 @@ import { frameMap } from '../picture/framing.ts'
 import { type FramingStep, PLAIN_DOTS } from '../picture/steps.ts'
 import type { PictureOperation } from '../process/picture/settings.ts'
 import { checkJob } from '../reading/check-job.ts'
-import { benchWith, burning, greyPicture, marksOf, sampleJob } from '../testing/sample-job.ts'
+import { burning, greyPicture, marksOf, sampleJob, supplyWith } from '../testing/sample-job.ts'
 import { resolutionAdvice } from '../tuning/resolution-advice.ts'
 import { withNode, withOperation } from './change.ts'
 import {
@@ -30,7 +30,7 @@ import {
 
 const picture = greyPicture(200, 100, (x, y) => (x + y) % 256)
 const job = sampleJob({ picture, widthMm: 40, xMm: 100, yMm: 50 })
-const bench = benchWith(picture)
+const supply = supplyWith(picture)
 const on = true as const
 const engrave = (of: JobDocument): PictureOperation => of.operations.engrave as PictureOperation
 
@@ -105,13 +105,13 @@ describe('steps', () => {
 
 describe('dots as they are', () => {
   const prepared = withDots(job, 'dots', { asPrepared: true })
-  const about = (of: JobDocument, kind: string) => checkFindings(of, bench).filter((found) => found.kind === kind)
+  const about = (of: JobDocument, kind: string) => checkFindings(of, supply).filter((found) => found.kind === kind)
 
   it('are never resampled: a size that does not fit is asked about, and its fix is exact', () => {
     const wrong = withPlace(prepared, 'source', { xMm: 0, yMm: 0, widthMm: 31, heightMm: 15 })
     const [found] = about(wrong, 'dots-mismatch')
     expect(found.message).toContain('200 × 100 dots at 0.2 mm are 40.0 × 20.0 mm')
-    const marks = marksOf(wrong, engrave(wrong), bench)
+    const marks = marksOf(wrong, engrave(wrong), supply)
     expect([marks.columns, marks.rows]).toEqual([200, 100])
   })
 
@@ -172,10 +172,10 @@ describe('the interval', () => {
     expect(lens?.lens.spotMm).toBe(0.24)
     const slow = { ...job, machine: { ...job.machine, riseTimeS: 0.0005 } }
     expect(says(slow).blurLine).toContain('0.15 mm')
-    const [found] = checkFindings(slow, bench).filter(({ kind }) => kind === 'too-fast')
+    const [found] = checkFindings(slow, supply).filter(({ kind }) => kind === 'too-fast')
     expect(found.fixes[0].label).toBe('Slow down to 200 mm/s')
     const slower = withOperation(slow, 'engrave', { speedMmS: 200 })
-    expect(checkFindings(slower, bench).filter(({ kind }) => kind === 'too-fast')).toEqual([])
+    expect(checkFindings(slower, supply).filter(({ kind }) => kind === 'too-fast')).toEqual([])
   })
 })
 
@@ -199,6 +199,6 @@ describe('an operation put aside', () => {
     const aside = burning(job, 'cut')
     expect(checkJob(aside)).toEqual(aside)
     const node = withNode(aside, 'dots', { dots: { ...PLAIN_DOTS, kernel: 'none' } })
-    expect(checkFindings(node, bench).every(({ operation }) => operation !== 'engrave')).toBe(true)
+    expect(checkFindings(node, supply).every(({ operation }) => operation !== 'engrave')).toBe(true)
   })
 })

@@ -1,5 +1,5 @@
 import type { JobDocument } from '../job/document/document.ts'
-import type { Bench } from '../lineage/bench.ts'
+import type { Supply } from '../lineage/supply.ts'
 import { beyondMachine } from './beyond-machine.ts'
 import { cutFirst } from './cut-first.ts'
 import { cutThroughEngraving } from './cut-through-engraving.ts'
@@ -18,7 +18,7 @@ import { thinParts } from './thin-parts.ts'
 import { tooFast } from './too-fast.ts'
 
 /** Every check there is. */
-const CHECKS: readonly ((job: JobDocument, bench: Bench) => Found[])[] = [
+const CHECKS: readonly ((job: JobDocument, supply: Supply) => Found[])[] = [
   outsideBed,
   beyondMachine,
   outsideWorkpiece,
@@ -39,8 +39,8 @@ const CHECKS: readonly ((job: JobDocument, bench: Bench) => Found[])[] = [
 const WEIGHT: Record<Severity, number> = { stop: 0, ask: 1, note: 2 }
 
 /** All findings of a job, the gravest first. What was marked as meant stays so while it says the same. */
-export function checkFindings(job: JobDocument, bench: Bench): Finding[] {
-  return CHECKS.flatMap((check) => check(job, bench))
+export function checkFindings(job: JobDocument, supply: Supply): Finding[] {
+  return CHECKS.flatMap((check) => check(job, supply))
     .map((found) => ({ ...found, meant: found.severity !== 'stop' && job.meant[found.id] === found.message }))
     .sort((a, b) => WEIGHT[a.severity] - WEIGHT[b.severity])
 }

@@ -1,14 +1,14 @@
 import { isEmptyBounds } from '../geometry/bounds.ts'
 import { type Ring, ringContains, ringsBounds } from '../geometry/ring.ts'
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
-import type { Bench } from '../lineage/bench.ts'
 import { dotOnFace } from '../lineage/field.ts'
+import type { Supply } from '../lineage/supply.ts'
 import type { Burning } from '../process/process.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import type { Found } from './finding.ts'
 
 /** A part that is cut free may move or fall before it is engraved. */
-export function cutFirst(job: JobDocument, bench: Bench): Found[] {
+export function cutFirst(job: JobDocument, supply: Supply): Found[] {
   const found: Found[] = []
   const burned = burnOrder(job)
   burned.forEach((cutId, at) => {
@@ -18,11 +18,11 @@ export function cutFirst(job: JobDocument, bench: Bench): Found[] {
     if (later.length === 0) return
     let last: string | undefined
     let place: readonly [number, number] | undefined
-    for (const cut of burningsOf(job, cutId, bench)) {
+    for (const cut of burningsOf(job, cutId, supply)) {
       // Lines that are followed free nothing.
       const rings = cutting(cut).path()
       for (const id of later) {
-        for (const context of burningsOf(job, id, bench, cut.piece.workpieceId)) {
+        for (const context of burningsOf(job, id, supply, cut.piece.workpieceId)) {
           const inside = markInside(context, rings)
           if (!inside) continue
           place ??= inside

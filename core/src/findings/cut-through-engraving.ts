@@ -1,6 +1,6 @@
 import { throughCuts } from '../hold/pieces.ts'
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
-import { type Bench, keyOf } from '../lineage/bench.ts'
+import { keyOf, type Supply } from '../lineage/supply.ts'
 import type { Burning, Cutting } from '../process/process.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import { inverseOf, mapped } from '../space/affine.ts'
@@ -12,13 +12,13 @@ const MOST_MEANT = 6
 const IN_A_ROW = 60
 
 /** A cut that runs through what is engraved: the mark ends in the kerf. */
-export function cutThroughEngraving(job: JobDocument, bench: Bench): Found[] {
+export function cutThroughEngraving(job: JobDocument, supply: Supply): Found[] {
   const told = new Set<string>()
   return Object.keys(job.workpieces).flatMap((workpiece) =>
-    throughCuts(job, bench, workpiece).flatMap(([id, cut]): Found[] => {
+    throughCuts(job, supply, workpiece).flatMap(([id, cut]): Found[] => {
       if (told.has(id)) return []
       const through = burnOrder(job)
-        .flatMap((other) => burningsOf(job, other, bench, workpiece))
+        .flatMap((other) => burningsOf(job, other, supply, workpiece))
         .flatMap((context) => {
           const place = marksOnCut(cut, context)
           return place ? [place] : []
@@ -48,7 +48,7 @@ function marksOnCut(cut: Cutting, context: Burning): readonly [number, number] |
   const { field, marks } = made
   const { key, levels, columns, rows } = marks
   const { x0, y0, pitch, toFace } = field
-  return context.bench.cache.get(
+  return context.supply.cache.get(
     keyOf('marks on cut', key, x0, y0, toFace, cut.key),
     () => {
       const toSweep = inverseOf(toFace)

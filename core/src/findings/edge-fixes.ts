@@ -19,10 +19,10 @@ const INSIDE_MM = 0.2
  * the nearest place of the edge, again and again (projections onto convex sets; for other edges a way that is tried).
  */
 export function edgeFixes(context: Burning): Fix[] {
-  const { job, piece, bench } = context
+  const { job, piece, supply } = context
   const edge = outlineOfFace(piece.workpiece.outline).map((ring) => simplified(ring, 0.05))
   const source = sourceOf(job, piece.node)
-  const burned = usesOf(job, source).flatMap((id) => burningsOf(job, id, bench, piece.workpieceId).map(burnedPoints))
+  const burned = usesOf(job, source).flatMap((id) => burningsOf(job, id, supply, piece.workpieceId).map(burnedPoints))
   const points = burned.map((each) => thinned(each, Math.ceil(MOST_PLACES / burned.length)))
   const way = pushedInside(edge, points)
   if (!way) return []

@@ -4,7 +4,7 @@ import { ringBounds } from '../geometry/ring.ts'
 import { insideOf, type JobPiece, jobPieces } from '../hold/pieces.ts'
 import type { JobDocument } from '../job/document/document.ts'
 import { difference } from '../job/patches/edit.ts'
-import type { Bench } from '../lineage/bench.ts'
+import type { Supply } from '../lineage/supply.ts'
 import type { Found } from './finding.ts'
 
 const size = ({ outer }: JobPiece): string => {
@@ -13,12 +13,12 @@ const size = ({ outer }: JobPiece): string => {
 }
 
 /** Pieces that stand in what is cut away fall with it: the middle of an O. Bridges hold them. */
-export function fallsOut(job: JobDocument, bench: Bench): Found[] {
-  const lost = jobPieces(job, bench).filter(({ fate }) => fate === 'lost')
+export function fallsOut(job: JobDocument, supply: Supply): Found[] {
+  const lost = jobPieces(job, supply).filter(({ fate }) => fate === 'lost')
   return [...new Set(lost.map(({ operation }) => operation!))].map((id) => {
     const own = lost.filter(({ operation }) => operation === id).sort((a, b) => b.areaMm2 - a.areaMm2)
     const [x, y] = insideOf(own[0])
-    const bridges = bridgesFor(job, job.operations[id].of[0], own, bench)
+    const bridges = bridgesFor(job, job.operations[id].of[0], own, supply)
     const node = freeName(job.nodes, 'bridged')
     const held = difference(job, withBridges(job, id, bridges, node))
     return {

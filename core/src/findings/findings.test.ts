@@ -5,14 +5,14 @@ import { burnOrder, type JobDocument, withPiece } from '../job/document/document
 import { applyPatches } from '../job/patches/edit.ts'
 import { burnedBounds } from '../process/extent.ts'
 import { checkJob } from '../reading/check-job.ts'
-import { benchWith, burning, greyPicture, onRectangle, sampleJob, squarePicture } from '../testing/sample-job.ts'
+import { burning, greyPicture, onRectangle, sampleJob, squarePicture, supplyWith } from '../testing/sample-job.ts'
 import { checkFindings } from './check.ts'
 import type { Finding } from './finding.ts'
 
 const picture = squarePicture(200, 20)
-const bench = benchWith(picture)
-const kinds = (job: JobDocument): string[] => checkFindings(job, bench).map(({ kind }) => kind)
-const find = (job: JobDocument, kind: string): Finding => checkFindings(job, bench).find((finding) => finding.kind === kind)!
+const supply = supplyWith(picture)
+const kinds = (job: JobDocument): string[] => checkFindings(job, supply).map(({ kind }) => kind)
+const find = (job: JobDocument, kind: string): Finding => checkFindings(job, supply).find((finding) => finding.kind === kind)!
 const fixed = (job: JobDocument, finding: Finding, at = 0): JobDocument => checkJob(applyPatches(job, finding.fixes[at].patches))
 
 describe('findings', () => {
@@ -27,7 +27,7 @@ describe('findings', () => {
     expect(finding.message).toMatch(/mm over its right edge/)
     const after = fixed(job, finding)
     expect(kinds(after)).toEqual([])
-    expect(burnedBounds(after, 'cut', bench).x1).toBeCloseTo(300, 1)
+    expect(burnedBounds(after, 'cut', supply).x1).toBeCloseTo(300, 1)
   })
 
   it('shrinks what is larger than the workpiece until it fits, whatever its size', () => {
@@ -84,11 +84,11 @@ describe('findings', () => {
   it('notes a source that is too small for its size, with two ways out', () => {
     const small = greyPicture(60, 60, (x, y) => (x > 10 && x < 50 && y > 10 && y < 50 ? 0 : 255))
     const job = sampleJob({ picture: small, widthMm: 60, engrave: { intervalMm: 0.1 } })
-    const finding = checkFindings(job, benchWith(small)).find(({ kind }) => kind === 'low-resolution')!
+    const finding = checkFindings(job, supplyWith(small)).find(({ kind }) => kind === 'low-resolution')!
     expect(finding.severity).toBe('note')
     expect(finding.message).toContain('25 dpi there, 254 dpi burned')
     for (let at = 0; at < finding.fixes.length; at++)
-      expect(checkFindings(fixed(job, finding, at), benchWith(small)).map(({ kind }) => kind)).not.toContain('low-resolution')
+      expect(checkFindings(fixed(job, finding, at), supplyWith(small)).map(({ kind }) => kind)).not.toContain('low-resolution')
   })
 
   it('asks about an operation that burns nothing', () => {
@@ -106,7 +106,7 @@ describe('findings', () => {
     const off = onRectangle(job, { xMm: 480, yMm: 100 })
     const stop = find(off, 'outside-bed')
     expect(find({ ...off, meant: { [stop.id]: stop.message } }, 'outside-bed').meant).toBe(false)
-    expect(checkFindings(off, bench)[0].severity).toBe('stop')
+    expect(checkFindings(off, supply)[0].severity).toBe('stop')
   })
 })
 
@@ -131,7 +131,7 @@ describe('the true edge of a workpiece', () => {
         fc.integer({ min: -90, max: 90 }),
         (x, y, deg) => {
           const job = turnedTo(round(x, y), 'source', deg)
-          const finding = checkFindings(job, bench).find(({ kind }) => kind === 'outside-workpiece')
+          const finding = checkFindings(job, supply).find(({ kind }) => kind === 'outside-workpiece')
           if (!finding) return
           expect(finding.fixes[0].label).toMatch(/^Move it /)
           expect(kinds(fixed(job, finding))).not.toContain('outside-workpiece')
@@ -160,7 +160,7 @@ describe('the true edge of a workpiece', () => {
     expect(kinds(withPiece(job, { keepOuts: clamp(200) }))).toEqual([])
     for (const deg of [0, 17, 90]) {
       const held = withPiece(job, { keepOuts: clamp(112), pose: { xMm: 150, yMm: 100, deg } })
-      const found = checkFindings(held, bench).filter(({ kind }) => kind === 'keep-out')
+      const found = checkFindings(held, supply).filter(({ kind }) => kind === 'keep-out')
       expect(found.map(({ severity }) => severity)).toEqual(found.map(() => 'ask'))
       expect(found[0].message).toContain('runs over “the clamp”')
     }

@@ -1,7 +1,7 @@
 import { type Bounds, isEmptyBounds } from '../geometry/bounds.ts'
 import { type JobDocument, type Placement, placeOf, sourceOf, usesOf, withPlace } from '../job/document/document.ts'
 import { difference } from '../job/patches/edit.ts'
-import type { Bench } from '../lineage/bench.ts'
+import type { Supply } from '../lineage/supply.ts'
 import { burnedBoundsOf, familyBounds } from '../process/extent.ts'
 import type { Burning } from '../process/process.ts'
 import { burningsOf, processOf } from '../process/table.ts'
@@ -11,10 +11,10 @@ const round = (v: number): number => Math.round(v * 1000) / 1000
 
 /** Ways to bring what a family burns inside a box on its face: move it, or shrink it around the box's middle and move it. */
 export function fitFixes(context: Burning, area: Bounds, areaName: string): Fix[] {
-  const { job, piece, bench } = context
+  const { job, piece, supply } = context
   const sourceId = sourceOf(job, piece.node)
   const place = placeOf(job, piece.node, piece.place)
-  const burned = familyBounds(job, sourceId, bench)
+  const burned = familyBounds(job, sourceId, supply)
   if (isEmptyBounds(burned)) return []
   const width = burned.x1 - burned.x0
   const height = burned.y1 - burned.y0
@@ -30,7 +30,7 @@ export function fitFixes(context: Burning, area: Bounds, areaName: string): Fix[
       .join(', ')
     return [{ label: `Move it ${way}`, patches: patch({ xMm: round(place.xMm + dx), yMm: round(place.yMm + dy) }) }]
   }
-  const { scale, x, y } = largestIn(area, reaches(job, sourceId, place, bench))
+  const { scale, x, y } = largestIn(area, reaches(job, sourceId, place, supply))
   if (!(scale > 0.01)) return []
   const widthMm = round(place.widthMm * scale)
   const heightMm = round(place.heightMm * scale)
@@ -43,10 +43,10 @@ interface Reach extends Bounds {
   readonly border: number
 }
 
-function reaches(job: JobDocument, sourceId: string, place: Placement, bench: Bench): Reach[] {
+function reaches(job: JobDocument, sourceId: string, place: Placement, supply: Supply): Reach[] {
   const [cx, cy] = [place.xMm + place.widthMm / 2, place.yMm + place.heightMm / 2]
   return usesOf(job, sourceId).flatMap((id) =>
-    burningsOf(job, id, bench).flatMap((context): Reach[] => {
+    burningsOf(job, id, supply).flatMap((context): Reach[] => {
       const box = burnedBoundsOf(context)
       if (isEmptyBounds(box)) return []
       const border = processOf(context.operation).border(context)

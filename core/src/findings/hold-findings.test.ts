@@ -4,7 +4,7 @@ import { readDrawing } from '../formats/read-drawing.ts'
 import { loosePieces } from '../hold/loose-pieces.ts'
 import type { JobDocument } from '../job/document/document.ts'
 import { applyPatches } from '../job/patches/edit.ts'
-import { assetsBench } from '../lineage/assets-bench.ts'
+import { assetsSupply } from '../lineage/assets-supply.ts'
 import { outlineLines } from '../lineage/evaluate.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
 import { proposalsFor } from '../proposals/proposals-for.ts'
@@ -16,13 +16,13 @@ function found(inside: string, proposal = 'cut-lines') {
   const bytes = strToU8(
     `<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="150mm" viewBox="0 0 200 150"><g fill="none" stroke="#000" stroke-width="0.05">${inside}</g></svg>`,
   )
-  const bench = assetsBench(() => bytes)
+  const supply = assetsSupply(() => bytes)
   const drawing = readDrawing(bytes)
   const facts = { name: 'jetty.svg', asset: 'a'.repeat(64), widthPx: 9, heightPx: 9, hasAlpha: true, drawing }
   const settings = { workpiece: { widthMm: 300, heightMm: 200, thicknessMm: 3 }, material: MATERIALS[0], machine: MACHINES[0] }
-  const { job } = proposalsFor(facts, settings, bench).find(({ id }) => id === proposal)!
-  const kinds = (of: JobDocument): string[] => checkFindings(of, bench).map(({ kind }) => kind)
-  return { job, bench, kinds, list: checkFindings(job, bench) }
+  const { job } = proposalsFor(facts, settings, supply).find(({ id }) => id === proposal)!
+  const kinds = (of: JobDocument): string[] => checkFindings(of, supply).map(({ kind }) => kind)
+  return { job, supply, kinds, list: checkFindings(job, supply) }
 }
 
 describe('walls', () => {
@@ -58,8 +58,8 @@ it('the job says what is thin, where it says something', () => {
 
 it('what comes off is counted by its kind and size', () => {
   const holes = [10, 30, 50].map((x) => `<circle cx="${x}" cy="30" r="5"/>`).join('')
-  const { job, bench } = found(`<rect width="80" height="60"/>${holes}<circle cx="30" cy="30" r="2"/>`)
-  expect(loosePieces(job, bench).map(({ fate, count }) => [fate, count])).toEqual([
+  const { job, supply } = found(`<rect width="80" height="60"/>${holes}<circle cx="30" cy="30" r="2"/>`)
+  expect(loosePieces(job, supply).map(({ fate, count }) => [fate, count])).toEqual([
     ['lost', 1],
     ['part', 1],
     ['waste', 2],
@@ -68,26 +68,26 @@ it('what comes off is counted by its kind and size', () => {
 })
 
 it('licences of artwork from the library are told: not to be sold, not to be changed, credit', () => {
-  const { job, bench } = found('<rect width="80" height="60"/>')
+  const { job, supply } = found('<rect width="80" height="60"/>')
   const licence = { name: 'lent', sell: false, change: false, credit: 'Pilots of Saltmere' }
   const source = {
     ...job.nodes.source,
     provenance: { library: 'x', origin: 'the pilots', licence },
   } as (typeof job.nodes)['source']
   const lent = checkJob({ ...job, nodes: { ...job.nodes, source } })
-  const list = checkFindings(lent, bench).filter(({ kind }) => kind === 'licence')
+  const list = checkFindings(lent, supply).filter(({ kind }) => kind === 'licence')
   expect(list.map(({ severity }) => severity)).toEqual(['ask', 'note', 'note'])
   expect(list[2].message).toContain('Pilots of Saltmere')
   // What is not burned asks for nothing.
-  expect(checkFindings({ ...lent, order: [] }, bench).filter(({ kind }) => kind === 'licence')).toEqual([])
+  expect(checkFindings({ ...lent, order: [] }, supply).filter(({ kind }) => kind === 'licence')).toEqual([])
 })
 
 describe('outlines', () => {
   it('that do not close are told, and joined by the fix where the gap is small', () => {
-    const { job, bench, list } = found('<path d="M0 0H60V40H0V0.3"/>')
+    const { job, supply, list } = found('<path d="M0 0H60V40H0V0.3"/>')
     const open = list.find(({ kind }) => kind === 'open-outline')!
     const joined = checkJob(applyPatches(job, open.fixes[0].patches))
-    expect(outlineLines(joined, joined.operations.cut.of[0], bench)).toEqual([])
+    expect(outlineLines(joined, joined.operations.cut.of[0], supply)).toEqual([])
     expect(found('<path d="M0 0H60V40H0V0.3"/>', 'score-lines').list.map(({ kind }) => kind)).not.toContain('open-outline')
   })
 

@@ -1,6 +1,6 @@
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
 import { outlineOfFace, outlineSize } from '../job/document/workpiece.ts'
-import type { Bench } from '../lineage/bench.ts'
+import type { Supply } from '../lineage/supply.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import { mappedRings } from '../space/map-shapes.ts'
 import { poseMap } from '../space/pose.ts'
@@ -8,9 +8,9 @@ import { burnedPoints, liesWithin } from './burned-points.ts'
 import type { Found } from './finding.ts'
 
 /** What is burned where nothing may be: a clamp would be hit, a hole burns air. */
-export function onKeepOut(job: JobDocument, bench: Bench): Found[] {
+export function onKeepOut(job: JobDocument, supply: Supply): Found[] {
   return burnOrder(job).flatMap((id) =>
-    burningsOf(job, id, bench).flatMap((context): Found[] =>
+    burningsOf(job, id, supply).flatMap((context): Found[] =>
       Object.entries(context.piece.workpiece.keepOuts).flatMap(([key, { name, outline, pose }]): Found[] => {
         const edge = mappedRings(poseMap(pose, outlineSize(outline)), outlineOfFace(outline))
         const points = burnedPoints(context)

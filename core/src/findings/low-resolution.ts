@@ -1,6 +1,6 @@
 import { burnOrder, type JobDocument, picturedRoot, withPlace } from '../job/document/document.ts'
 import { difference } from '../job/patches/edit.ts'
-import type { Bench } from '../lineage/bench.ts'
+import type { Supply } from '../lineage/supply.ts'
 import { framedSize } from '../picture/framing.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import { poseBounds } from '../space/pose.ts'
@@ -11,11 +11,11 @@ import type { Found } from './finding.ts'
 const ENOUGH = 0.75
 
 /** Enlarging a picture over its dots' pitch shows its pixels, however finely it is burned. */
-export function lowResolution(job: JobDocument, bench: Bench): Found[] {
+export function lowResolution(job: JobDocument, supply: Supply): Found[] {
   return burnOrder(job).flatMap((id): Found[] => {
     const operation = job.operations[id]
     if (!processOf(operation).dots || !('intervalMm' in operation)) return []
-    for (const { piece } of burningsOf(job, id, bench)) {
+    for (const { piece } of burningsOf(job, id, supply)) {
       const { placement: place } = piece
       const root = picturedRoot(job, piece.node, piece.place)
       const node = job.nodes[piece.node]

@@ -1,17 +1,17 @@
 import { isEmptyBounds } from '../geometry/bounds.ts'
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
 import { burnedPieces } from '../job/document/pieces.ts'
-import type { Bench } from '../lineage/bench.ts'
+import type { Supply } from '../lineage/supply.ts'
 import { burnedBounds } from '../process/extent.ts'
 import { processOf } from '../process/table.ts'
 import type { Found } from './finding.ts'
 
 /** An operation that makes no mark is most likely a threshold or a tone gone too far. */
-export function nothingToBurn(job: JobDocument, bench: Bench): Found[] {
+export function nothingToBurn(job: JobDocument, supply: Supply): Found[] {
   return burnOrder(job).flatMap((id): Found[] => {
     const operation = job.operations[id]
     const { nothingLeft, silent } = processOf(operation)
-    if (silent?.(operation) || !isEmptyBounds(burnedBounds(job, id, bench))) return []
+    if (silent?.(operation) || !isEmptyBounds(burnedBounds(job, id, supply))) return []
     const place = burnedPieces(job, operation, id)[0]?.placement
     return [
       {

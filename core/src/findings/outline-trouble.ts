@@ -4,8 +4,8 @@ import { filledBy, shapeArea } from '../geometry/clip.ts'
 import { type Ring, ringArea } from '../geometry/ring.ts'
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
 import { difference } from '../job/patches/edit.ts'
-import { type Bench, keyOf } from '../lineage/bench.ts'
 import { outlineLines } from '../lineage/evaluate.ts'
+import { keyOf, type Supply } from '../lineage/supply.ts'
 import type { Burning, Cutting } from '../process/process.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import type { Found } from './finding.ts'
@@ -13,11 +13,11 @@ import type { Found } from './finding.ts'
 const MOST_RINGS = 3000
 
 /** Outlines that are cut and do not close, or cross themselves. */
-export function outlineTrouble(job: JobDocument, bench: Bench): Found[] {
+export function outlineTrouble(job: JobDocument, supply: Supply): Found[] {
   return burnOrder(job).flatMap((id) => {
     const { cutting } = processOf(job.operations[id])
     if (!cutting) return []
-    return burningsOf(job, id, bench).flatMap((context) => {
+    return burningsOf(job, id, supply).flatMap((context) => {
       const made = cutting(context)
       return made.encloses ? [...openOutlines(context), ...selfCrossings(context, made)] : []
     })
@@ -27,8 +27,8 @@ export function outlineTrouble(job: JobDocument, bench: Bench): Found[] {
 /** Gaps that a step of clean-up closes at once, mm. */
 const GAP_MM = 0.5
 
-function openOutlines({ job, id, piece: { node, place }, bench }: Burning): Found[] {
-  const lines = outlineLines(job, node, bench, place)
+function openOutlines({ job, id, piece: { node, place }, supply }: Burning): Found[] {
+  const lines = outlineLines(job, node, supply, place)
   if (lines.length === 0) return []
   const [x, y] = lines[0]
   const step = freeName(job.nodes, 'join')
@@ -53,8 +53,8 @@ function openOutlines({ job, id, piece: { node, place }, bench }: Burning): Foun
   ]
 }
 
-function selfCrossings({ id, bench }: Burning, { key, outlines }: Cutting): Found[] {
-  const crossed = bench.cache.get(
+function selfCrossings({ id, supply }: Burning, { key, outlines }: Cutting): Found[] {
+  const crossed = supply.cache.get(
     keyOf('crossings', key),
     () => {
       const rings = outlines()

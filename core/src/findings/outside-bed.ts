@@ -2,7 +2,7 @@ import { type Bounds, EMPTY_BOUNDS, isEmptyBounds, unite } from '../geometry/bou
 import { burnOrder, type JobDocument, withPiece } from '../job/document/document.ts'
 import { faceSize } from '../job/document/workpiece.ts'
 import { difference } from '../job/patches/edit.ts'
-import type { Bench } from '../lineage/bench.ts'
+import type { Supply } from '../lineage/supply.ts'
 import { bedSize } from '../machine/machine.ts'
 import { burnedBoundsOf } from '../process/extent.ts'
 import type { Burning } from '../process/process.ts'
@@ -20,9 +20,9 @@ function boxBy(map: Affine, { x0, y0, x1, y1 }: Bounds): Bounds {
 }
 
 /** What lies outside the head's reach cannot be burned. */
-export function outsideBed(job: JobDocument, bench: Bench): Found[] {
+export function outsideBed(job: JobDocument, supply: Supply): Found[] {
   return burnOrder(job).flatMap((id): Found[] => {
-    for (const context of burningsOf(job, id, bench)) {
+    for (const context of burningsOf(job, id, supply)) {
       const found = outside(context)
       if (found) return [found]
     }

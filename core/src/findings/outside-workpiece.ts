@@ -1,7 +1,7 @@
 import { isEmptyBounds } from '../geometry/bounds.ts'
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
 import { faceBox, outlineOfFace } from '../job/document/workpiece.ts'
-import type { Bench } from '../lineage/bench.ts'
+import type { Supply } from '../lineage/supply.ts'
 import { burnedBoundsOf } from '../process/extent.ts'
 import type { Burning } from '../process/process.ts'
 import { burningsOf, processOf } from '../process/table.ts'
@@ -11,9 +11,9 @@ import type { Found } from './finding.ts'
 import { fitFixes } from './fit.ts'
 
 /** Burning beside the workpiece marks the bed, or leaves the piece incomplete. Asked, because strips are cut that way. */
-export function outsideWorkpiece(job: JobDocument, bench: Bench): Found[] {
+export function outsideWorkpiece(job: JobDocument, supply: Supply): Found[] {
   return burnOrder(job).flatMap((id): Found[] => {
-    for (const context of burningsOf(job, id, bench)) {
+    for (const context of burningsOf(job, id, supply)) {
       const found = context.piece.workpiece.outline.kind === 'rect' ? overSides(context) : overEdge(context)
       if (found) return [found]
     }

@@ -1,8 +1,8 @@
 import { burnOrder, type JobDocument, picturedRoot, withPlace } from '../job/document/document.ts'
 import type { BurnedPiece } from '../job/document/pieces.ts'
 import { difference } from '../job/patches/edit.ts'
-import type { Bench } from '../lineage/bench.ts'
 import { preparedSize, staysAsPrepared } from '../lineage/field.ts'
+import type { Supply } from '../lineage/supply.ts'
 import { framedSize, movesPixelsOnly } from '../picture/framing.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import { poseBounds } from '../space/pose.ts'
@@ -12,11 +12,11 @@ import type { Found } from './finding.ts'
 const MATCHES = 0.005
 
 /** Dots that are prepared already must have their pitch, and must not be turned between pixels. */
-export function preparedDots(job: JobDocument, bench: Bench): Found[] {
+export function preparedDots(job: JobDocument, supply: Supply): Found[] {
   return burnOrder(job).flatMap((id): Found[] => {
     const operation = job.operations[id]
     if (!processOf(operation).dots || !('intervalMm' in operation)) return []
-    for (const { piece } of burningsOf(job, id, bench)) {
+    for (const { piece } of burningsOf(job, id, supply)) {
       const found = ofPiece(job, id, operation.intervalMm, piece)
       if (found) return [found]
     }

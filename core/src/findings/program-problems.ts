@@ -1,15 +1,15 @@
 import { burnOrder, type JobDocument, placeOf } from '../job/document/document.ts'
-import type { Bench } from '../lineage/bench.ts'
 import { programOfNode } from '../lineage/program.ts'
+import type { Supply } from '../lineage/supply.ts'
 import type { Found } from './finding.ts'
 
 /** What a program from elsewhere says that no machine would take, and power beyond what this one has. */
-export function programProblems(job: JobDocument, bench: Bench): Found[] {
+export function programProblems(job: JobDocument, supply: Supply): Found[] {
   return burnOrder(job).flatMap((id): Found[] => {
     const operation = job.operations[id]
     const [node] = operation.of
     if (job.nodes[node].kind !== 'program') return []
-    const read = programOfNode(job, node, bench)
+    const read = programOfNode(job, node, supply)
     const place = placeOf(job, node)
     const at = { x: place.xMm, y: place.yMm, operation: id, fixes: [] }
     const found: Found[] = read.problems.map(({ line, severity, message }) => ({

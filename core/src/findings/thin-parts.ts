@@ -2,7 +2,7 @@ import { combine, offset } from '../geometry/clip.ts'
 import { type Ring, reversed, ringArea, ringBounds } from '../geometry/ring.ts'
 import { type JobPiece, jobPieces, thinnestMm } from '../hold/pieces.ts'
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
-import { type Bench, keyOf } from '../lineage/bench.ts'
+import { keyOf, type Supply } from '../lineage/supply.ts'
 import { processOf } from '../process/table.ts'
 import type { Found } from './finding.ts'
 
@@ -10,12 +10,12 @@ import type { Found } from './finding.ts'
  * Where what stays is thinner than holds: shrunk by half the limit, a piece falls apart, closes less holes or vanishes. Walls
  * between cuts and to the sheet's edge are all walls of some piece.
  */
-export function thinParts(job: JobDocument, bench: Bench): Found[] {
+export function thinParts(job: JobDocument, supply: Supply): Found[] {
   const limit = thinnestMm(job)
-  return jobPieces(job, bench)
+  return jobPieces(job, supply)
     .filter(({ fate }) => fate === 'part' || fate === 'stays')
     .flatMap((piece, i): Found[] => {
-      const place = thinPlace(piece, limit, bench)
+      const place = thinPlace(piece, limit, supply)
       if (!place) return []
       const operation = piece.operation ?? burnOrder(job).find((id) => processOf(job.operations[id]).cutting)
       const what = piece.fate === 'part' ? 'The part' : 'The sheet'
@@ -43,12 +43,12 @@ const turning = (ring: Ring, sign: 1 | -1): Ring => (Math.sign(ringArea(ring)) =
 /** Left over where an edge is curved or a corner is round: no wall, mm. */
 const SLIVER_MM = 0.1
 
-function thinPlace({ outer, holes }: JobPiece, limit: number, bench: Bench): readonly [number, number] | undefined {
+function thinPlace({ outer, holes }: JobPiece, limit: number, supply: Supply): readonly [number, number] | undefined {
   const rings = [turning(outer, 1), ...holes.map((hole) => turning(hole, -1))]
   const corners = rings.reduce((sum, ring) => sum + ring.length / 2, 0)
   if (corners > MOST_CORNERS) return undefined
   const digest = rings.map((ring) => [ring.length, Math.round(1e4 * ringArea(ring)), ring[0], ring[1]])
-  return bench.cache.get(
+  return supply.cache.get(
     keyOf('thin', limit, digest),
     () => {
       const core = offset(rings, -limit / 2, { simple: true })

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import { askedFor } from '../edits/change.ts'
 import { checkFindings } from '../findings/check.ts'
 import { forecastMaps } from '../forecast/maps.ts'
-import type { Bench } from '../lineage/bench.ts'
+import type { Supply } from '../lineage/supply.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
 import { measureJob } from '../plan/plan.ts'
 import { recordJob } from '../plan/record.ts'
@@ -12,15 +12,15 @@ import { programJob } from '../proposals/program-job.ts'
 import { checkJob } from '../reading/check-job.ts'
 import { setUps, withoutFirstPause } from '../run/set-ups.ts'
 import { forecastScene } from '../scene/scene.ts'
-import { benchWith, greyPicture, sampleJob } from '../testing/sample-job.ts'
+import { greyPicture, sampleJob, supplyWith } from '../testing/sample-job.ts'
 import { readProgram } from './gcode-read.ts'
 
 const picture = greyPicture(60, 60, (x, y) => (Math.hypot(x - 30, y - 30) < 22 ? 60 : 255))
 const sample = sampleJob({ picture, widthMm: 20, engrave: { intervalMm: 0.2 } })
 
-function textOf(job: typeof sample, bench: Bench = benchWith(picture), only?: ReadonlySet<string>): string {
+function textOf(job: typeof sample, supply: Supply = supplyWith(picture), only?: ReadonlySet<string>): string {
   let text = ''
-  writeProgram(job, bench, (bytes) => (text += new TextDecoder().decode(bytes)), only)
+  writeProgram(job, supply, (bytes) => (text += new TextDecoder().decode(bytes)), only)
   return text
 }
 
@@ -79,21 +79,21 @@ describe('reading a program', () => {
 
 describe('a program from a file as a job', () => {
   const text = textOf(sample)
-  const bench: Bench = { ...benchWith(picture), program: () => text }
+  const supply: Supply = { ...supplyWith(picture), program: () => text }
   const settings = { workpiece: { widthMm: 300, heightMm: 200, thicknessMm: 3 }, material: MATERIALS[0], machine: MACHINES[0] }
   const job = programJob('From elsewhere', 'b'.repeat(64), readProgram(text), settings)
 
   it('is a job like others: it has its schema, its time, its findings, its picture', () => {
     expect(checkJob(JSON.parse(JSON.stringify(job)))).toEqual(job)
-    expect(measureJob(job, bench).seconds).toBeCloseTo(measureJob(sample, benchWith(picture)).seconds, 1)
-    expect(checkFindings(job, bench).filter(({ severity }) => severity === 'stop')).toEqual([])
-    const maps = forecastMaps(forecastScene(job, bench), 300, 200, 1)
-    expect(maps.through.some((v) => v > 0) || forecastScene(job, bench).layers.length > 0).toBe(true)
+    expect(measureJob(job, supply).seconds).toBeCloseTo(measureJob(sample, supplyWith(picture)).seconds, 1)
+    expect(checkFindings(job, supply).filter(({ severity }) => severity === 'stop')).toEqual([])
+    const maps = forecastMaps(forecastScene(job, supply), 300, 200, 1)
+    expect(maps.through.some((v) => v > 0) || forecastScene(job, supply).layers.length > 0).toBe(true)
   })
 
   it('makes the same moves as the program that was read', () => {
-    const again = recordJob(job, bench).track
-    const first = recordJob(sample, benchWith(picture)).track
+    const again = recordJob(job, supply).track
+    const first = recordJob(sample, supplyWith(picture)).track
     expect(again.count).toBe(first.count)
     for (let i = 0; i < first.count; i++) {
       expect(Math.abs(again.x[i] - first.x[i])).toBeLessThanOrEqual(1)
@@ -104,7 +104,7 @@ describe('a program from a file as a job', () => {
 
   it('that lies outside the bed, says words nobody knows or asks too much is stopped or asked about', () => {
     const kinds = (program: string): string[] => {
-      const own: Bench = { ...benchWith(picture), program: () => program }
+      const own: Supply = { ...supplyWith(picture), program: () => program }
       return checkFindings(programJob('x', 'c'.repeat(64), readProgram(program), settings), own).map(
         ({ kind, severity }) => `${kind} ${severity}`,
       )
@@ -121,7 +121,7 @@ describe('set-ups', () => {
     const job = askedFor(sample, 'cut', { kind: 'set-up', name: 'Peel the film off' })
     expect(setUps(sample)).toEqual([['engrave', 'cut']])
     expect(setUps(job)).toEqual([['engrave'], ['cut']])
-    const second = textOf(withoutFirstPause(job, ['cut']), benchWith(picture), new Set(['cut']))
+    const second = textOf(withoutFirstPause(job, ['cut']), supplyWith(picture), new Set(['cut']))
     expect(second).not.toContain('M0')
     expect(second).toMatch(/M2\n$/)
     expect(textOf(job)).toContain('M0')

@@ -1,6 +1,6 @@
 import { ringBounds } from '../geometry/ring.ts'
 import type { JobDocument } from '../job/document/document.ts'
-import type { Bench } from '../lineage/bench.ts'
+import type { Supply } from '../lineage/supply.ts'
 import { type Fate, jobPieces } from './pieces.ts'
 
 /** Pieces that come off the sheet and are alike. */
@@ -18,9 +18,9 @@ export interface LoosePieces {
 const ORDER: readonly Fate[] = ['lost', 'part', 'waste']
 
 /** All that is loose after the last cut, alike ones together: what should not fall first, then parts, then waste, large before small. */
-export function loosePieces(job: JobDocument, bench: Bench): LoosePieces[] {
+export function loosePieces(job: JobDocument, supply: Supply): LoosePieces[] {
   const kinds = new Map<string, LoosePieces>()
-  for (const { fate, outer, areaMm2, operation } of jobPieces(job, bench)) {
+  for (const { fate, outer, areaMm2, operation } of jobPieces(job, supply)) {
     if (fate === 'stays' || operation === undefined) continue
     const { x0, y0, x1, y1 } = ringBounds(outer)
     const [widthMm, heightMm] = [x1 - x0, y1 - y0].map((mm) => Math.round(mm * 10) / 10)

@@ -3,7 +3,7 @@ import { nest } from '../geometry/nesting.ts'
 import { ringBounds, ringContains } from '../geometry/ring.ts'
 import { burnOrder, type JobDocument, mainPieceId } from '../job/document/document.ts'
 import { outlineOfFace } from '../job/document/workpiece.ts'
-import { type Bench, keyOf } from '../lineage/bench.ts'
+import { keyOf, type Supply } from '../lineage/supply.ts'
 import { type Piece, piecesOfSheet } from '../outline/hold/pieces.ts'
 import type { Cutting } from '../process/process.ts'
 import { burningsOf, processOf } from '../process/table.ts'
@@ -25,11 +25,11 @@ export const thinnestMm = (job: JobDocument, workpiece = mainPieceId(job)): numb
 const MOST_CORNERS = 200_000
 
 /** The cuts of a workpiece that go through it, each piece of each operation, in the order in which they are made. */
-export const throughCuts = (job: JobDocument, bench: Bench, workpiece = mainPieceId(job)): (readonly [string, Cutting])[] =>
+export const throughCuts = (job: JobDocument, supply: Supply, workpiece = mainPieceId(job)): (readonly [string, Cutting])[] =>
   burnOrder(job).flatMap((id) => {
     const { cutting } = processOf(job.operations[id])
     if (!cutting) return []
-    return burningsOf(job, id, bench, workpiece).flatMap((context) => {
+    return burningsOf(job, id, supply, workpiece).flatMap((context) => {
       const made = cutting(context)
       return made.through ? [[id, made] as const] : []
     })
@@ -39,11 +39,11 @@ export const throughCuts = (job: JobDocument, bench: Bench, workpiece = mainPiec
  * What a workpiece falls into after all its cuts, and what becomes of each piece. Around a part the sheet stays, what is in
  * the part's holes falls, and what stands in those falls with it; in a stencil the sheet is what is wanted.
  */
-export function jobPieces(job: JobDocument, bench: Bench, workpiece = mainPieceId(job)): readonly JobPiece[] {
-  const cuts = throughCuts(job, bench, workpiece)
+export function jobPieces(job: JobDocument, supply: Supply, workpiece = mainPieceId(job)): readonly JobPiece[] {
+  const cuts = throughCuts(job, supply, workpiece)
   if (cuts.length === 0) return []
   const { outline } = job.workpieces[workpiece]
-  return bench.cache.get(
+  return supply.cache.get(
     keyOf(
       'pieces',
       outline,
@@ -53,16 +53,16 @@ export function jobPieces(job: JobDocument, bench: Bench, workpiece = mainPieceI
       const corners = cuts.reduce((sum, [, { outlines }]) => outlines().reduce((all, ring) => all + ring.length / 2, sum), 0)
       if (corners > MOST_CORNERS) return []
       // Between steps that cannot be broken off: a newer request may end it here.
-      bench.progress?.(0.1)
+      supply.progress?.(0.1)
       const bands = cuts.map(([, { band }]) => band())
-      bench.progress?.(0.4)
+      supply.progress?.(0.4)
       const all = bands.reduce((sum, band) => combine('union', sum, band))
       const outer = cuts.map(([, { around }]) => {
         const rings = around()
         const { depth } = nest(rings)
         return rings.filter((_, i) => depth[i] === 0)
       })
-      bench.progress?.(0.7)
+      supply.progress?.(0.7)
       return piecesOfSheet(outlineOfFace(outline), all).map((piece): JobPiece => {
         const [x, y] = insideOf(piece)
         // The last cut that goes around it frees it.

@@ -2,9 +2,9 @@ import { measureOutlines } from '../geometry/measure.ts'
 import { flattenPath } from '../geometry/path.ts'
 import { ringArea } from '../geometry/ring.ts'
 import { type JobDocument, placeOf, sourceOf } from '../job/document/document.ts'
-import type { Bench } from './bench.ts'
 import { outlinePaths, strokeWidths } from './evaluate.ts'
 import { framedPicture } from './pictured.ts'
+import type { Supply } from './supply.ts'
 
 /** What outlines are made of. */
 export interface OutlineFacts {
@@ -22,10 +22,10 @@ export interface OutlineFacts {
 /** How far chords may lie off the curves while they are measured, mm. */
 const CHORD_MM = 0.01
 
-export function outlineFacts(job: JobDocument, nodeId: string, bench: Bench): OutlineFacts {
-  const paths = outlinePaths(job, nodeId, bench)
+export function outlineFacts(job: JobDocument, nodeId: string, supply: Supply): OutlineFacts {
+  const paths = outlinePaths(job, nodeId, supply)
   const { nodes, length } = measureOutlines(paths, CHORD_MM)
-  const widths = strokeWidths(job, nodeId, bench)
+  const widths = strokeWidths(job, nodeId, supply)
   const areas = paths.filter(({ closed }) => closed).map((path) => Math.abs(ringArea(flattenPath(path, CHORD_MM))))
   const least = (list: readonly number[]): number => list.reduce((a, b) => Math.min(a, b), Infinity)
   const source = sourceOf(job, nodeId)
@@ -37,7 +37,7 @@ export function outlineFacts(job: JobDocument, nodeId: string, bench: Bench): Ou
     smallestMm: widths.length > 0 ? least(widths) : areas.length > 0 ? Math.sqrt(least(areas)) : 0,
     open: paths.filter(({ closed }) => !closed).length,
     ...(root.kind === 'source' || root.kind === 'mesh'
-      ? { pixelMm: placeOf(job, nodeId).widthMm / framedPicture(job, nodeId, bench).window.width }
+      ? { pixelMm: placeOf(job, nodeId).widthMm / framedPicture(job, nodeId, supply).window.width }
       : {}),
   }
 }

@@ -6,19 +6,19 @@ import { bytesBy } from '../picture/bytes.ts'
 import type { GreyPicture } from '../picture/picture.ts'
 import { lookKey, mapDrawing, type Shape } from '../vector/drawing.ts'
 import { seenArea } from '../vector/seen-area.ts'
-import { type Bench, keyOf } from './bench.ts'
 import { type Keyed, pathBytes, ringBytes, ringsOf } from './local.ts'
+import { keyOf, type Supply } from './supply.ts'
 
 /** A drawing that is thinner than this has no width that could be scaled, mm. */
 const NO_SIZE_MM = 1e-6
 
 /** The shapes of a part of a drawing, in the size that it has in the job. */
-function localShapes(job: JobDocument, nodeId: string, bench: Bench, place?: string): Keyed<readonly Shape[]> {
+function localShapes(job: JobDocument, nodeId: string, supply: Supply, place?: string): Keyed<readonly Shape[]> {
   const node = job.nodes[nodeId]
   const root = node?.kind === 'part' ? job.nodes[node.from] : undefined
   if (node?.kind !== 'part' || root?.kind !== 'drawing') throw new Error(`“${nodeId}” is no part of a drawing.`)
-  if (!bench.drawing) throw new Error('Drawings cannot be read here.')
-  const drawing = bench.drawing(root.asset)
+  if (!supply.drawing) throw new Error('Drawings cannot be read here.')
+  const drawing = supply.drawing(root.asset)
   const { widthMm, heightMm } = placeOf(job, nodeId, place)
   // An upright line has no width, whatever its place says.
   const [sx, sy] = [
@@ -34,24 +34,24 @@ function localShapes(job: JobDocument, nodeId: string, bench: Bench, place?: str
           ? shape
           : { ...shape, look: { ...shape.look, strokeMm: shape.look.strokeMm * Math.sqrt(sx * sy) } },
     )
-  return { key, made: bench.cache.get(key, make, (shapes) => shapes.reduce((sum, { paths }) => sum + pathBytes(paths), 0)) }
+  return { key, made: supply.cache.get(key, make, (shapes) => shapes.reduce((sum, { paths }) => sum + pathBytes(paths), 0)) }
 }
 
 /** The paths of a part, as the drawing has them. */
-export function partPaths(job: JobDocument, nodeId: string, bench: Bench, place?: string): Keyed<readonly Path[]> {
-  const { made, key: from } = localShapes(job, nodeId, bench, place)
+export function partPaths(job: JobDocument, nodeId: string, supply: Supply, place?: string): Keyed<readonly Path[]> {
+  const { made, key: from } = localShapes(job, nodeId, supply, place)
   const key = keyOf('part', from)
-  return { key, made: bench.cache.get(key, () => made.flatMap(({ paths }) => [...paths]), pathBytes) }
+  return { key, made: supply.cache.get(key, () => made.flatMap(({ paths }) => [...paths]), pathBytes) }
 }
 
 /** The polygons of a part: of its paths, or of the area that is seen. */
-export function partRings(job: JobDocument, nodeId: string, bench: Bench, place?: string): Keyed<readonly Ring[]> {
+export function partRings(job: JobDocument, nodeId: string, supply: Supply, place?: string): Keyed<readonly Ring[]> {
   const node = job.nodes[nodeId]
   const seen = node?.kind === 'part' && node.as === 'seen'
-  const { made, key: from } = localShapes(job, nodeId, bench, place)
+  const { made, key: from } = localShapes(job, nodeId, supply, place)
   const key = keyOf(seen ? 'seen' : 'part rings', from)
   const make = (): Ring[] => (seen ? seenArea(made) : ringsOf(made.flatMap(({ paths }) => [...paths])))
-  return { key, made: bench.cache.get(key, make, ringBytes) }
+  return { key, made: supply.cache.get(key, make, ringBytes) }
 }
 
 /** A part of a drawing as a picture: black where its area is, in as many pixels as asked for. */
@@ -59,10 +59,10 @@ export function drawnPicture(
   job: JobDocument,
   nodeId: string,
   { widthPx, heightPx }: { readonly widthPx: number; readonly heightPx: number },
-  bench: Bench,
+  supply: Supply,
   place?: string,
 ): Keyed<GreyPicture> {
-  const { made: rings, key: from } = partRings(job, nodeId, bench, place)
+  const { made: rings, key: from } = partRings(job, nodeId, supply, place)
   const { widthMm, heightMm } = placeOf(job, nodeId, place)
   const key = keyOf('drawn', from, widthPx, heightPx)
   const make = (): GreyPicture => {
@@ -71,5 +71,5 @@ export function drawnPicture(
     const samples = bytesBy(covered.length, (i) => Math.round(255 * (1 - covered[i])))
     return { widthPx, heightPx, samples, full: 255 }
   }
-  return { key, made: bench.cache.get(key, make, ({ samples }) => samples.byteLength) }
+  return { key, made: supply.cache.get(key, make, ({ samples }) => samples.byteLength) }
 }

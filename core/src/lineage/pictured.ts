@@ -12,38 +12,44 @@ import { type Marks, prepareMarks } from '../picture/prepare.ts'
 import { type GreyWeights, LUMA, type Mask, type Treatment } from '../picture/steps.ts'
 import { maskBase, type TreatOptions, treatedPlane } from '../picture/treat.ts'
 import { turnedFrame } from '../picture/turned.ts'
-import { type Bench, keyOf } from './bench.ts'
 import { dotField, staysAsPrepared } from './field.ts'
 import { drawnPicture } from './parts.ts'
+import { keyOf, type Supply } from './supply.ts'
 
 /** A picture as it lies on the workpiece, and the content key it is kept by. */
 export interface KeyedFrame extends Framed {
   readonly key: string
 }
 
-function meshOf(bench: Bench, asset: string): Triangles {
-  if (!bench.mesh) throw new Error('Meshes cannot be read here.')
-  return bench.mesh(asset)
+function meshOf(supply: Supply, asset: string): Triangles {
+  if (!supply.mesh) throw new Error('Meshes cannot be read here.')
+  return supply.mesh(asset)
 }
 
 const pictureBytes = ({ samples, alpha }: GreyPicture): number => samples.byteLength + (alpha?.byteLength ?? 0)
 
 /** The framed picture that a node comes from, grey by its own weights. @param weights other weights instead */
-export function framedPicture(job: JobDocument, nodeId: string, bench: Bench, weights?: GreyWeights, place?: string): KeyedFrame {
+export function framedPicture(
+  job: JobDocument,
+  nodeId: string,
+  supply: Supply,
+  weights?: GreyWeights,
+  place?: string,
+): KeyedFrame {
   const root = picturedRoot(job, nodeId, place)
   const node = job.nodes[nodeId]
   if (root.kind === 'drawing') {
     const part = node.kind === 'picture' ? node.from : nodeId
-    const { made, key } = drawnPicture(job, part, root, bench, place)
+    const { made, key } = drawnPicture(job, part, root, supply, place)
     return { ...frame(made, []), key }
   }
   const grey: GreyWeights = weights ?? (node.kind === 'picture' ? node.grey : undefined) ?? LUMA
   const source = (): GreyPicture => {
-    if (root.kind === 'source') return bench.picture(root.asset, grey)
+    if (root.kind === 'source') return supply.picture(root.asset, grey)
     const { axis, near, far, widthPx, heightPx } = root
-    return bench.cache.get(
+    return supply.cache.get(
       keyOf('heights', root.asset, axis, near, far, widthPx, heightPx),
-      () => heightMap(meshOf(bench, root.asset), axis, { widthPx, heightPx, near, far }, bench.progress),
+      () => heightMap(meshOf(supply, root.asset), axis, { widthPx, heightPx, near, far }, supply.progress),
       pictureBytes,
     )
   }
@@ -53,19 +59,19 @@ export function framedPicture(job: JobDocument, nodeId: string, bench: Bench, we
   const key = keyOf('framed', asset, own, steps)
   if (steps.length === 0) return { ...frame(source(), []), key }
   return {
-    ...bench.cache.get(
+    ...supply.cache.get(
       key,
-      () => frame(source(), steps, bench.progress),
+      () => frame(source(), steps, supply.progress),
       (made) => pictureBytes(made.picture),
     ),
     key,
   }
 }
 
-const keeping = (bench: Bench, key: string, pitchMm: number): TreatOptions => ({
+const keeping = (supply: Supply, key: string, pitchMm: number): TreatOptions => ({
   pitchMm,
-  progress: bench.progress,
-  keep: (part, make, bytes) => bench.cache.get(keyOf(key, part), make, bytes),
+  progress: supply.progress,
+  keep: (part, make, bytes) => supply.cache.get(keyOf(key, part), make, bytes),
 })
 
 /**
@@ -76,13 +82,13 @@ export function pieceMarks(
   job: JobDocument,
   operation: { readonly intervalMm: number },
   piece: BurnedPiece,
-  bench: Bench,
+  supply: Supply,
 ): Marks & { readonly key: string } {
   const node = job.nodes[piece.node]
   if (node?.kind !== 'picture') throw new Error(`“${piece.node}” is no prepared picture.`)
   const { machine } = job
   const { material, placement } = piece
-  const upright = framedPicture(job, piece.node, bench, undefined, piece.place)
+  const upright = framedPicture(job, piece.node, supply, undefined, piece.place)
   const field = dotField(job, operation, piece)
   const { columns, rows, deg } = field
   const turn = deg === 0 ? [] : [deg, placement.widthMm, placement.heightMm]
@@ -91,11 +97,11 @@ export function pieceMarks(
   const gain = dots.gain ? measuredCurve(material, 'gain', machine.id) : undefined
   const curves = gain && [machine.id, topLayer(material).curves?.filter(({ quantity }) => quantity === 'gain')]
   const key = keyOf('marks', upright.key, ...turn, columns, rows, operation.intervalMm, { steps, order, masks }, dots, curves)
-  const marks = bench.cache.get(
+  const marks = supply.cache.get(
     key,
     () =>
       prepareMarks(deg === 0 ? upright : turnedFrame(upright, placement, field), node, dots, columns, rows, {
-        ...keeping(bench, turn.length > 0 ? keyOf(upright.key, turn) : upright.key, operation.intervalMm),
+        ...keeping(supply, turn.length > 0 ? keyOf(upright.key, turn) : upright.key, operation.intervalMm),
         ...(gain ? { compensate: gain.inputFor } : {}),
       }),
     (made) => made.levels.byteLength,
@@ -104,9 +110,9 @@ export function pieceMarks(
 }
 
 /** A mask over a framed picture, 0–255. */
-export const maskOf = (mask: Mask, framed: KeyedFrame, width: number, height: number, bench: Bench): Uint8Array =>
+export const maskOf = (mask: Mask, framed: KeyedFrame, width: number, height: number, supply: Supply): Uint8Array =>
   maskPlane(mask, framed, width, height, () =>
-    bench.cache.get(
+    supply.cache.get(
       keyOf(framed.key, 'mask base'),
       () => maskBase(framed),
       ({ grey }) => grey.byteLength,
@@ -117,7 +123,7 @@ export const maskOf = (mask: Mask, framed: KeyedFrame, width: number, height: nu
 export function treatedTones(
   job: JobDocument,
   nodeId: string,
-  bench: Bench,
+  supply: Supply,
   columns: number,
   rows: number,
   treatment?: Treatment,
@@ -125,7 +131,7 @@ export function treatedTones(
   const node = job.nodes[nodeId]
   const steps = treatment ?? (node?.kind === 'picture' ? node : undefined)
   if (!steps) throw new Error(`“${nodeId}” is no prepared picture.`)
-  const framed = framedPicture(job, nodeId, bench)
+  const framed = framedPicture(job, nodeId, supply)
   const pitchMm = placeOf(job, nodeId).widthMm / columns
-  return treatedPlane(framed, steps, columns, rows, keeping(bench, framed.key, pitchMm))
+  return treatedPlane(framed, steps, columns, rows, keeping(supply, framed.key, pitchMm))
 }

@@ -3,15 +3,15 @@ import type { JobDocument, Placement } from '../job/document/document.ts'
 import { type Affine, composed } from '../space/affine.ts'
 import { bedToAxes } from '../space/chart.ts'
 import { poseMap } from '../space/pose.ts'
-import type { Bench } from './bench.ts'
+import type { Supply } from './supply.ts'
 
 /** A program of a job, read once and kept by content. */
-export function programOfNode(job: JobDocument, nodeId: string, bench: Bench): ReadProgram {
+export function programOfNode(job: JobDocument, nodeId: string, supply: Supply): ReadProgram {
   const node = job.nodes[nodeId]
   if (node?.kind !== 'program') throw new Error(`“${nodeId}” is no program.`)
-  const { program } = bench
+  const { program } = supply
   if (!program) throw new Error('Programs cannot be read here.')
-  return bench.cache.get(
+  return supply.cache.get(
     `program ${node.asset}`,
     () => readProgram(program(node.asset)),
     ({ moves }) => moves.count * 14,

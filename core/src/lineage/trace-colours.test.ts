@@ -17,7 +17,7 @@ const channel = ({ r, g, b }: GreyWeights): GreyPicture =>
     const rgb = y < 30 || y >= 70 || x < 20 || x >= 80 ? [255, 255, 255] : x < 50 ? [200, 30, 30] : [30, 40, 160]
     return rgb[0] * r + rgb[1] * g + rgb[2] * b
   })
-const bench = { cache: new ResultCache(), picture: (_: string, grey: GreyWeights) => channel(grey) }
+const supply = { cache: new ResultCache(), picture: (_: string, grey: GreyWeights) => channel(grey) }
 const base = sampleJob({ picture: channel(CHANNELS[0]), widthMm: 50 })
 const palette = [
   [255, 255, 255],
@@ -30,7 +30,7 @@ const colours = (chosen: readonly number[], more: object = {}) =>
 it('a trace takes some colours of its picture, alone or together', () => {
   expect(colourOf(CHANNELS.map(channel)).red[0]).toBe(255)
   const area = (chosen: readonly number[], more?: object): number =>
-    shapeArea(outlineRings(checkJob(colours(chosen, more)), 'edge', bench))
+    shapeArea(outlineRings(checkJob(colours(chosen, more)), 'edge', supply))
   // 30 × 40 pixels of half a millimetre.
   expect(area([1])).toBeCloseTo(300, 0)
   expect(area([1, 2])).toBeCloseTo(area([1]) + area([2]), 3)
@@ -41,7 +41,7 @@ it('a trace takes some colours of its picture, alone or together', () => {
 it('a zone keeps them in register, and a palette must be there', () => {
   const { xMm, yMm } = base.placements.source
   const zoned = colours([1, 2], { zone: { x: 0.5, y: 0, width: 0.5, height: 1 } })
-  const box = ringsBounds(outlineRings(zoned, 'edge', bench))
+  const box = ringsBounds(outlineRings(zoned, 'edge', supply))
   expect(box.x0).toBeCloseTo(xMm + 25, 1)
   expect(box.y1).toBeCloseTo(yMm + 35, 1)
   expect(() => checkJob(withNode(base, 'edge', { mode: 'colours' } as never))).toThrow('no palette')

@@ -8,8 +8,8 @@ import type { ColourPicture } from '../outline/colours/palette.ts'
 import { outlinesOf, sharedEdges } from '../outline/colours/separate.ts'
 import { DEFAULT_TOLERANCE_PX, trace } from '../outline/trace.ts'
 import { partOfPicture } from '../picture/framing.ts'
-import { type Bench, keyOf } from './bench.ts'
 import { framedPicture } from './pictured.ts'
+import { keyOf, type Supply } from './supply.ts'
 
 /** Lines are never fitted closer than this, px, and never shorter. */
 const LINE_TOLERANCE_PX = 0.2
@@ -45,9 +45,9 @@ function zoneOf(
 }
 
 /** What a trace finds in its picture, kept by content. */
-export function traced(job: JobDocument, nodeId: string, node: TraceNode, bench: Bench, place?: string): Traced {
-  if (node.mode === 'colours') return tracedColours(job, nodeId, node, bench, place)
-  const { picture, window, key: framed } = framedPicture(job, nodeId, bench)
+export function traced(job: JobDocument, nodeId: string, node: TraceNode, supply: Supply, place?: string): Traced {
+  if (node.mode === 'colours') return tracedColours(job, nodeId, node, supply, place)
+  const { picture, window, key: framed } = framedPicture(job, nodeId, supply)
   const lies = placeOf(job, nodeId, place)
   const sx = lies.widthMm / window.width
   const sy = lies.heightMm / window.height
@@ -63,20 +63,20 @@ export function traced(job: JobDocument, nodeId: string, node: TraceNode, bench:
     minAreaPx: node.minAreaMm2 / (sx * sy),
   }
   const key = keyOf('trace', framed, options, ...(node.mode ? [node.mode] : []), ...(part ? [part] : []))
-  const made = bench.cache.get(
+  const made = supply.cache.get(
     key,
     (): Pick<Traced, 'paths' | 'widths'> => {
       const { x, y, width, height } = part ?? { x: 0, y: 0, width: picture.widthPx, height: picture.heightPx }
       const seen = partOfPicture(picture, x, y, width, height)
       const placed = (path: Path): Path => (part ? mapPath(path, 1, 1, x, y) : path)
       if (node.mode !== 'centreline')
-        return { paths: trace(seen, { ...options, progress: bench.progress }).map(placed), widths: [] }
+        return { paths: trace(seen, { ...options, progress: supply.progress }).map(placed), widths: [] }
       const lines = centreline(seen, {
         threshold: node.threshold,
         channel: node.channel,
         tolerancePx: Math.max(LINE_TOLERANCE_PX, node.toleranceMm / fine),
         minLengthPx: SHORTEST_PX,
-        progress: bench.progress,
+        progress: supply.progress,
       })
       return { paths: lines.map(({ path }) => placed(path)), widths: lines.map(({ widthPx }) => widthPx) }
     },
@@ -89,17 +89,17 @@ export function traced(job: JobDocument, nodeId: string, node: TraceNode, bench:
 export function framedColours(
   job: JobDocument,
   nodeId: string,
-  bench: Bench,
+  supply: Supply,
 ): { readonly picture: ColourPicture; readonly key: string } {
-  const frames = CHANNELS.map((weights) => framedPicture(job, nodeId, bench, weights))
+  const frames = CHANNELS.map((weights) => framedPicture(job, nodeId, supply, weights))
   const key = keyOf('colours', ...frames.map((framed) => framed.key))
   return { picture: colourOf(frames.map(({ picture }) => picture)), key }
 }
 
 /** The outlines of some colours of a picture. Their edges are found once for all of them. */
-function tracedColours(job: JobDocument, nodeId: string, node: TraceNode, bench: Bench, place?: string): Traced {
-  const { window } = framedPicture(job, nodeId, bench)
-  const { picture, key: framed } = framedColours(job, nodeId, bench)
+function tracedColours(job: JobDocument, nodeId: string, node: TraceNode, supply: Supply, place?: string): Traced {
+  const { window } = framedPicture(job, nodeId, supply)
+  const { picture, key: framed } = framedColours(job, nodeId, supply)
   const lies = placeOf(job, nodeId, place)
   const sx = lies.widthMm / window.width
   const sy = lies.heightMm / window.height
@@ -107,15 +107,15 @@ function tracedColours(job: JobDocument, nodeId: string, node: TraceNode, bench:
   const colours = (node.palette ?? []).map((rgb) => ({ rgb, share: 0, paper: false }))
   const part = zoneOf(node.zone, picture)
   const shared = keyOf('shared edges', framed, node.palette, tolerance, ...(part ? [part] : []))
-  const edges = bench.cache.get(
+  const edges = supply.cache.get(
     shared,
-    () => sharedEdges(part ? partOfColours(picture, part) : picture, colours, tolerance, bench.progress),
+    () => sharedEdges(part ? partOfColours(picture, part) : picture, colours, tolerance, supply.progress),
     (made) => made.reduce((sum, { pieces }) => sum + 80 * pieces.length + 100, 0),
   )
   const chosen = [...(node.chosen ?? [])].sort((a, b) => a - b)
   const least = node.minAreaMm2 / (sx * sy)
   const key = keyOf('colour outlines', shared, chosen, least)
-  const paths = bench.cache.get(
+  const paths = supply.cache.get(
     key,
     () => {
       const found = outlinesOf(edges, new Set(chosen)).filter((path) => Math.abs(ringArea(flattenPath(path, 0.1))) >= least)

@@ -6,13 +6,13 @@ import { burnedPieces } from '../job/document/pieces.ts'
 import { PLAIN_DOTS } from '../picture/steps.ts'
 import { inverseOf, mapped } from '../space/affine.ts'
 import { poseMap } from '../space/pose.ts'
-import { benchWith, fieldOf, greyPicture, marksOf, onRectangle, sampleJob } from '../testing/sample-job.ts'
+import { fieldOf, greyPicture, marksOf, onRectangle, sampleJob, supplyWith } from '../testing/sample-job.ts'
 import { dotOnFace, staysAsPrepared } from './field.ts'
 
 /** A soft picture that is known at every place, 0 black to 1 white. */
 const soft = (u: number, v: number): number => 0.5 + 0.3 * Math.sin(7 * u + 1) * Math.cos(5 * v) + 0.15 * Math.cos(11 * (u - v))
 const picture = greyPicture(240, 160, (x, y) => Math.round(255 * soft((x + 0.5) / 240, (y + 0.5) / 160)))
-const bench = benchWith(picture)
+const supply = supplyWith(picture)
 
 /** Grey as it is, turned on a workpiece that is turned itself. */
 function lying(artworkDeg: number, pieceDeg: number, dots: object = { kernel: 'none' }): JobDocument {
@@ -23,7 +23,7 @@ function lying(artworkDeg: number, pieceDeg: number, dots: object = { kernel: 'n
 const marksAt = (artworkDeg: number, pieceDeg: number, dots?: object) => {
   const job = lying(artworkDeg, pieceDeg, dots)
   const operation = job.operations.engrave
-  return { job, field: fieldOf(job, operation), marks: marksOf(job, operation, bench), piece: burnedPieces(job, operation)[0] }
+  return { job, field: fieldOf(job, operation), marks: marksOf(job, operation, supply), piece: burnedPieces(job, operation)[0] }
 }
 
 describe('marks of a turned picture', () => {

@@ -5,22 +5,22 @@ import { withPlace } from '../job/document/document.ts'
 import { MACHINES } from '../material/catalogue.ts'
 import { measureJob } from '../plan/plan.ts'
 import { recordJob } from '../plan/record.ts'
-import { benchWith, greyPicture, onRectangle, sampleJob } from '../testing/sample-job.ts'
+import { greyPicture, onRectangle, sampleJob, supplyWith } from '../testing/sample-job.ts'
 import { headAt, momentsAt, moveAt, partOf, timeOfLines, trackSeconds } from './track.ts'
 
 const picture = greyPicture(60, 60, (x, y) => (Math.hypot(x - 30, y - 30) < 22 ? 60 : 255))
 const base = sampleJob({ picture, widthMm: 20, engrave: { intervalMm: 0.2 } })
-const bench = benchWith(picture)
+const supply = supplyWith(picture)
 
 describe.each(['bench-60', 'scan-20'])('the track of a job on %s', (id) => {
   const machine = MACHINES.find((m) => m.id === id)!
   const job = withPlace(onRectangle({ ...base, machine }, { xMm: 0, yMm: 0 }), 'source', { xMm: 20, yMm: 20 })
-  const track = recordJob(job, bench).track
+  const track = recordJob(job, supply).track
 
   it('has a rising time for every move, and takes as long as the plan says', () => {
     expect(track.seconds.length).toBe(track.count)
     for (let i = 1; i < track.count; i++) expect(track.seconds[i]).toBeGreaterThanOrEqual(track.seconds[i - 1])
-    expect(trackSeconds(track)).toBeCloseTo(measureJob(job, bench).seconds, 6)
+    expect(trackSeconds(track)).toBeCloseTo(measureJob(job, supply).seconds, 6)
     expect(track.parts.map((part) => part.id)).toEqual(['engrave', 'cut', 'return'])
   })
 
@@ -40,7 +40,7 @@ describe.each(['bench-60', 'scan-20'])('the track of a job on %s', (id) => {
 
   it('knows at which time a line of the program is driven', () => {
     let text = ''
-    recordJob(job, bench, (bytes) => {
+    recordJob(job, supply, (bytes) => {
       text += new TextDecoder().decode(bytes)
     }).track
     const lines = text.split('\n').filter((line) => line !== '' && !line.startsWith(';'))
@@ -66,7 +66,7 @@ describe('a pause before an operation', () => {
   it('brings the head away and the machine to rest, in the program and in the time', () => {
     const paused = askedFor(base, 'cut', { kind: 'pause', text: 'Wipe the soot off' })
     let text = ''
-    const track = recordJob(paused, bench, (bytes) => {
+    const track = recordJob(paused, supply, (bytes) => {
       text += new TextDecoder().decode(bytes)
     }).track
     expect(text).toContain('; pause: Wipe the soot off')
@@ -74,7 +74,7 @@ describe('a pause before an operation', () => {
     const cut = track.parts[1]
     const lines = text.split('\n').filter((line) => line !== '' && !line.startsWith(';'))
     expect(lines[cut.linesBefore - 1]).toBe('M4')
-    expect(trackSeconds(track)).toBeCloseTo(measureJob(paused, bench).seconds, 6)
-    expect(trackSeconds(track)).toBeGreaterThan(trackSeconds(recordJob(base, bench).track))
+    expect(trackSeconds(track)).toBeCloseTo(measureJob(paused, supply).seconds, 6)
+    expect(trackSeconds(track)).toBeGreaterThan(trackSeconds(recordJob(base, supply).track))
   })
 })

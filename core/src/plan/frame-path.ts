@@ -1,7 +1,7 @@
 import { isEmptyBounds } from '../geometry/bounds.ts'
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
 import { pieceChart } from '../job/document/pieces.ts'
-import type { Bench } from '../lineage/bench.ts'
+import type { Supply } from '../lineage/supply.ts'
 import type { Burning } from '../process/process.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import { bedToAxes, pointsToAxes } from '../space/chart.ts'
@@ -36,13 +36,13 @@ export function convexHull(points: readonly (readonly [number, number])[]): (rea
  */
 export function framePath(
   job: JobDocument,
-  bench: Bench,
+  supply: Supply,
   shape: FrameShape,
   only?: ReadonlySet<string>,
 ): (readonly [number, number])[][] {
   const burnings = burnOrder(job)
     .filter((id) => !only || only.has(id))
-    .flatMap((id) => burningsOf(job, id, bench))
+    .flatMap((id) => burningsOf(job, id, supply))
   const points = (ring: ArrayLike<number>): [number, number][] =>
     Array.from({ length: ring.length / 2 }, (_, i) => [ring[2 * i], ring[2 * i + 1]])
   /** Points of a face on the axes, mm. */

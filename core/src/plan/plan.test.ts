@@ -9,7 +9,7 @@ import { areaDose, lineDose, topLayer } from '../material/material.ts'
 import type { GreyPicture } from '../picture/picture.ts'
 import { PLAIN_DOTS } from '../picture/steps.ts'
 import { prepared } from '../testing/prepared.ts'
-import { benchWith, burning, greyPicture, onRectangle, sampleJob, squarePicture } from '../testing/sample-job.ts'
+import { burning, greyPicture, onRectangle, sampleJob, squarePicture, supplyWith } from '../testing/sample-job.ts'
 import { type MoveBlock, MoveWriter, type PlanSink } from '../toolpath/moves.ts'
 import { orderCuts } from './order.ts'
 import { runUp, worthwhileGap } from './picture-rows.ts'
@@ -45,13 +45,13 @@ function movesOf(job: JobDocument, picture: GreyPicture): Move[] {
       }
     },
   }
-  planJob(job, benchWith(picture), sink)
+  planJob(job, supplyWith(picture), sink)
   return moves
 }
 
 const textOf = (job: JobDocument, picture: GreyPicture): string => {
   let text = ''
-  writeProgram(job, benchWith(picture), (bytes) => {
+  writeProgram(job, supplyWith(picture), (bytes) => {
     text += new TextDecoder().decode(bytes)
   })
   return text
@@ -197,7 +197,7 @@ describe('the program', () => {
     const seen: string[] = []
     planJob(
       sampleJob({ picture, widthMm: 6 }),
-      benchWith(picture),
+      supplyWith(picture),
       { operation: (id) => seen.push(id), moves: () => {}, event: () => {} },
       new Set(['cut']),
     )
@@ -260,7 +260,7 @@ describe('measureJob', () => {
   it('tells time, ways, bounds and dose of each operation', () => {
     const picture = squarePicture(20, 10)
     const job = sampleJob({ picture, cut: { passes: 2 } })
-    const report = measureJob(job, benchWith(picture))
+    const report = measureJob(job, supplyWith(picture))
     const [engrave, cut] = report.operations
     expect(engrave).toMatchObject({ id: 'engrave', kind: 'picture' })
     expect(cut.doseJPerMm).toBeCloseTo(2 * lineDose(60 * 0.68, 12), 9)
@@ -274,9 +274,9 @@ describe('measureJob', () => {
 
   it('tells no bounds where nothing burns, and refuses more dots than can be', () => {
     const white = greyPicture(10, 10, () => 255)
-    expect(measureJob(sampleJob({ picture: white }), benchWith(white)).bounds).toBeNull()
+    expect(measureJob(sampleJob({ picture: white }), supplyWith(white)).bounds).toBeNull()
     const huge = sampleJob({ picture: white, widthMm: 5000, engrave: { intervalMm: 0.02 } })
-    expect(() => measureJob(huge, benchWith(white))).toThrow('more than can be planned')
+    expect(() => measureJob(huge, supplyWith(white))).toThrow('more than can be planned')
   })
 
   it('knows that every shipped recipe lies in the dose window of its material', () => {

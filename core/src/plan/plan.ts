@@ -2,7 +2,7 @@ import { burnOrder, type JobDocument } from '../job/document/document.ts'
 import type { ProcessName } from '../job/document/operation.ts'
 import { pieceChart } from '../job/document/pieces.ts'
 import { askedBy, type Step } from '../job/document/steps.ts'
-import type { Bench } from '../lineage/bench.ts'
+import type { Supply } from '../lineage/supply.ts'
 import { type Clock, motionClock } from '../motion/clock.ts'
 import type { Paths } from '../process/strokes.ts'
 import { burningsOf, processOf } from '../process/table.ts'
@@ -41,7 +41,7 @@ const waitFor = (step: Step): PathEvent =>
   step.kind === 'set-up' ? { kind: 'set-up', name: step.name } : { kind: 'pause', text: askedBy(step) ?? '' }
 
 /** Operations → moves, in their order, then back to zero. @param only ids to run, default all */
-export function planJob(job: JobDocument, bench: Bench, sink: PlanSink, only?: ReadonlySet<string>): void {
+export function planJob(job: JobDocument, supply: Supply, sink: PlanSink, only?: ReadonlySet<string>): void {
   const writer = new MoveWriter(sink)
   const order = burnOrder(job).filter((id) => !only || only.has(id))
   const waits = waitsBefore(job)
@@ -60,8 +60,8 @@ export function planJob(job: JobDocument, bench: Bench, sink: PlanSink, only?: R
       writer.event(waitFor(step))
     }
     const share = (from: number, to: number) =>
-      bench.progress && ((done: number) => bench.progress?.((index + from + (to - from) * done) / order.length))
-    writeOperation(writer, job, id, { ...bench, progress: share(0, 0.5) }, share(0.5, 1))
+      supply.progress && ((done: number) => supply.progress?.((index + from + (to - from) * done) / order.length))
+    writeOperation(writer, job, id, { ...supply, progress: share(0, 0.5) }, share(0.5, 1))
   })
   switchAir(false)
   writer.operation(RETURN)
@@ -74,7 +74,7 @@ function writeOperation(
   writer: MoveWriter,
   job: JobDocument,
   id: string,
-  preparing: Bench,
+  preparing: Supply,
   writing?: (done: number) => void,
 ): void {
   const { machine } = job
@@ -173,9 +173,9 @@ export class PlanMeter implements PlanSink {
 }
 
 /** Times, ways and bounds of a job. */
-export function measureJob(job: JobDocument, bench: Bench, only?: ReadonlySet<string>): PlanReport {
+export function measureJob(job: JobDocument, supply: Supply, only?: ReadonlySet<string>): PlanReport {
   const meter = new PlanMeter(job)
-  planJob(job, bench, meter, only)
+  planJob(job, supply, meter, only)
   return meter.report()
 }
 

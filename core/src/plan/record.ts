@@ -1,6 +1,6 @@
 import { type ByteSink, GcodeWriter } from '../formats/gcode.ts'
 import type { JobDocument } from '../job/document/document.ts'
-import type { Bench } from '../lineage/bench.ts'
+import type { Supply } from '../lineage/supply.ts'
 import { type Track, TrackRecorder } from '../motion/track.ts'
 import { both, PlanMeter, type PlanReport, planJob } from './plan.ts'
 import { programWords } from './program-words.ts'
@@ -14,11 +14,11 @@ export interface Recorded {
 }
 
 /** Plans a job and keeps every move with its time. @param out takes the program, where it is wanted */
-export function recordJob(job: JobDocument, bench: Bench, out: ByteSink = () => {}): Recorded {
+export function recordJob(job: JobDocument, supply: Supply, out: ByteSink = () => {}): Recorded {
   const writer = new GcodeWriter(programWords(job), out)
   const recorder = new TrackRecorder(job.machine, () => writer.lines)
   const meter = new PlanMeter(job)
-  planJob(job, bench, both(both(writer, recorder), meter))
+  planJob(job, supply, both(both(writer, recorder), meter))
   writer.end()
   return { track: recorder.track(), report: meter.report(), lines: writer.lines }
 }

@@ -5,8 +5,8 @@ import type { Ring } from '../geometry/ring.ts'
 import type { JobDocument } from '../job/document/document.ts'
 import type { Operation } from '../job/document/operation.ts'
 import type { BurnedPiece } from '../job/document/pieces.ts'
-import type { Bench } from '../lineage/bench.ts'
 import type { DotField } from '../lineage/field.ts'
+import type { Supply } from '../lineage/supply.ts'
 import type { Machine } from '../machine/machine.ts'
 import type { Material, Recipe } from '../material/material.ts'
 import type { Track } from '../motion/track.ts'
@@ -20,7 +20,7 @@ export interface Burning<S = Operation> {
   readonly id: string
   readonly operation: S
   readonly piece: BurnedPiece
-  readonly bench: Bench
+  readonly supply: Supply
 }
 
 /** The part of a track in which an operation burns, and how far it came: the move under way does not count yet. */

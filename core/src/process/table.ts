@@ -1,7 +1,7 @@
 import type { JobDocument } from '../job/document/document.ts'
 import type { Operation, ProcessName } from '../job/document/operation.ts'
 import { type BurnedPiece, burnedPieces } from '../job/document/pieces.ts'
-import type { Bench } from '../lineage/bench.ts'
+import type { Supply } from '../lineage/supply.ts'
 import { cut } from './cut/cut.ts'
 import { guide } from './guide/guide.ts'
 import { picture } from './picture/picture.ts'
@@ -25,16 +25,16 @@ export const PROCESS_NAMES: readonly ProcessName[] = ALL.map(({ name }) => name)
 export const processOf = ({ process }: Pick<Operation, 'process'>): Process => PROCESSES[process]
 
 /** What a process needs to burn a piece. */
-export const burningOf = (job: JobDocument, id: string, piece: BurnedPiece, bench: Bench): Burning => ({
+export const burningOf = (job: JobDocument, id: string, piece: BurnedPiece, supply: Supply): Burning => ({
   job,
   id,
   operation: job.operations[id],
   piece,
-  bench,
+  supply,
 })
 
 /** The same for all pieces of an operation. @param workpiece only those that lie on it */
-export const burningsOf = (job: JobDocument, id: string, bench: Bench, workpiece?: string): Burning[] =>
+export const burningsOf = (job: JobDocument, id: string, supply: Supply, workpiece?: string): Burning[] =>
   burnedPieces(job, job.operations[id], id)
     .filter(({ workpieceId }) => workpiece === undefined || workpieceId === workpiece)
-    .map((piece) => burningOf(job, id, piece, bench))
+    .map((piece) => burningOf(job, id, piece, supply))

@@ -5,7 +5,7 @@ import { DrawingError, drawingKind, readDrawing } from '../formats/read-drawing.
 import { shapeArea } from '../geometry/clip.ts'
 import { ringsBounds } from '../geometry/ring.ts'
 import { burnOrder } from '../job/document/document.ts'
-import { assetsBench } from '../lineage/assets-bench.ts'
+import { assetsSupply } from '../lineage/assets-supply.ts'
 import { grownRings, kerfRings, outlineLines, outlineRings } from '../lineage/evaluate.ts'
 import { spotMm, wattsAt } from '../machine/machine.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
@@ -26,7 +26,7 @@ const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="60mm"
   <rect width="5" height="5" fill="none"/>
 </svg>`
 const bytes = strToU8(svg)
-const bench = assetsBench(() => bytes)
+const supply = assetsSupply(() => bytes)
 const facts: SourceFacts = {
   name: 'tide-gauge.svg',
   asset: 'a'.repeat(64),
@@ -37,7 +37,7 @@ const facts: SourceFacts = {
 }
 const settings = { workpiece: { widthMm: 300, heightMm: 200, thicknessMm: 3 }, material: MATERIALS[0], machine: MACHINES[0] }
 const by = (id: string, rules?: readonly ImportRule[]) =>
-  proposalsFor(facts, settings, bench, rules).find((each) => each.id === id)!.job
+  proposalsFor(facts, settings, supply, rules).find((each) => each.id === id)!.job
 
 describe('import rules', () => {
   it('say what is cut, engraved and left out; the first that fits decides', () => {
@@ -63,9 +63,9 @@ describe('import rules', () => {
 
 describe('jobs from a drawing', () => {
   it('are whole jobs of the drawing’s own size, in the middle', () => {
-    for (const { id, job } of proposalsFor(facts, settings, bench)) {
+    for (const { id, job } of proposalsFor(facts, settings, supply)) {
       expect(checkJob(job), id).toEqual(job)
-      expect(measureJob(job, bench).seconds, id).toBeGreaterThan(1)
+      expect(measureJob(job, supply).seconds, id).toBeGreaterThan(1)
       const place = job.placements.source
       expect([place.widthMm, place.heightMm], id).toEqual([90, 50])
     }
@@ -78,34 +78,34 @@ describe('jobs from a drawing', () => {
     const job = by('by-rules')
     // 20 × 10 less 6 × 6, with 20 × 10 over a corner of 5 × 5, and a stroke of 30 × 2 with round ends.
     const wanted = 200 - 36 + 200 - 25 + 60 + Math.PI
-    expect(shapeArea(outlineRings(job, 'areas', bench))).toBeCloseTo(wanted, 0)
+    expect(shapeArea(outlineRings(job, 'areas', supply))).toBeCloseTo(wanted, 0)
     const op = job.operations.engrave as never
-    const marks = marksOf(job, op, bench)
+    const marks = marksOf(job, op, supply)
     const dot = (job.operations.engrave as { intervalMm: number }).intervalMm
     expect(marks.coverage * marks.columns * marks.rows * dot * dot).toBeCloseTo(wanted, -1)
   })
 
   it('cut outlines with their kerf, holes inwards, and grow with the artwork', () => {
     const job = by('by-rules')
-    const area = shapeArea(kerfRings(job, 'outline', 0.1, bench))
+    const area = shapeArea(kerfRings(job, 'outline', 0.1, supply))
     expect(area).toBeCloseTo(80.2 * 40.2 - (0.04 * (4 - Math.PI)) / 4 - Math.PI * 3.9 ** 2, 0)
-    const box = ringsBounds(outlineRings(job, 'outline', bench))
+    const box = ringsBounds(outlineRings(job, 'outline', supply))
     const large = resized(job, 'outline', box, { widthMm: 160 }, { anchorX: 0, anchorY: 0, keepRatio: true })
-    expect(shapeArea(outlineRings(large, 'outline', bench))).toBeCloseTo(4 * shapeArea(outlineRings(job, 'outline', bench)), 0)
+    expect(shapeArea(outlineRings(large, 'outline', supply))).toBeCloseTo(4 * shapeArea(outlineRings(job, 'outline', supply)), 0)
   })
 
   it('score every line as it is, and cut open ones so', () => {
     const job = by('score-lines')
-    expect(outlineLines(job, 'lines', bench)).toHaveLength(7)
-    expect(kerfRings(job, 'lines', 0.1, bench)).toEqual([])
-    expect(outlineLines(by('cut-lines'), 'outline', bench)).toHaveLength(1)
-    expect(grownRings(by('engrave-seen-cut-around'), 'around', 0, bench)).toHaveLength(1)
+    expect(outlineLines(job, 'lines', supply)).toHaveLength(7)
+    expect(kerfRings(job, 'lines', 0.1, supply)).toEqual([])
+    expect(outlineLines(by('cut-lines'), 'outline', supply)).toHaveLength(1)
+    expect(grownRings(by('engrave-seen-cut-around'), 'around', 0, supply)).toHaveLength(1)
   })
 
   it('shrink to the workpiece where they are larger, and take the size asked for', () => {
     const small = { ...settings, workpiece: { widthMm: 50, heightMm: 50, thicknessMm: 3 } }
-    expect(proposalsFor(facts, small, bench)[0].job.placements.source.widthMm).toBeCloseTo(45, 3)
-    const sized = proposalsFor(facts, { ...settings, size: { heightMm: 25 } }, bench)[0].job.placements.source
+    expect(proposalsFor(facts, small, supply)[0].job.placements.source.widthMm).toBeCloseTo(45, 3)
+    const sized = proposalsFor(facts, { ...settings, size: { heightMm: 25 } }, supply)[0].job.placements.source
     expect(sized).toMatchObject({ widthMm: 45, heightMm: 25 })
   })
 })

@@ -2,7 +2,7 @@ import type { PlacedDrawing } from '../formats/read-drawing.ts'
 import type { JobDocument } from '../job/document/document.ts'
 import type { LineageNode, PartNode } from '../job/document/nodes.ts'
 import type { Operation } from '../job/document/operation.ts'
-import type { Bench } from '../lineage/bench.ts'
+import type { Supply } from '../lineage/supply.ts'
 import { NO_TREATMENT, PLAIN_DOTS } from '../picture/steps.ts'
 import { cut } from '../process/cut/cut.ts'
 import { picture } from '../process/picture/picture.ts'
@@ -24,7 +24,7 @@ export function proposeDrawing(
   facts: SourceFacts,
   drawing: PlacedDrawing,
   settings: ProposalSettings,
-  bench: Bench,
+  supply: Supply,
   rules: readonly ImportRule[] = FIRST_RULES,
 ): Proposal[] {
   const { workpiece, material, machine } = settings
@@ -67,7 +67,7 @@ export function proposeDrawing(
         operations,
         runOrder,
       ),
-      bench,
+      supply,
     )
   const byRules = (): Proposal | undefined => {
     const nodes: Record<string, LineageNode> = {}

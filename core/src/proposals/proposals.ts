@@ -8,8 +8,8 @@ import type { Operation } from '../job/document/operation.ts'
 import type { Provenance } from '../job/document/provenance.ts'
 import { RANGES } from '../job/document/ranges.ts'
 import { faceSize, type PieceOutline } from '../job/document/workpiece.ts'
-import type { Bench } from '../lineage/bench.ts'
 import { outlinePaths } from '../lineage/evaluate.ts'
+import type { Supply } from '../lineage/supply.ts'
 import type { Machine } from '../machine/machine.ts'
 import { FINISH_STARTS } from '../material/finish.ts'
 import type { Material } from '../material/material.ts'
@@ -102,7 +102,7 @@ const FILL = 0.72
  * The complete jobs that a picture could become on this workpiece: to engrave it, to engrave it and cut around it, to
  * cut its shape. Transparency is used where the file has it; a size in the file is kept where it fits.
  */
-export function propose(facts: SourceFacts, picture: GreyPicture, settings: ProposalSettings, bench: Bench): Proposal[] {
+export function propose(facts: SourceFacts, picture: GreyPicture, settings: ProposalSettings, supply: Supply): Proposal[] {
   const { material, machine, workpiece } = settings
   const counts = histogram(picture)
   const split = otsuThreshold(counts)
@@ -147,7 +147,7 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
       runOrder,
     )
   }
-  const job = (...parts: Parameters<typeof unplaced>): JobDocument => centred(unplaced(...parts), bench)
+  const job = (...parts: Parameters<typeof unplaced>): JobDocument => centred(unplaced(...parts), supply)
   const outer = facts.hasAlpha
     ? 'from its transparency'
     : borderLight
@@ -208,7 +208,7 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
     }
   }
   const isOutline = (node: LineageNode, room: number): boolean =>
-    outlinePaths(unplaced({ source, node }, {}, [], room), 'node', bench).reduce((sum, { kinds }) => sum + kinds.length, 0) <=
+    outlinePaths(unplaced({ source, node }, {}, [], room), 'node', supply).reduce((sum, { kinds }) => sum + kinds.length, 0) <=
     MOST_PIECES
   const around = (): Proposal => ({
     id: 'engrave-cut-around',
@@ -259,7 +259,7 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
   const isDrawn = (): boolean => {
     if (facts.widthPx * facts.heightPx > MOST_STROKE_PX || facts.hasAlpha || !borderLight) return false
     const placed = unplaced({ source, node: shape }, {}, [], 1)
-    const paths = outlinePaths(placed, 'node', bench)
+    const paths = outlinePaths(placed, 'node', supply)
     const { widthMm, heightMm } = placed.placements.source
     const rings = paths.map((path) => flattenPath(path, 0.02))
     const area = Math.abs(rings.reduce((sum, ring) => sum + ringArea(ring), 0))
@@ -347,9 +347,9 @@ export function newJob(
 }
 
 /** The picture that proposals are made from: the file's own, or a mesh seen from above. */
-export function proposedPicture(facts: SourceFacts, bench: Bench): GreyPicture {
-  if (!facts.mesh || !bench.mesh) return bench.picture(facts.asset, LUMA)
-  return heightMap(bench.mesh(facts.asset), '+z', { widthPx: facts.widthPx, heightPx: facts.heightPx, near: 0, far: 1 })
+export function proposedPicture(facts: SourceFacts, supply: Supply): GreyPicture {
+  if (!facts.mesh || !supply.mesh) return supply.picture(facts.asset, LUMA)
+  return heightMap(supply.mesh(facts.asset), '+z', { widthPx: facts.widthPx, heightPx: facts.heightPx, near: 0, far: 1 })
 }
 
 /** The size in the file where it has one that fits; the size asked for; or most of the workpiece. */
@@ -387,8 +387,8 @@ export function placed(
 }
 
 /** What the job burns, in the middle of the workpiece. */
-export function centred(job: JobDocument, bench: Bench): JobDocument {
-  const burned = familyBounds(job, 'source', bench)
+export function centred(job: JobDocument, supply: Supply): JobDocument {
+  const burned = familyBounds(job, 'source', supply)
   if (isEmptyBounds(burned)) return job
   const { source } = job.placements
   const { widthMm, heightMm } = faceSize(job.workpieces[source.on])

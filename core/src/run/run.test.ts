@@ -7,7 +7,7 @@ import { convexHull, framePath, frameProgram } from '../plan/frame-path.ts'
 import { recordJob } from '../plan/record.ts'
 import { sceneAt } from '../scene/moment.ts'
 import { forecastScene } from '../scene/scene.ts'
-import { benchWith, fieldOf, greyPicture, marksOf, onRectangle, sampleJob } from '../testing/sample-job.ts'
+import { fieldOf, greyPicture, marksOf, onRectangle, sampleJob, supplyWith } from '../testing/sample-job.ts'
 import { jobForRun } from './changes.ts'
 import { compareBurn, dotsKept } from './comparison.ts'
 import { preflight } from './preflight.ts'
@@ -15,7 +15,7 @@ import { preflight } from './preflight.ts'
 const picture = greyPicture(80, 80, (x, y) => (Math.hypot(x - 40, y - 40) < 30 ? 40 : 255))
 const sample = sampleJob({ picture, widthMm: 24, xMm: 12, yMm: 14, engrave: { intervalMm: 0.2 }, cut: { kerfMm: 0.2 } })
 const job = onRectangle(sample, { widthMm: 50, heightMm: 60 })
-const bench = benchWith(picture)
+const supply = supplyWith(picture)
 
 describe('a run of a part of a job', () => {
   it('burns only what is asked for, with the settings for this run, and leaves the job alone', () => {
@@ -30,23 +30,23 @@ describe('a run of a part of a job', () => {
 
 describe('framing', () => {
   it('goes around the box, the hull or the cut itself, closed, inside the bed', () => {
-    const [box] = framePath(job, bench, 'bounds')
+    const [box] = framePath(job, supply, 'bounds')
     expect(box).toHaveLength(5)
     expect(box[0]).toEqual(box[4])
-    const [hull] = framePath(job, bench, 'hull')
-    const [outline] = framePath(job, bench, 'outline')
+    const [hull] = framePath(job, supply, 'hull')
+    const [outline] = framePath(job, supply, 'outline')
     const area = (way: readonly (readonly [number, number])[]): number =>
       Math.abs(way.slice(1).reduce((sum, [x, y], i) => sum + way[i][0] * y - x * way[i][1], 0) / 2)
     expect(area(hull)).toBeLessThanOrEqual(area(box) + 1e-6)
     expect(area(outline)).toBeLessThanOrEqual(area(hull) + 1e-6)
     expect(area(outline)).toBeGreaterThan(0.7 * area(box))
     // The picture alone has no cut: its box.
-    expect(framePath(job, bench, 'outline', new Set(['engrave']))[0]).toHaveLength(5)
-    expect(framePath({ ...job, order: [] }, bench, 'bounds')).toEqual([])
+    expect(framePath(job, supply, 'outline', new Set(['engrave']))[0]).toHaveLength(5)
+    expect(framePath({ ...job, order: [] }, supply, 'bounds')).toEqual([])
   })
 
   it('is a program that is dark, or weak, and ends with the beam off', () => {
-    const ways = framePath(job, bench, 'bounds')
+    const ways = framePath(job, supply, 'bounds')
     expect(frameProgram(ways, 50, 0).join(' ')).not.toMatch(/M[34]/)
     const weak = frameProgram(ways, 50, 8)
     expect(weak).toContain('M4S8')
@@ -77,7 +77,7 @@ describe('framing', () => {
 describe('the list before a start', () => {
   it('is made from the job: its material, its lens, its air, and what the check asks', () => {
     const high = withPlace(onRectangle(job, { thicknessMm: 6 }), 'source', { xMm: -5 })
-    const items = preflight(high, checkFindings(high, bench))
+    const items = preflight(high, checkFindings(high, supply))
     expect(items.find(({ id }) => id === 'focus')).toMatchObject({ title: 'In focus on 6 mm', action: 'focus' })
     expect(items.find(({ id }) => id === 'exhaust')!.title).toBe('Exhaust and air assist are on')
     expect(items.some(({ title }) => title.includes('glue pockets'))).toBe(true)
@@ -95,7 +95,7 @@ describe('the list before a start', () => {
 
 describe('forecast against burn', () => {
   const cellMm = 0.05
-  const maps = forecastMaps(forecastScene(job, bench), 1000, 1200, cellMm)
+  const maps = forecastMaps(forecastScene(job, supply), 1000, 1200, cellMm)
   const burned = { columns: 1000, rows: 1200, x0: 0, y0: 0, cellMm, tone: maps.tone, through: maps.through }
 
   it('is exact with itself, and tells how much a shift, a paler burn and a missing cut are off', () => {
@@ -114,16 +114,16 @@ describe('forecast against burn', () => {
   it('counts the dots that are as they should be', () => {
     const operation = job.operations.engrave
     const grid = fieldOf(job, operation)
-    const marks = marksOf(job, operation, bench)
+    const marks = marksOf(job, operation, supply)
     expect(dotsKept(marks, grid, burned, maps)).toBe(1)
     expect(dotsKept(marks, grid, { ...burned, tone: new Uint8Array(burned.tone.length) }, maps)).toBeLessThan(0.9)
   })
 })
 
 describe('the workpiece at a moment', () => {
-  const track = recordJob(job, bench).track
+  const track = recordJob(job, supply).track
   const total = (time: number): { tone: number; cut: number } => {
-    const { tone, through } = forecastMaps(sceneAt(job, bench, track, time), 250, 300, 0.2)
+    const { tone, through } = forecastMaps(sceneAt(job, supply, track, time), 250, 300, 0.2)
     const sum = (list: Uint8Array): number => list.reduce((all, v) => all + v, 0)
     return { tone: sum(tone), cut: sum(through) }
   }
@@ -131,7 +131,7 @@ describe('the workpiece at a moment', () => {
   it('is untouched at the start, whole at the end, and darkens and opens in between', () => {
     const end = trackSeconds(track)
     expect(total(0)).toEqual({ tone: 0, cut: 0 })
-    const all = forecastMaps(forecastScene(job, bench), 250, 300, 0.2)
+    const all = forecastMaps(forecastScene(job, supply), 250, 300, 0.2)
     const last = total(end)
     expect(last.tone).toBe(all.tone.reduce((sum, v) => sum + v, 0))
     let before = total(0)

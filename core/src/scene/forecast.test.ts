@@ -10,12 +10,12 @@ import type { View } from '../geometry/view.ts'
 import { toneOf } from '../material/answer.ts'
 import { MATERIALS } from '../material/catalogue.ts'
 import { topLayer } from '../material/material.ts'
-import { benchWith, greyPicture, sampleJob, squarePicture } from '../testing/sample-job.ts'
+import { greyPicture, sampleJob, squarePicture, supplyWith } from '../testing/sample-job.ts'
 import { forecastScene } from './scene.ts'
 
 const picture = squarePicture(200, 20)
-const bench = benchWith(picture)
-const scene = forecastScene(sampleJob({ picture }), bench)
+const supply = supplyWith(picture)
+const scene = forecastScene(sampleJob({ picture }), supply)
 const view = (x: number, y: number, pxPerMm: number, side: number): View => ({ x, y, pxPerMm, widthPx: side, heightPx: side })
 const pixel = (rgba: Uint8ClampedArray, v: View, x: number, y: number): number[] => {
   const at = 4 * (Math.floor((y - v.y) * v.pxPerMm) * v.widthPx + Math.floor((x - v.x) * v.pxPerMm))
@@ -49,7 +49,7 @@ describe('paintForecast', () => {
   it('shows every dot at its place when close, and the same tone from afar', () => {
     const dots = greyPicture(20, 20, (x, y) => ((x + y) % 4 === 0 ? 0 : 255))
     const job = sampleJob({ picture: dots, widthMm: 10, engrave: { intervalMm: 0.5, power: 1, speedMmS: 60 } })
-    const made = forecastScene(job, benchWith(dots))
+    const made = forecastScene(job, supplyWith(dots))
     const near = view(100, 50, 40, 400)
     const close = paintForecast(made, near)
     const dark = (x: number, y: number): boolean => pixel(close, near, 100 + (x + 0.5) / 2, 50 + (y + 0.5) / 2)[0] < 140
@@ -113,7 +113,7 @@ describe('paintForecast', () => {
   })
 
   it('leaves operations out that are not asked for', () => {
-    expect(forecastScene(sampleJob({ picture }), bench, new Set(['cut'])).layers.map(({ kind }) => kind)).toEqual(['kerf'])
+    expect(forecastScene(sampleJob({ picture }), supply, new Set(['cut'])).layers.map(({ kind }) => kind)).toEqual(['kerf'])
   })
 })
 

@@ -2,10 +2,10 @@ import { JOB_VERSION, type JobDocument, mainPiece, withPiece } from '../job/docu
 import type { Operation } from '../job/document/operation.ts'
 import { burnedPieces } from '../job/document/pieces.ts'
 import { faceSize } from '../job/document/workpiece.ts'
-import type { Bench } from '../lineage/bench.ts'
 import { ResultCache } from '../lineage/cache.ts'
 import { type DotField, dotField } from '../lineage/field.ts'
 import { pieceMarks } from '../lineage/pictured.ts'
+import type { Supply } from '../lineage/supply.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
 import type { GreyPicture } from '../picture/picture.ts'
 import { NO_TREATMENT, PLAIN_DOTS } from '../picture/steps.ts'
@@ -27,7 +27,7 @@ export const squarePicture = (side: number, margin: number): GreyPicture =>
   )
 
 /** For tests: what evaluation needs, with one picture for every asset. */
-export const benchWith = (picture: GreyPicture): Bench => ({ picture: () => picture, cache: new ResultCache() })
+export const supplyWith = (picture: GreyPicture): Supply => ({ picture: () => picture, cache: new ResultCache() })
 
 export interface SampleSettings {
   readonly picture: GreyPicture
@@ -134,8 +134,8 @@ export const burning = (job: JobDocument, ...ids: readonly string[]): JobDocumen
 })
 
 /** For tests: the dots of an operation's first piece, and where they lie. */
-export const marksOf = (job: JobDocument, operation: Operation, bench: Bench) =>
-  pieceMarks(job, operation as Operation & RowSettings, burnedPieces(job, operation)[0], bench)
+export const marksOf = (job: JobDocument, operation: Operation, supply: Supply) =>
+  pieceMarks(job, operation as Operation & RowSettings, burnedPieces(job, operation)[0], supply)
 
 export const fieldOf = (job: JobDocument, operation: Operation): DotField =>
   dotField(job, operation as Operation & RowSettings, burnedPieces(job, operation)[0])

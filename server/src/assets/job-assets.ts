@@ -1,4 +1,4 @@
-import { assetsBench, assetsOf, type Bench, type JobDocument } from '@neotaxis/core'
+import { assetsOf, assetsSupply, type JobDocument, type Supply } from '@neotaxis/core'
 import { Asset } from '../models/index.ts'
 import { Refusal } from '../refusal.ts'
 import { assetBytes } from './store.ts'
@@ -11,9 +11,9 @@ export async function jobAssets(job: JobDocument): Promise<ReadonlyMap<string, U
 }
 
 /** What evaluation needs, with a job's assets from the database. */
-export async function jobBench(job: JobDocument): Promise<Bench> {
+export async function jobSupply(job: JobDocument): Promise<Supply> {
   const assets = await jobAssets(job)
-  return assetsBench((name) => assets.get(name))
+  return assetsSupply((name) => assets.get(name))
 }
 
 /** @throws Refusal where an asset of the job is not here */

@@ -1,5 +1,5 @@
 import { type FrameShape, framePath } from '@neotaxis/core'
-import { jobBench } from '../assets/job-assets.ts'
+import { jobSupply } from '../assets/job-assets.ts'
 import { newestJob } from '../jobs/job-text.ts'
 
 /** The way around what a job burns, machine mm: in a thread. */
@@ -13,5 +13,5 @@ export async function frameWays({
   only: readonly string[] | undefined
 }): Promise<ReturnType<typeof framePath>> {
   const { document } = await newestJob(jobId)
-  return framePath(document, await jobBench(document), shape, only && new Set(only))
+  return framePath(document, await jobSupply(document), shape, only && new Set(only))
 }

@@ -14,7 +14,7 @@ import {
   trackSeconds,
 } from '@neotaxis/core'
 import { MarkMaker } from '@neotaxis/link'
-import { jobBench } from '../assets/job-assets.ts'
+import { jobSupply } from '../assets/job-assets.ts'
 import { jobForRun } from '../jobs/job-text.ts'
 import { type Laid, laidFor } from '../machines/lay-in.ts'
 import { Run } from '../models/runs.ts'
@@ -44,9 +44,9 @@ export interface PreparedRun {
  */
 export async function prepareRun({ id, job: asked, scope }: RunToPrepare): Promise<PreparedRun> {
   const job = asked ? await jobForRun({ jobId: asked.id, revision: asked.revision }) : await begun(id)
-  const bench = await jobBench(job)
+  const supply = await jobSupply(job)
   const run = scopedJob(job, scope)
-  const findings = checkFindings(run, bench)
+  const findings = checkFindings(run, supply)
   const stops = findings.filter(({ severity }) => severity === 'stop').map(({ message }) => message)
   const folder = (workerData[1] ?? workerData).runs as string
   mkdirSync(folder, { recursive: true })
@@ -55,7 +55,7 @@ export async function prepareRun({ id, job: asked, scope }: RunToPrepare): Promi
   const marks = new MarkMaker()
   let recorded: ReturnType<typeof recordJob>
   try {
-    recorded = recordJob(run, bench, (bytes) => {
+    recorded = recordJob(run, supply, (bytes) => {
       writeSync(out, bytes)
       marks.take(bytes)
     })

@@ -1,5 +1,4 @@
 import {
-  type Bench,
   dotsOf,
   framedPicture,
   type JobDocument,
@@ -12,6 +11,7 @@ import {
   pictureNode,
   programSize,
   type RowSettings,
+  type Supply,
   sampledLevelsOf,
   type Treatment,
   treatedTones,
@@ -45,15 +45,21 @@ const shrunk = (width: number, height: number, side: number): readonly [number, 
 }
 
 /** @param side the longer side of what is shown, px */
-export function framedView(job: JobDocument, nodeId: string, upTo: number | undefined, side: number, bench: Bench): BenchPicture {
+export function framedView(
+  job: JobDocument,
+  nodeId: string,
+  upTo: number | undefined,
+  side: number,
+  supply: Supply,
+): BenchPicture {
   const root = picturedRoot(job, nodeId)
   const shown =
     upTo === undefined
       ? job
       : { ...job, nodes: { ...job.nodes, [root.id]: { ...job.nodes[root.id], framing: root.framing.slice(0, upTo) } as never } }
-  const { window } = framedPicture(shown, nodeId, bench)
+  const { window } = framedPicture(shown, nodeId, supply)
   const [width, height] = shrunk(window.width, window.height, side)
-  return grey(treatedTones(shown, nodeId, bench, width, height, NOTHING))
+  return grey(treatedTones(shown, nodeId, supply, width, height, NOTHING))
 }
 
 /** The steps before one, or up to it; all where it is none of them. */
@@ -76,15 +82,15 @@ export function benchFacts(
   operationId: string,
   operation: Operation & RowSettings,
   stepId: string | undefined,
-  bench: Bench,
+  supply: Supply,
 ): BenchFacts {
   const node = pictureNode(job, operation.of[0])
-  const { marks, field: grid } = dotsOf(job, operationId, bench)[0]
+  const { marks, field: grid } = dotsOf(job, operationId, supply)[0]
   const scale = Math.min(1, Math.sqrt(COUNTED_PX / (grid.columns * grid.rows)))
   const columns = Math.max(1, Math.round(grid.columns * scale))
   const rows = Math.max(1, Math.round(grid.rows * scale))
-  const into = treatedTones(job, operation.of[0], bench, columns, rows, before(node, stepId))
-  const out = treatedTones(job, operation.of[0], bench, columns, rows)
+  const into = treatedTones(job, operation.of[0], supply, columns, rows, before(node, stepId))
+  const out = treatedTones(job, operation.of[0], supply, columns, rows)
   const histogram = new Uint32Array(256)
   for (let i = 0; i < into.tone.length; i++) if (!into.alpha || into.alpha[i] >= 128) histogram[into.tone[i] >> 8]++
   let weak = 0
@@ -93,10 +99,10 @@ export function benchFacts(
     if (mark > 0.002 && mark < HAZE) weak++
   }
   const step = stepId === undefined ? undefined : node.steps[stepId]
-  const sampled = step && sampledLevelsOf(step, framedPicture(job, operation.of[0], bench), into)
+  const sampled = step && sampledLevelsOf(step, framedPicture(job, operation.of[0], supply), into)
   const shares = step && {
     before: marked(into),
-    after: marked(treatedTones(job, operation.of[0], bench, columns, rows, before(node, stepId, 1))),
+    after: marked(treatedTones(job, operation.of[0], supply, columns, rows, before(node, stepId, 1))),
   }
   const depths = levelDepths(operationMaterial(job, operation), job.machine, operation)
   let deepest = 0
@@ -119,12 +125,12 @@ export function benchFacts(
   }
 }
 
-export function maskView(job: JobDocument, nodeId: string, maskId: string, bench: Bench): BenchPicture | undefined {
+export function maskView(job: JobDocument, nodeId: string, maskId: string, supply: Supply): BenchPicture | undefined {
   const mask = pictureNode(job, nodeId).masks[maskId]
   if (!mask) return undefined
-  const framed = framedPicture(job, nodeId, bench)
+  const framed = framedPicture(job, nodeId, supply)
   const [width, height] = shrunk(framed.window.width, framed.window.height, MASK_PX)
-  const plane = maskOf(mask, framed, width, height, bench)
+  const plane = maskOf(mask, framed, width, height, supply)
   const rgba = new Uint8ClampedArray(4 * width * height)
   for (let i = 0; i < plane.length; i++) {
     rgba[4 * i] = 23

@@ -1,5 +1,4 @@
 import {
-  type Bench,
   type BurnedMaps,
   burningsOf,
   burnOrder,
@@ -12,6 +11,7 @@ import {
   mainPieceId,
   materialOf,
   processOf,
+  type Supply,
   sweptScene,
 } from '@neotaxis/core'
 import type { BurnComparison } from './shared.ts'
@@ -20,14 +20,14 @@ import type { BurnComparison } from './shared.ts'
 const SHOWN_PX = 560
 
 /** Forecast against burn: numbers, and three pictures to look at. */
-export function comparedBurn(job: JobDocument, bench: Bench, burned: BurnedMaps): BurnComparison {
+export function comparedBurn(job: JobDocument, supply: Supply, burned: BurnedMaps): BurnComparison {
   const { columns, rows, cellMm, x0, y0 } = burned
   // Seen as the machine's own rows lie: so was the burn.
-  const scene = sweptScene(forecastScene(job, bench), chartOf(job))
+  const scene = sweptScene(forecastScene(job, supply), chartOf(job))
   const maps = forecastMaps(scene, columns, rows, cellMm, x0, y0)
   const main = mainPieceId(job)
   const dots = burnOrder(job)
-    .flatMap((id) => burningsOf(job, id, bench, main))
+    .flatMap((id) => burningsOf(job, id, supply, main))
     .flatMap((context) => {
       const made = processOf(context.operation).dots?.(context)
       return made ? [dotsKept(made.marks, made.field, burned, maps)] : []

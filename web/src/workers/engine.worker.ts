@@ -1,7 +1,6 @@
 import {
-  assetsBench,
   assetsOf,
-  type Bench,
+  assetsSupply,
   type Bounds,
   type BurnedMaps,
   burned,
@@ -52,6 +51,7 @@ import {
   recordJob,
   ringsBounds,
   type Start,
+  type Supply,
   setUps,
   startTreatment,
   type TraceNode,
@@ -113,10 +113,10 @@ async function fetchAssets(names: readonly string[]): Promise<void> {
 }
 
 /** Evaluation that nothing stops. */
-const calmBench = (): Bench => assetsBench((asset) => assets.get(asset), cache)
+const calmSupply = (): Supply => assetsSupply((asset) => assets.get(asset), cache)
 
-function bench(ticket: number, from = 0, to = 1): Bench {
-  return assetsBench(
+function supply(ticket: number, from = 0, to = 1): Supply {
+  return assetsSupply(
     (asset) => assets.get(asset),
     cache,
     (done) => {
@@ -155,7 +155,7 @@ const engine = {
   async draw(job: JobDocument, ticket: number, first?: readonly string[]): Promise<DrawingNews | undefined> {
     await fetchAssets(assetsOf(job))
     return unlessOutdated(() => {
-      const work = bench(ticket)
+      const work = supply(ticket)
       const outlines = new Map<string, { readonly key: string; readonly box: Bounds }>()
       const bounds: Record<string, Bounds> = {}
       const places: Record<string, { x: number; y: number }> = {}
@@ -194,7 +194,7 @@ const engine = {
   async forecast(job: JobDocument, ticket: number, beside: string | undefined): Promise<number | undefined> {
     await fetchAssets(assetsOf(job))
     return unlessOutdated(() => {
-      const work = bench(ticket)
+      const work = supply(ticket)
       const scene = forecastScene(job, work)
       const isAside = beside !== undefined && job.operations[beside] && !burnOrder(job).includes(beside)
       const aside = isAside ? forecastScene(burned(job, beside, job.operations[beside]), work, new Set([beside])).layers : []
@@ -207,10 +207,10 @@ const engine = {
   async measure(job: JobDocument, ticket: number): Promise<Measure | undefined> {
     await fetchAssets(assetsOf(job))
     return unlessOutdated(() => {
-      const work = bench(ticket, 0.9, 1)
+      const work = supply(ticket, 0.9, 1)
       const drawn = Object.keys(job.nodes).filter((id) => isOutline(job.nodes[id]))
       return {
-        report: measureJob(job, bench(ticket, 0, 0.9)),
+        report: measureJob(job, supply(ticket, 0, 0.9)),
         findings: checkFindings(job, work),
         loose: loosePieces(job, work),
         outlines: Object.fromEntries(drawn.map((id) => [id, outlineFacts(job, id, work)])),
@@ -221,14 +221,14 @@ const engine = {
   /** The jobs a picture could become, each with its time and a picture of the result. */
   async propose({ facts, rules, ...settings }: ProposalRequest, ticket: number): Promise<ProposalCard[] | undefined> {
     await fetchAssets([facts.asset])
-    const work: Bench = calmBench()
+    const work: Supply = calmSupply()
     return unlessOutdated(() => {
-      const cards = proposalsFor(facts, settings, bench(ticket, 0, 0.4), rules).map((proposal, i): ProposalCard => {
+      const cards = proposalsFor(facts, settings, supply(ticket, 0, 0.4), rules).map((proposal, i): ProposalCard => {
         const { job } = proposal
         const widthPx = 560
         const pxPerMm = widthPx / faceSize(mainPiece(job)).widthMm
         const heightPx = Math.max(1, Math.round(faceSize(mainPiece(job)).heightMm * pxPerMm))
-        const step = bench(ticket, 0.4 + 0.2 * i, 0.6 + 0.2 * i)
+        const step = supply(ticket, 0.4 + 0.2 * i, 0.6 + 0.2 * i)
         const { seconds } = measureJob(job, step)
         const rgba = paintForecast(forecastScene(job, step), { x: 0, y: 0, pxPerMm, widthPx, heightPx })
         return { ...proposal, seconds, findings: checkFindings(job, work), picture: { rgba, widthPx, heightPx } }
@@ -243,7 +243,7 @@ const engine = {
     await fetchAssets(assetsOf(job))
     const ticket = Atomics.load(shared, TICKET)
     return unlessOutdated(() => {
-      const { track } = recordJob(job, bench(ticket))
+      const { track } = recordJob(job, supply(ticket))
       const own = { ...track, x: track.x.slice(), y: track.y.slice(), s: track.s.slice(), seconds: track.seconds.slice() }
       return transfer(own, [own.x.buffer, own.y.buffer, own.s.buffer, own.seconds.buffer])
     })
@@ -269,13 +269,13 @@ const engine = {
       burned.tone[i] = samples[3 * i]
       burned.through[i] = samples[3 * i + 1]
     }
-    return comparedBurn(job, calmBench(), burned)
+    return comparedBurn(job, calmSupply(), burned)
   },
 
   /** A picture in its frame, before treatment, small enough to be shown. @param upTo framing steps that are done, default all */
   async benchPicture(job: JobDocument, nodeId: string, upTo: number | undefined, side: number): Promise<BenchPicture> {
     await fetchAssets(assetsOf(job))
-    const made = framedView(job, nodeId, upTo, side, calmBench())
+    const made = framedView(job, nodeId, upTo, side, calmSupply())
     return transfer(made, [made.rgba.buffer as ArrayBuffer])
   },
 
@@ -286,19 +286,19 @@ const engine = {
     if (!burnsRows(operation)) return undefined
     // Whatever comes next is more urgent: it asks for its own facts.
     const ticket = Atomics.load(shared, TICKET)
-    return unlessOutdated(() => benchFacts(job, operationId, operation, stepId, bench(ticket, 1, 1)))
+    return unlessOutdated(() => benchFacts(job, operationId, operation, stepId, supply(ticket, 1, 1)))
   },
 
   /** Whether a picture is a height map, and why. */
   async heightCues(job: JobDocument, nodeId: string): Promise<Judgement['heights']> {
     await fetchAssets(assetsOf(job))
-    return judgePicture(framedPicture(job, nodeId, calmBench()).picture).heights
+    return judgePicture(framedPicture(job, nodeId, calmSupply()).picture).heights
   },
 
   /** What each rule catches of a drawing. */
   async caughtBy(asset: string, rules: readonly ImportRule[]): Promise<readonly Caught[]> {
     await fetchAssets([asset])
-    return caughtBy(calmBench().drawing!(asset), rules)
+    return caughtBy(calmSupply().drawing!(asset), rules)
   },
 
   /** What is drawn by numbers, as a drawing. */
@@ -322,7 +322,7 @@ const engine = {
   /** A palette of a trace's picture; its ground is left out. */
   async tracePalette(job: JobDocument, nodeId: string, count: number): Promise<Required<Pick<TraceNode, 'palette' | 'chosen'>>> {
     await fetchAssets(assetsOf(job))
-    const found = palette(framedColours(job, nodeId, calmBench()).picture, count)
+    const found = palette(framedColours(job, nodeId, calmSupply()).picture, count)
     return {
       palette: found.map(({ rgb }) => rgb),
       chosen: found.flatMap(({ paper }, label) => (paper ? [] : [label])),
@@ -332,7 +332,7 @@ const engine = {
   /** The curves of an outline in job mm, and what its clean-up did. */
   async outlineView(job: JobDocument, nodeId: string): Promise<OutlineView> {
     await fetchAssets(assetsOf(job))
-    const work = calmBench()
+    const work = calmSupply()
     return {
       paths: outlinePaths(job, nodeId, work),
       reports: job.nodes[nodeId].kind === 'clean' ? cleanReports(job, nodeId, work) : {},
@@ -342,7 +342,7 @@ const engine = {
   /** The polygons of an outline of the job as the edge of a workpiece, face mm. */
   async outlineAsFace(job: JobDocument, nodeId: string): Promise<readonly Ring[]> {
     await fetchAssets(assetsOf(job))
-    return faceEdge(outlineRings(job, nodeId, calmBench()))
+    return faceEdge(outlineRings(job, nodeId, calmSupply()))
   },
 
   /** The polygons of a drawing file as the edge of a workpiece, mm. */
@@ -356,7 +356,7 @@ const engine = {
     await fetchAssets(assetsOf(job))
     const node = job.nodes[meshId]
     if (node?.kind !== 'mesh') return undefined
-    const mesh = calmBench().mesh!(node.asset)
+    const mesh = calmSupply().mesh!(node.asset)
     const along = (axis: ViewAxis) => [axis, meshExtent(mesh, axis)] as const
     return Object.fromEntries((['+x', '-x', '+y', '-y', '+z', '-z'] as const).map(along)) as Record<ViewAxis, MeshExtent>
   },
@@ -364,7 +364,7 @@ const engine = {
   /** How its picture would begin on the job's material, and why. */
   async startValues(job: JobDocument, nodeId: string): Promise<Start> {
     await fetchAssets(assetsOf(job))
-    const { picture: framed } = framedPicture(job, nodeId, calmBench())
+    const { picture: framed } = framedPicture(job, nodeId, calmSupply())
     const { machine } = job
     const material = materialOf(job)
     const own = Object.values(job.operations).find(({ of }) => of.includes(nodeId))
@@ -375,7 +375,7 @@ const engine = {
   /** A mask over its framed picture, 0–255, at most so many pixels a side. */
   async benchMask(job: JobDocument, nodeId: string, maskId: string): Promise<BenchPicture | undefined> {
     await fetchAssets(assetsOf(job))
-    const made = maskView(job, nodeId, maskId, calmBench())
+    const made = maskView(job, nodeId, maskId, calmSupply())
     return made && transfer(made, [made.rgba.buffer as ArrayBuffer])
   },
 
@@ -386,7 +386,7 @@ const engine = {
       const parts: Uint8Array<ArrayBuffer>[] = []
       writeProgram(
         withoutFirstPause(job, only),
-        calmBench(),
+        calmSupply(),
         (bytes) => parts.push(bytes.slice() as Uint8Array<ArrayBuffer>),
         new Set(only),
       )

@@ -3,7 +3,7 @@ import { readdirSync, readFileSync } from 'node:fs'
 import { strFromU8, unzipSync } from 'fflate'
 import { describe, expect, it } from 'vitest'
 import { paintForecast } from '../../forecast/paint.ts'
-import { assetsBench } from '../../lineage/assets-bench.ts'
+import { assetsSupply } from '../../lineage/assets-supply.ts'
 import { measureJob } from '../../plan/plan.ts'
 import { writeProgram } from '../../plan/write-program.ts'
 import { checkJob } from '../../reading/check-job.ts'
@@ -33,11 +33,11 @@ describe('jobs that earlier versions wrote', () => {
   it.each(FILES)('%s comes up, is planned, forecast and packed again', (name) => {
     const { job, assets } = unpackJob(read(name))
     expect(job.version).toBe(JOB_VERSION)
-    const bench = assetsBench((asset) => assets.get(asset))
-    const report = measureJob(job, bench)
+    const supply = assetsSupply((asset) => assets.get(asset))
+    const report = measureJob(job, supply)
     expect(report.seconds).toBeGreaterThan(1)
     expect(report.operations.map(({ id }) => id)).toEqual(burnOrder(job))
-    expect(forecastScene(job, bench).layers.length).toBeGreaterThan(0)
+    expect(forecastScene(job, supply).layers.length).toBeGreaterThan(0)
     const again = unpackJob(packJob(job, (asset) => assets.get(asset)!))
     expect(again.job).toEqual(job)
     // What is of this version is not touched again.
@@ -74,10 +74,10 @@ describe('jobs that earlier versions wrote', () => {
 
   it.each(FILES)('%s gives the bytes and the pixels that it gave before', (name) => {
     const { job, assets } = unpackJob(read(name))
-    const bench = assetsBench((asset) => assets.get(asset))
+    const supply = assetsSupply((asset) => assets.get(asset))
     const program = createHash('sha256')
-    writeProgram(job, bench, (bytes) => program.update(bytes))
-    const scene = forecastScene(job, bench)
+    writeProgram(job, supply, (bytes) => program.update(bytes))
+    const scene = forecastScene(job, supply)
     const { widthMm, heightMm } = scene
     const view = { x: 0, y: 0, pxPerMm: 2, widthPx: Math.ceil(2 * widthMm), heightPx: Math.ceil(2 * heightMm) }
     const forecast = createHash('sha256').update(paintForecast(scene, view))

@@ -11,7 +11,7 @@ import { applyPatches } from '../../job/patches/edit.ts'
 import { kerfRings, outlineRings } from '../../lineage/evaluate.ts'
 import { checkJob } from '../../reading/check-job.ts'
 import { forecastScene } from '../../scene/scene.ts'
-import { benchWith, burning, greyPicture, sampleJob } from '../../testing/sample-job.ts'
+import { burning, greyPicture, sampleJob, supplyWith } from '../../testing/sample-job.ts'
 import { bestBridges, bridged, spanAt } from './bridges.ts'
 import { piecesOfSheet } from './pieces.ts'
 
@@ -135,7 +135,7 @@ describe('what falls', () => {
     const r = Math.hypot(x - 200, y - 200)
     return r < 40 || (r > 90 && r < 180) ? 0 : 255
   })
-  const bench = benchWith(picture)
+  const supply = supplyWith(picture)
   const job: JobDocument = (() => {
     const base = sampleJob({ picture, widthMm: 60 })
     return burning({ ...base, operations: { cut: { ...base.operations.cut, of: ['edge'] } } }, 'cut')
@@ -143,27 +143,27 @@ describe('what falls', () => {
 
   it('of a part: what is in its holes, and what stands in those is lost', () => {
     expect(
-      jobPieces(job, bench)
+      jobPieces(job, supply)
         .map(({ fate }) => fate)
         .sort(),
     ).toEqual(['lost', 'part', 'stays', 'waste'])
-    const [finding] = checkFindings(job, bench).filter(({ kind }) => kind === 'falls-out')
+    const [finding] = checkFindings(job, supply).filter(({ kind }) => kind === 'falls-out')
     expect(finding.message).toMatch(/A piece of 1[12]\.\d × 1[12]\.\d mm falls out/)
     const held = checkJob(applyPatches(job, finding.fixes[0].patches))
-    expect(jobPieces(held, bench).map(({ fate }) => fate)).not.toContain('lost')
-    expect(checkFindings(held, bench).map(({ kind }) => kind)).not.toContain('falls-out')
+    expect(jobPieces(held, supply).map(({ fate }) => fate)).not.toContain('lost')
+    expect(checkFindings(held, supply).map(({ kind }) => kind)).not.toContain('falls-out')
   })
 
   it('of a stencil: all within its outlines, and the kerf is kept inside', () => {
     const stencil = { ...job, operations: { cut: { ...job.operations.cut, keeps: 'sheet' as const } } }
     expect(checkJob(stencil)).toEqual(stencil)
     expect(
-      jobPieces(stencil, bench)
+      jobPieces(stencil, supply)
         .map(({ fate }) => fate)
         .sort(),
     ).toEqual(['lost', 'part', 'stays', 'waste'].map((f) => (f === 'part' ? 'waste' : f)).sort())
     const area = (rings: readonly Ring[]): number => shapeArea(rings)
-    expect(area(kerfRings(stencil, 'edge', -0.1, bench))).toBeLessThan(area(outlineRings(stencil, 'edge', bench)))
+    expect(area(kerfRings(stencil, 'edge', -0.1, supply))).toBeLessThan(area(outlineRings(stencil, 'edge', supply)))
   })
 
   it('is not there any more in the forecast', () => {
@@ -175,17 +175,17 @@ describe('what falls', () => {
       widthPx: 1,
       heightPx: 1,
     })
-    const alpha = (j: JobDocument, dx: number, dy: number): number => paintForecast(forecastScene(j, bench), at(dx, dy))[3]
+    const alpha = (j: JobDocument, dx: number, dy: number): number => paintForecast(forecastScene(j, supply), at(dx, dy))[3]
     // The island and its hole are gone, the part is there.
     expect([alpha(job, 0, 0), alpha(job, 10, 0), alpha(job, 20, 0)]).toEqual([0, 0, 255])
-    const [finding] = checkFindings(job, bench).filter(({ kind }) => kind === 'falls-out')
+    const [finding] = checkFindings(job, supply).filter(({ kind }) => kind === 'falls-out')
     const held = applyPatches(job, finding.fixes[0].patches)
     expect(alpha(held, 0, 0)).toBe(255)
   })
 
   it('is nothing where the dose only marks, and bridges add up', () => {
     const weak = { ...job, operations: { cut: { ...job.operations.cut, power: 0.01 } as never } }
-    expect(jobPieces(weak, bench)).toEqual([])
+    expect(jobPieces(weak, supply)).toEqual([])
     const two = withBridges(
       withBridges(job, 'cut', [{ x: 0.6, y: 0.5, widthMm: 2 }], 'held'),
       'cut',
@@ -193,6 +193,6 @@ describe('what falls', () => {
       'unused',
     )
     expect(Object.keys((two.nodes.held as { bridges: object }).bridges)).toEqual(['b1', 'b2'])
-    expect(jobPieces(two, bench).map(({ fate }) => fate)).not.toContain('lost')
+    expect(jobPieces(two, supply).map(({ fate }) => fate)).not.toContain('lost')
   })
 })

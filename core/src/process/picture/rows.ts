@@ -10,9 +10,9 @@ import type { Operation } from '../../job/document/operation.ts'
 import { pieceChart } from '../../job/document/pieces.ts'
 import { RANGES } from '../../job/document/ranges.ts'
 import { within } from '../../job/document/schema-parts.ts'
-import { keyOf } from '../../lineage/bench.ts'
 import { type DotField, dotField } from '../../lineage/field.ts'
 import { pieceMarks } from '../../lineage/pictured.ts'
+import { keyOf } from '../../lineage/supply.ts'
 import { type Machine, spotMm, wattsAt } from '../../machine/machine.ts'
 import { dotReach } from '../../material/answer.ts'
 import { levelDepths, levelPowers, levelTones, passShare } from '../../material/level-powers.ts'
@@ -42,13 +42,13 @@ export const burnsRows = (operation: Operation | undefined): operation is Operat
 
 type Rowed = Burning<RowSettings>
 
-function dots({ job, operation, piece, bench }: Rowed): MarkedDots {
-  return { field: dotField(job, operation, piece), marks: pieceMarks(job, operation, piece, bench) }
+function dots({ job, operation, piece, supply }: Rowed): MarkedDots {
+  return { field: dotField(job, operation, piece), marks: pieceMarks(job, operation, piece, supply) }
 }
 
 /** The dots that an operation burns, as dark as its settings turn them. */
 function dotLayer(context: Rowed): DotLayer {
-  const { job, operation, piece, bench } = context
+  const { job, operation, piece, supply } = context
   const { machine } = job
   const { material } = piece
   const { marks: keyed, field } = dots(context)
@@ -56,7 +56,7 @@ function dotLayer(context: Rowed): DotLayer {
   const tones = levelTones(material, machine, operation)
   const lag = (machine.riseTimeS * operation.speedMmS) / operation.intervalMm
   const reachMm = dotReach(material, machine.id)
-  const burned = bench.cache.get(
+  const burned = supply.cache.get(
     keyOf('burned dots', key, [...tones], lag, operation.bothWays, reachMm / operation.intervalMm),
     () => burnedDots(marks, darknessOfDots(marks, tones, lag, operation.bothWays), reachMm / operation.intervalMm),
     (made) => made.pyramid.levels.reduce((sum, level) => sum + level.levels.byteLength, made.dark.byteLength),
@@ -65,14 +65,14 @@ function dotLayer(context: Rowed): DotLayer {
 }
 
 /** How deep each dot goes, where grey is burned as power on a material whose depth was measured. */
-function reliefOf({ job, operation, piece, bench }: Rowed, marks: Marks, key: string): Pick<DotLayer, 'relief'> {
+function reliefOf({ job, operation, piece, supply }: Rowed, marks: Marks, key: string): Pick<DotLayer, 'relief'> {
   const node = job.nodes[piece.node]
   if (node.kind !== 'picture' || node.dots.kernel !== 'none') return {}
   const depths = levelDepths(piece.material, job.machine, operation)
   const deepMm = depths?.[255] ?? 0
   if (!depths || !(deepMm > 0)) return {}
   const shares = bytesBy(depths.length, (i) => Math.round((255 * depths[i]) / deepMm))
-  const pyramid = bench.cache.get(
+  const pyramid = supply.cache.get(
     keyOf('relief', key, [...shares]),
     () => buildPyramid({ ...marks, levels: darknessOfDots(marks, shares, 0, operation.bothWays) }),
     (made) => made.levels.reduce((sum, level) => sum + level.levels.byteLength, 0),
@@ -148,7 +148,7 @@ function markedCells(levels: Uint8Array, columns: number, rows: number): Bounds 
 
 function extent(context: Rowed): Bounds {
   const { field, marks } = dots(context)
-  const box = context.bench.cache.get(
+  const box = context.supply.cache.get(
     `bounds ${marks.key}`,
     () => markedCells(marks.levels, marks.columns, marks.rows),
     () => 64,
@@ -178,7 +178,7 @@ export const rowProcess = {
     departures(operation, recipe, ['power', 'speedMmS', 'passes', 'intervalMm', 'air']),
   topSpeed: ({ axes }: Machine): number => axes.x.speedMmS,
   strokes: (context: Rowed) => {
-    const { job, operation, piece, bench } = context
+    const { job, operation, piece, supply } = context
     const field = dotField(job, operation, piece)
     const { columns, rows } = field
     if (columns * rows > MAX_DOTS)
@@ -190,7 +190,7 @@ export const rowProcess = {
       {
         form: 'rows' as const,
         field,
-        marks: pieceMarks(job, operation, piece, bench),
+        marks: pieceMarks(job, operation, piece, supply),
         powers: levelPowers(piece.material, job.machine, operation),
         passShares: Array.from({ length: passes }, (_, pass) => passShare(operation, pass)),
         speedMmS,

@@ -14,8 +14,8 @@ import type { ProgramOperation } from './settings.ts'
 export type { ProgramOperation } from './settings.ts'
 
 /** What a program from elsewhere burns: cut open where its dose cuts this material, scorched where it only marks. */
-function layer({ job, id, operation, piece, bench }: Burning<ProgramOperation>): KerfLayer {
-  const read = programOfNode(job, piece.node, bench)
+function layer({ job, id, operation, piece, supply }: Burning<ProgramOperation>): KerfLayer {
+  const read = programOfNode(job, piece.node, supply)
   const { count, x, y, s, speed } = read.moves
   const toFace = programToFace(job, piece.placement, read)
   const half = spotMm(job.machine) / 2
@@ -53,13 +53,13 @@ export const program: Process<ProgramOperation> = {
   onMaterial: (operation) => operation,
   departs: () => [],
   topSpeed: pathTopSpeed,
-  strokes: ({ job, operation: { power, passes }, piece, bench }) => {
-    const read = programOfNode(job, piece.node, bench)
+  strokes: ({ job, operation: { power, passes }, piece, supply }) => {
+    const read = programOfNode(job, piece.node, supply)
     return [{ form: 'moves', moves: read.moves, toFace: programToFace(job, piece.placement, read), power, passes }]
   },
   dose: () => ({}),
-  extent: ({ job, piece, bench }) =>
-    programOfNode(job, piece.node, bench).box === null ? EMPTY_BOUNDS : poseBounds(piece.placement, piece.placement),
+  extent: ({ job, piece, supply }) =>
+    programOfNode(job, piece.node, supply).box === null ? EMPTY_BOUNDS : poseBounds(piece.placement, piece.placement),
   border: () => 0,
   layers: (context) => [layer(context)],
   layersUntil: (contexts, stretch) => [pathsSoFar(contexts[0], spotMm(contexts[0].job.machine), stretch)],

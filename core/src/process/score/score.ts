@@ -1,10 +1,10 @@
 import { RIM_MM } from '../../forecast/layers.ts'
 import { ringBounds, ringsBounds } from '../../geometry/ring.ts'
 import { isOutline } from '../../job/document/nodes.ts'
-import { keyOf } from '../../lineage/bench.ts'
 import { followedBands, followedLines, outlineKey } from '../../lineage/evaluate.ts'
 import { ringBytes } from '../../lineage/local.ts'
 import { standsOut } from '../../lineage/stands-out.ts'
+import { keyOf } from '../../lineage/supply.ts'
 import { type Machine, pathTopSpeed, spotMm, wattsAt } from '../../machine/machine.ts'
 import { lineDose, type Material, recipeFor, topLayer } from '../../material/material.ts'
 import { pathsSoFar } from '../paths-so-far.ts'
@@ -50,15 +50,15 @@ const cutsThrough = ({ job: { machine }, operation, piece }: Burning<ScoreOperat
 
 /** A mark as wide as the beam; where the dose is a cut's all the same, it is shown open. */
 function layer(context: Burning<ScoreOperation>) {
-  const { job, piece, bench } = context
+  const { job, piece, supply } = context
   const { node, place } = piece
   const through = cutsThrough(context)
   const width = Math.max(spotMm(job.machine), 0.02)
-  return bench.cache.get(
-    keyOf('scored', outlineKey(job, node, bench, place), width, through),
+  return supply.cache.get(
+    keyOf('scored', outlineKey(job, node, supply, place), width, through),
     () => {
-      const kerf = through ? followedBands(job, node, width, bench, place) : []
-      const rim = followedBands(job, node, through ? width + 2 * RIM_MM : width, bench, place)
+      const kerf = through ? followedBands(job, node, width, supply, place) : []
+      const rim = followedBands(job, node, through ? width + 2 * RIM_MM : width, supply, place)
       return { kerf, rim, kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }
     },
     ({ kerf, rim }) => ringBytes(kerf) + ringBytes(rim),
@@ -80,17 +80,17 @@ export const score: Process<ScoreOperation> = {
   onMaterial: (operation, material, machine) => followed(operation, fromRecipe(operation.of, material, machine)),
   departs: (operation, recipe) => departures(operation, recipe, ['power', 'speedMmS', 'passes', 'air']),
   topSpeed: pathTopSpeed,
-  strokes: ({ job, operation: { power, speedMmS, passes }, piece: { node, place }, bench }) => [
-    { form: 'paths', closed: false, paths: followedLines(job, node, bench, place), power, speedMmS, passes },
+  strokes: ({ job, operation: { power, speedMmS, passes }, piece: { node, place }, supply }) => [
+    { form: 'paths', closed: false, paths: followedLines(job, node, supply, place), power, speedMmS, passes },
   ],
   dose: ({ power, speedMmS, passes }, machine) => ({ doseJPerMm: lineDose(wattsAt(machine, power), speedMmS) * passes }),
-  extent: ({ job, piece: { node, place }, bench }) =>
-    ringsBounds(followedBands(job, node, spotMm(job.machine) / 2, bench, place)),
+  extent: ({ job, piece: { node, place }, supply }) =>
+    ringsBounds(followedBands(job, node, spotMm(job.machine) / 2, supply, place)),
   border: ({ job, piece }) => (standsOut(job, piece.node) + spotMm(job.machine)) / 2,
   layers: (context) => {
     const made = layer(context)
     return made.rim.length > 0 ? [{ kind: 'kerf', operation: context.id, ...made }] : []
   },
   layersUntil: (contexts, stretch) => [pathsSoFar(contexts[0], spotMm(contexts[0].job.machine), stretch)],
-  framed: ({ job, piece: { node, place }, bench }) => followedBands(job, node, spotMm(job.machine) / 2, bench, place),
+  framed: ({ job, piece: { node, place }, supply }) => followedBands(job, node, spotMm(job.machine) / 2, supply, place),
 }

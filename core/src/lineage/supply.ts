@@ -5,7 +5,7 @@ import type { GreyWeights } from '../picture/steps.ts'
 import type { ResultCache } from './cache.ts'
 
 /** What evaluation needs from outside: the decoded pictures, kept results, and a way to tell how far it is. */
-export interface Bench {
+export interface Supply {
   /** The decoded picture of an asset, grey by weights; throws where it is not there. */
   readonly picture: (asset: string, grey: GreyWeights) => GreyPicture
   /** The triangles of a mesh asset; throws where it is not there. */

@@ -1,18 +1,18 @@
 import { greyFromPng, PictureError } from '../formats/png.ts'
 import { readDrawing } from '../formats/read-drawing.ts'
 import { readStl } from '../mesh/stl.ts'
-import { type Bench, keyOf } from './bench.ts'
 import { ResultCache } from './cache.ts'
+import { keyOf, type Supply } from './supply.ts'
 
 /**
  * What evaluation needs, from the bytes of a job's assets: pictures, meshes and programs are decoded when they are first
  * asked for, and kept in the cache. @param bytesOf undefined where an asset is not there
  */
-export function assetsBench(
+export function assetsSupply(
   bytesOf: (asset: string) => Uint8Array | undefined,
   cache = new ResultCache(),
-  progress?: Bench['progress'],
-): Bench {
+  progress?: Supply['progress'],
+): Supply {
   const bytes = (asset: string): Uint8Array => {
     const found = bytesOf(asset)
     if (!found) throw new PictureError('A file that this job is made from is missing.')
