@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { nearestNeighbours, shortTour } from './tour.ts'
+import { nearestNeighbours } from './neighbours.ts'
+import { shortTour } from './tour.ts'
 
 const lengthOf = (xs: Float64Array, ys: Float64Array, order: ArrayLike<number>): number => {
   let sum = 0

@@ -3,17 +3,12 @@ import type { JobDocument } from '../job/document/document.ts'
 import { faceSize } from '../job/document/workpiece.ts'
 import { inverseOf, mapped } from '../space/affine.ts'
 import { bedToAxes } from '../space/chart.ts'
-import { newJob, newPiece, type ProposalSettings } from './proposals.ts'
+import { newJob, newPiece, type Setting } from './new-job.ts'
 
 const micro = (mm: number): number => Math.round(mm * 1000) / 1000
 
 /** A job that runs a program as it is written, at the place on the bed where it is written for. */
-export function programJob(
-  name: string,
-  asset: string,
-  read: ReadProgram,
-  settings: Pick<ProposalSettings, 'workpiece' | 'material' | 'machine'>,
-): JobDocument {
+export function programJob(name: string, asset: string, read: ReadProgram, settings: Setting): JobDocument {
   const { machine } = settings
   const [x0, y0, x1, y1] = read.box ?? [0, 0, 1, 1]
   const toBed = inverseOf(bedToAxes(machine))

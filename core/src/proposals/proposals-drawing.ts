@@ -9,7 +9,8 @@ import { picture } from '../process/picture/picture.ts'
 import { score } from '../process/score/score.ts'
 import { looksOf } from '../vector/drawing.ts'
 import { type Caught, caughtBy, FIRST_RULES, type ImportRule, looksFor } from '../vector/import-rules.ts'
-import { centred, newJob, type Proposal, type ProposalSettings, placed, type SourceFacts } from './proposals.ts'
+import { centred, newJob, placed } from './new-job.ts'
+import type { Proposal, ProposalSettings, SourceFacts } from './proposals.ts'
 
 /** Distance at which a cut goes around what is engraved when nothing else is said, mm. */
 const AROUND_MM = 3

@@ -1,18 +1,14 @@
 import type { Drawn } from '../drawn/drawn.ts'
-import { isEmptyBounds } from '../geometry/bounds.ts'
 import { flattenPath } from '../geometry/path.ts'
 import { ringArea, ringLength } from '../geometry/ring.ts'
-import { JOB_VERSION, type JobDocument, type Placement } from '../job/document/document.ts'
+import type { JobDocument, Placement } from '../job/document/document.ts'
 import type { LineageNode } from '../job/document/nodes.ts'
 import type { Operation } from '../job/document/operation.ts'
 import type { Provenance } from '../job/document/provenance.ts'
 import { RANGES } from '../job/document/ranges.ts'
-import { faceSize, type PieceOutline } from '../job/document/workpiece.ts'
 import { outlinePaths } from '../lineage/evaluate.ts'
 import type { Supply } from '../lineage/supply.ts'
-import type { Machine } from '../machine/machine.ts'
 import { FINISH_STARTS } from '../material/finish.ts'
-import type { Material } from '../material/material.ts'
 import { heightMap, type MeshExtent } from '../mesh/height-map.ts'
 import { DEFAULT_CORNER_DEG } from '../outline/trace.ts'
 import { histogram, otsuThreshold } from '../picture/histogram.ts'
@@ -20,11 +16,10 @@ import { judgePicture } from '../picture/judge.ts'
 import type { GreyPicture } from '../picture/picture.ts'
 import { LUMA, NO_TREATMENT, PLAIN_DOTS } from '../picture/steps.ts'
 import { cut } from '../process/cut/cut.ts'
-import { familyBounds } from '../process/extent.ts'
 import { picture as pictureProcess } from '../process/picture/picture.ts'
 import { relief as reliefProcess } from '../process/relief/relief.ts'
 import { score } from '../process/score/score.ts'
-import type { Pose } from '../space/pose.ts'
+import { centred, newJob, placed, type Setting } from './new-job.ts'
 import { startTreatment } from './proposals-treatment.ts'
 
 /** What is known of a picture that was brought in. */
@@ -68,21 +63,7 @@ export interface Proposal {
   readonly job: JobDocument
 }
 
-/** A workpiece as it is spoken of before there is a job: a rectangle, or any outline, and how thick it is. */
-export interface Blank {
-  readonly widthMm: number
-  readonly heightMm: number
-  readonly thicknessMm: number
-  /** Its edge, where it is no rectangle: the box around it is as wide and high as said. */
-  readonly outline?: PieceOutline
-  /** How it lies on the bed; default in the middle. */
-  readonly pose?: Pose
-}
-
-export interface ProposalSettings {
-  readonly workpiece: Blank
-  readonly material: Material
-  readonly machine: Machine
+export interface ProposalSettings extends Setting {
   /** Size of the artwork wanted, mm; one may be left out. */
   readonly size?: { readonly widthMm?: number; readonly heightMm?: number }
 }
@@ -287,65 +268,6 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
   ]
 }
 
-/** Id of the workpiece of a job that begins. */
-const PIECE = 'piece'
-
-/** A workpiece of a job that begins, in the middle of the bed where nothing else is said. */
-export function newPiece({
-  workpiece,
-  material,
-  machine,
-}: Pick<ProposalSettings, 'workpiece' | 'material' | 'machine'>): Pick<JobDocument, 'workpieces' | 'materials' | 'machine'> {
-  const { widthMm, heightMm, thicknessMm, outline = { kind: 'rect', widthMm, heightMm }, pose } = workpiece
-  const size = faceSize({ outline })
-  return {
-    workpieces: {
-      [PIECE]: {
-        name: 'workpiece',
-        material: material.id,
-        outline,
-        surface: { kind: 'flat' },
-        thicknessMm,
-        keepOuts: {},
-        marks: {},
-        pose: pose ?? {
-          xMm: Math.max(0, (machine.axes.x.travelMm - size.widthMm) / 2),
-          yMm: Math.max(0, (machine.axes.y.travelMm - size.heightMm) / 2),
-        },
-      },
-    },
-    materials: { [material.id]: material },
-    machine,
-  }
-}
-
-/** A job that begins with one piece of artwork: named after its file, in the middle of the bed. */
-export function newJob(
-  fileName: string,
-  settings: Pick<ProposalSettings, 'workpiece' | 'material' | 'machine'>,
-  nodes: Readonly<Record<string, LineageNode>>,
-  source: Omit<Placement, 'of' | 'on'>,
-  operations: Readonly<Record<string, Operation>>,
-  burned: readonly string[],
-): JobDocument {
-  return {
-    format: 'neotaxis-job',
-    version: JOB_VERSION,
-    name:
-      fileName
-        .replace(/\.[^.]+$/, '')
-        .replace(/[-_]+/g, ' ')
-        .trim() || 'New job',
-    ...newPiece(settings),
-    nodes,
-    placements: { source: { of: 'source', on: PIECE, ...source } },
-    operations,
-    steps: Object.fromEntries(burned.map((id) => [id, { kind: 'burn', operation: id }])),
-    order: burned,
-    meant: {},
-  }
-}
-
 /** The picture that proposals are made from: the file's own, or a mesh seen from above. */
 export function proposedPicture(facts: SourceFacts, supply: Supply): GreyPicture {
   if (!facts.mesh || !supply.mesh) return supply.picture(facts.asset, LUMA)
@@ -369,40 +291,6 @@ function startSize(facts: SourceFacts, { workpiece, size }: ProposalSettings, ar
     widthMm = heightMm / ratio
   }
   return placed({ widthMm, heightMm }, workpiece)
-}
-
-/** In the middle of the workpiece, to a micrometre. */
-export function placed(
-  size: { readonly widthMm: number; readonly heightMm: number },
-  workpiece: Blank,
-): Omit<Placement, 'of' | 'on'> {
-  const widthMm = Math.round(size.widthMm * 1000) / 1000
-  const heightMm = Math.round(size.heightMm * 1000) / 1000
-  return {
-    widthMm,
-    heightMm,
-    xMm: Math.round(500 * (workpiece.widthMm - widthMm)) / 500 / 2,
-    yMm: Math.round(500 * (workpiece.heightMm - heightMm)) / 500 / 2,
-  }
-}
-
-/** What the job burns, in the middle of the workpiece. */
-export function centred(job: JobDocument, supply: Supply): JobDocument {
-  const burned = familyBounds(job, 'source', supply)
-  if (isEmptyBounds(burned)) return job
-  const { source } = job.placements
-  const { widthMm, heightMm } = faceSize(job.workpieces[source.on])
-  const shift = (low: number, high: number, length: number): number => Math.round(1000 * (length / 2 - (low + high) / 2)) / 1000
-  return {
-    ...job,
-    placements: {
-      source: {
-        ...source,
-        xMm: source.xMm + shift(burned.x0, burned.x1, widthMm),
-        yMm: source.yMm + shift(burned.y0, burned.y1, heightMm),
-      },
-    },
-  }
 }
 
 /** Whether the picture's border is nearly white, so that something can be told from its background. */
