@@ -26,6 +26,7 @@ import {
   writeProgram,
 } from '@neotaxis/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { readCatalogue } from './catalogue.ts'
 import { main } from './main.ts'
 
 let folder: string
@@ -357,6 +358,20 @@ describe('catalogue', () => {
   it('lists what ships', async () => {
     const { out } = await run('catalogue', 'list', '--json')
     expect(JSON.parse(out).materials.map(({ id }: { id: string }) => id)).toContain('birch-ply-3')
+  })
+
+  it('reads one that an older version exported, and says so where it is none', async () => {
+    const { materials, machines } = readCatalogue(undefined)
+    const [{ layers, ...material }] = materials
+    const recipes = material.recipes.map(({ evidence: _, ...recipe }) => ({ ...recipe, proof: { kind: 'guessed' } }))
+    const older = { materials: [{ ...material, ...layers[0], name: material.name, recipes }], machines }
+    writeFileSync(at('older.json'), JSON.stringify(older))
+    const { out } = await run('catalogue', 'list', '--json', '--catalogue', at('older.json'))
+    expect(JSON.parse(out).materials).toEqual([{ id: 'birch-ply-3', name: 'Birch ply', thicknessMm: 3 }])
+    writeFileSync(at('none.json'), JSON.stringify({ materials: [{ ...older.materials[0], cutDose: 'much' }], machines }))
+    const none = await run('catalogue', 'list', '--catalogue', at('none.json'))
+    expect(none.code).not.toBe(0)
+    expect(none.err).toContain('is no catalogue')
   })
 })
 

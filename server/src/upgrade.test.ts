@@ -1,12 +1,21 @@
 // Jobs and runs that an older version left in the database: they come up on every read, and go on.
 import { readFileSync } from 'node:fs'
-import { burnOrder, JOB_VERSION, type JobDocument, type KeptEdit } from '@neotaxis/core'
+import {
+  burnOrder,
+  JOB_VERSION,
+  type JobDocument,
+  type KeptEdit,
+  MATERIALS,
+  type Material,
+  type Recipe,
+  standingOf,
+} from '@neotaxis/core'
 import { strFromU8, unzipSync } from 'fflate'
 import { QueryTypes } from 'sequelize'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { broughtUp } from './jobs/earlier-edits.ts'
 import { up } from './migrations/0007-jobs-of-version-5.ts'
-import { Job, Revision } from './models/index.ts'
+import { Job, MaterialRow, RecipeRow, Revision } from './models/index.ts'
 import { Run } from './models/runs.ts'
 import { openShop, type Shop } from './testing/shop.ts'
 
@@ -141,6 +150,44 @@ describe('a database of version 4', () => {
     expect(body.document.version).toBe(JOB_VERSION)
     expect(body.workpiece).toMatchObject({ widthMm: 200, heightMm: 150 })
   })
+})
+
+it('materials and recipes of an older catalogue come up where they are read, and what is said of an old run becomes evidence', async () => {
+  const id = 'birch-ply-3-cut'
+  const [{ layers, ...material }, { evidence: _, ...recipe }] = [MATERIALS[0], MATERIALS[0].recipes[1]]
+  const [{ markDose, curves }] = layers
+  await MaterialRow.update(
+    { document: JSON.stringify({ ...material, markDose, curves, recipes: [] }) },
+    { where: { id: material.id } },
+  )
+  await RecipeRow.update({ document: JSON.stringify({ ...recipe, proof: { kind: 'proven', times: 3 } }) }, { where: { id } })
+  const read = async (): Promise<{ material: Material; recipe: Recipe }> => {
+    const { materials } = (await shop.ask.get('/api/materials').expect(200)).body as { materials: Material[] }
+    const found = materials.find((one) => one.id === material.id)!
+    return { material: found, recipe: found.recipes.find((one) => one.id === id)! }
+  }
+  const before = await read()
+  expect(before.material.layers).toEqual([{ name: material.name, thicknessMm: 3, markDose, curves }])
+  expect(standingOf(before.recipe)).toMatchObject({ kind: 'proven', times: 3 })
+  expect((await shop.ask.get('/api/catalogue').expect(200)).body.materials[0]).toHaveProperty('layers')
+
+  const job = JSON.parse((await Run.findByPk('oldrun'))!.document)
+  const [cut] = Object.keys(job.operations).filter((key) => job.operations[key].kind === 'cut')
+  job.operations[cut] = {
+    ...job.operations[cut],
+    recipe: id,
+    power: recipe.power,
+    speedMmS: recipe.speedMmS,
+    passes: 1,
+    air: true,
+  }
+  job.machine.id = recipe.machine
+  await Run.update({ document: JSON.stringify(job) }, { where: { id: 'oldrun' } })
+  await shop.ask
+    .patch('/api/runs/oldrun')
+    .send({ looks: { [cut]: { answer: 'yes' } } })
+    .expect(200)
+  expect(standingOf((await read()).recipe)).toMatchObject({ kind: 'proven', times: 4 })
 })
 
 it('edits that do not fit the older document are told apart, never half made', () => {
