@@ -141,7 +141,11 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
         </ButtonBase>
       </Tooltip>
       <Tooltip title="Millimetres or inches  (U)">
-        <ButtonBase sx={{ ...chip, px: 1.2 }} onClick={() => runCommand('units')} data-testid="units">
+        <ButtonBase
+          sx={{ ...chip, px: 1.2, display: { xs: 'none', lg: 'inline-flex' } }}
+          onClick={() => runCommand('units')}
+          data-testid="units"
+        >
           {lengthUnit}
         </ButtonBase>
       </Tooltip>
