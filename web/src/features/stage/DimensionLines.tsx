@@ -40,13 +40,15 @@ export function DimensionLines({ job, node, box, view, width, height }: Props) {
   const py = (y: number): number => (y - view.y) * view.scale
   const clampX = (x: number): number => Math.min(width - 54, Math.max(54, x))
   const clampY = (y: number): number => Math.min(height - 24, Math.max(22, y))
+  const deg = turnOfPlace(job, node)
   // Over the box, but never under what floats along the top of the stage.
   const above = Math.max(BELOW_TOOLS, clampY(py(box.y0) - 19))
+  /** Where a chip beside the row of sizes has room, px. */
+  const sizesEnd = px(box.x0) + (deg === 0 ? 228 : 310)
   const { widthMm, heightMm } = faceSize(mainPiece(job))
   const cx = px((box.x0 + box.x1) / 2)
   const cy = py((box.y0 + box.y1) / 2)
   const anchorAt = { anchorX: (anchor.h + 1) / 2, anchorY: (anchor.v + 1) / 2, keepRatio: true }
-  const deg = turnOfPlace(job, node)
   const w = box.x1 - box.x0
   const h = box.y1 - box.y0
   const margins = [
@@ -103,13 +105,15 @@ export function DimensionLines({ job, node, box, view, width, height }: Props) {
       {margins.map(({ key, value, x1, y1, x2, y2, set }) => {
         const short = key === 'top' || key === 'bottom' ? Math.abs(y2 - y1) < 96 : Math.abs(x2 - x1) < 60
         const beside = key === 'top' || key === 'bottom'
+        const x = (x1 + x2) / 2 + (beside && short ? 56 : 0)
+        const y = clampY((y1 + y2) / 2 + (!beside ? -15 : short ? (key === 'top' ? -4 : 6) : 0))
         return (
           <Measure
             key={key}
             label={`Margin ${key}`}
             value={value}
-            x={clampX((x1 + x2) / 2 + (beside && short ? 56 : 0))}
-            y={clampY((y1 + y2) / 2 + (!beside ? -15 : short ? (key === 'top' ? -4 : 6) : 0))}
+            x={clampX(beside && Math.abs(y - above) < 26 ? Math.max(x, sizesEnd) : x)}
+            y={y}
             min={RANGES.positionMm.min}
             onCommit={(v) => edit(`margin ${key} ${v.toFixed(1)} mm`, () => set(v))}
           />
