@@ -188,6 +188,12 @@ it('materials and recipes of an older catalogue come up where they are read, and
     .send({ looks: { [cut]: { answer: 'yes' } } })
     .expect(200)
   expect(standingOf((await read()).recipe)).toMatchObject({ kind: 'proven', times: 4 })
+
+  // What cannot be read as a job proves nothing, and what was said of it is kept.
+  await Run.update({ document: '{"format":' }, { where: { id: 'oldrun' } })
+  const said = await shop.ask.patch('/api/runs/oldrun').send({ looks: { [cut]: { answer: 'no' } } })
+  expect([said.status, said.body.looks[cut].answer]).toEqual([200, 'no'])
+  expect(standingOf((await read()).recipe)).toMatchObject({ kind: 'proven', times: 4 })
 })
 
 it('edits that do not fit the older document are told apart, never half made', () => {

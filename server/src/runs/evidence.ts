@@ -2,6 +2,7 @@ import {
   bringUpRecipe,
   checkJob,
   type JobDocument,
+  JobError,
   jobForRun,
   type Outcome,
   type Recipe,
@@ -36,7 +37,8 @@ export async function noteEvidence(runId: string): Promise<void> {
   const run = await Run.findByPk(runId)
   if (!run) return
   const looks = JSON.parse(run.looks) as Readonly<Record<string, Look>>
-  const job = jobForRun(checkJob(JSON.parse(run.document)), JSON.parse(run.scope) as RunScope)
+  const job = readRun(run)
+  if (!job) return
   const shifts = await RunEvent.findAll({ where: { runId, phase: SHIFTED }, order: ['number'] })
   const facts = {
     kind: 'run' as const,
@@ -56,6 +58,16 @@ export async function noteEvidence(runId: string): Promise<void> {
     const { answer } = look
     if (answer === undefined) continue
     await addTo(job, operation, { ...facts, operation, ...outcomeOf({ ...look, answer }) })
+  }
+}
+
+/** The job as it was run; nothing where its document is none that can be read: what was said of it is kept all the same. */
+function readRun({ document, scope }: Run): JobDocument | undefined {
+  try {
+    return jobForRun(checkJob(JSON.parse(document)), JSON.parse(scope) as RunScope)
+  } catch (cause) {
+    if (cause instanceof JobError || cause instanceof SyntaxError) return undefined
+    throw cause
   }
 }
 
