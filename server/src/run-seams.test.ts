@@ -365,6 +365,13 @@ describe('what operators say at “look before lifting”', { timeout: 60_000 },
     await Promise.all([say(again.body.id, { answer: 'yes' }), say(id, { answer: 'partly' })])
     const [first, second] = await told()
     expect(first).toMatchObject({ run: id, answer: 'partly' })
+    // A page that still has what was said before takes nothing back.
+    const stale = { ...before, name: 'ply, cut', evidence: [...before.evidence, run] }
+    await ask
+      .put(`/api/recipes/${recipeId}`)
+      .send({ ...stale, evidence: stale.evidence.map((one) => (one === run ? { ...run, date: '2026-11-01' } : one)) })
+      .expect(200)
+    expect((await told()).map(({ answer }) => answer)).toEqual(['partly', 'yes'])
     expect(second).toMatchObject({ run: again.body.id, after: id, set: { ...set, power: 0.9, passes: 2 }, answer: 'yes' })
   })
 

@@ -124,6 +124,7 @@ describe('the true edge of a workpiece', () => {
   })
 
   it('is kept by its fix wherever the artwork lies, at any turn', () => {
+    let over = 0
     fc.assert(
       fc.property(
         fc.integer({ min: 0, max: 60 }),
@@ -133,12 +134,14 @@ describe('the true edge of a workpiece', () => {
           const job = turnedTo(round(x, y), 'source', deg)
           const finding = checkFindings(job, supply).find(({ kind }) => kind === 'outside-workpiece')
           if (!finding) return
+          over++
           expect(finding.fixes[0].label).toMatch(/^Move it /)
           expect(kinds(fixed(job, finding))).not.toContain('outside-workpiece')
         },
       ),
       { numRuns: 20 },
     )
+    expect(over).toBeGreaterThan(3)
     // What is too large for it is not moved about.
     const large = withPiece(sampleJob({ picture, widthMm: 90, xMm: 0, yMm: 0 }), { outline: { kind: 'circle', diameterMm: 100 } })
     expect(find(large, 'outside-workpiece').fixes).toEqual([])
@@ -161,7 +164,8 @@ describe('the true edge of a workpiece', () => {
     for (const deg of [0, 17, 90]) {
       const held = withPiece(job, { keepOuts: clamp(112), pose: { xMm: 150, yMm: 100, deg } })
       const found = checkFindings(held, supply).filter(({ kind }) => kind === 'keep-out')
-      expect(found.map(({ severity }) => severity)).toEqual(found.map(() => 'ask'))
+      expect(found.length).toBeGreaterThan(0)
+      expect(found.every(({ severity }) => severity === 'ask')).toBe(true)
       expect(found[0].message).toContain('runs over “the clamp”')
     }
   })

@@ -38,7 +38,8 @@ export function catalogueRoutes(): Router {
       const row = await RecipeRow.findByPk(recipe.id, { transaction, lock: transaction.LOCK.UPDATE })
       if (!row || recipe.id !== request.params.id) throw new Refusal(404, 'no-recipe', 'This recipe is not here any more.')
       const { evidence } = bringUpRecipe(JSON.parse(row.document)) as Recipe
-      const all: Recipe = { ...recipe, evidence: withEvidence(evidence, recipe.evidence) }
+      // What is here is newer than what the page was given of the same run.
+      const all: Recipe = { ...recipe, evidence: withEvidence(recipe.evidence, evidence) }
       await row.update({ document: JSON.stringify(all) }, { transaction })
       return all
     })

@@ -42,3 +42,16 @@ export const alittleMore = ({ power, speedMmS }: Operation): RunChange => ({
 })
 
 export const NOTHING = (): null => null
+
+/** What is asked of whatever should come out as dark as expected. */
+export const ASKED_BY_TONE = {
+  question: 'as expected?',
+  answers: [
+    ['yes', 'as expected'],
+    ['light', 'too light'],
+    ['dark', 'too dark'],
+  ],
+  wellDone: 'as expected',
+  again: alittleMore,
+  hasTone: true,
+} as const satisfies Partial<ProcessPage>

@@ -7,6 +7,7 @@ import {
   type JobDocument,
   operationMaterial,
   type RunChange,
+  sameSettings,
   tried,
   withEvidence,
   withOperation,
@@ -155,10 +156,12 @@ function TakeOver({ job, run, id, change }: Pick<Props, 'job' | 'run'> & { reado
     edit('take over what worked', (base) => withOperation(base, id, settings))
     if (!alsoRecipe || !recipe) return
     void doing(async () => {
-      // Earlier runs proved other settings: these, in all, worked once.
+      // Where only passes were added, these settings are what the piece really got. Else nobody has burned them yet.
       const set = tried({ ...op, ...settings })
+      const isWhatItGot = sameSettings(set, { ...tried(op), passes })
       const worked: Evidence = { kind: 'trial', date: run.startedAt.slice(0, 10), set, answer: 'yes', note: TOGETHER }
-      await runApi.saveRecipe({ ...recipe, ...settings, evidence: withEvidence(recipe.evidence, [worked]) })
+      const evidence = isWhatItGot ? withEvidence(recipe.evidence, [worked]) : recipe.evidence
+      await runApi.saveRecipe({ ...recipe, ...settings, evidence })
       enqueueSnackbar(`The recipe “${recipe.name}” has what worked.`)
     })
   }

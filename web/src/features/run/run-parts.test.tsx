@@ -213,7 +213,7 @@ describe('looking before lifting', () => {
     } as unknown as RunFull
     const seen = (run: RunFull) => shown(<LookList job={byRecipe} run={run} again={{}} onLook={() => {}} onAgain={() => {}} />)
 
-    it('prove nothing for the recipe as it stands: taken over they are new settings, proven once', async () => {
+    it('prove nothing for the recipe as it stands: taken over they are new settings, which nobody has burned yet', async () => {
       expect(standingOf(recipe!)).toMatchObject({ kind: 'proven', times: 14 })
       const sent: { path: string; body: Record<string, unknown> }[] = []
       vi.stubGlobal('fetch', async (path: string, init: RequestInit) => {
@@ -231,13 +231,23 @@ describe('looking before lifting', () => {
         speedMmS: 9,
         passes: job.operations.cut.passes + 1,
       })
-      expect(standingOf(sent[0].body as unknown as Recipe)).toEqual({
-        kind: 'proven',
-        times: 1,
-        failed: 0,
-        last: '2026-11-04',
-      })
+      expect(standingOf(sent[0].body as unknown as Recipe)).toEqual({ kind: 'guessed' })
       expect(store.getState().job.document!.operations.cut).toMatchObject({ power: 0.8, speedMmS: 9 })
+      store.dispatch(closed())
+    })
+
+    it('that added passes only are what the piece got: proven once', async () => {
+      const sent: Recipe[] = []
+      vi.stubGlobal('fetch', async (_path: string, init: RequestInit) => {
+        sent.push(JSON.parse(String(init.body)) as Recipe)
+        return Response.json({})
+      })
+      const { power, speedMmS } = job.operations.cut
+      store.dispatch(opened({ id: 'j', revision: 0, document: byRecipe, edits: [], unsent: [] }))
+      seen({ ...again, scope: { only: ['cut'], changes: { cut: { passes: 1, power, speedMmS } } } } as unknown as RunFull)
+      fireEvent.click(screen.getByRole('button', { name: 'Into job and recipe' }))
+      await vi.waitFor(() => expect(sent).toHaveLength(1))
+      expect(standingOf(sent[0])).toEqual({ kind: 'proven', times: 1, failed: 0, last: '2026-11-04' })
       store.dispatch(closed())
     })
 

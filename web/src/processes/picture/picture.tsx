@@ -2,7 +2,7 @@ import { Box, Switch } from '@mui/material'
 import { areaDose, operationMaterial, RANGES, type RowSettings, spotMm, topLayer, wattsAt } from '@neotaxis/core'
 import { DoseScale } from '../../features/details/DoseScale.tsx'
 import { LengthField } from '../../features/field/quantities.tsx'
-import { alittleMore, type ProcessFieldsProps, type ProcessPage } from '../process-page.ts'
+import { ASKED_BY_TONE, type ProcessFieldsProps, type ProcessPage } from '../process-page.ts'
 
 /** What all processes that burn rows of dots are set by. */
 export function RowFields({ job, operation, set }: ProcessFieldsProps) {
@@ -52,15 +52,7 @@ export const picture: ProcessPage = {
   name: 'Picture',
   texture: 'radial-gradient(circle, rgb(255 255 255 / 20%) 1.1px, transparent 1.3px)',
   textureSize: '7px 7px',
-  question: 'as expected?',
-  answers: [
-    ['yes', 'as expected'],
-    ['light', 'too light'],
-    ['dark', 'too dark'],
-  ],
-  wellDone: 'as expected',
-  again: alittleMore,
-  hasTone: true,
+  ...ASKED_BY_TONE,
   Fields: RowFields,
   Dose: AreaDose,
 }
