@@ -4,24 +4,32 @@ import { createRequire } from 'node:module'
 import decode, { init } from '@jsquash/jpeg/decode.js'
 import { PictureError } from '@neotaxis/core'
 import exifr from 'exifr'
+import { jpegFrame } from './jpeg-frame.ts'
 import type { Decoded } from './take-in.ts'
 
 const require = createRequire(import.meta.url)
+let compiled: Promise<WebAssembly.Module> | undefined
 let ready: Promise<void> | undefined
 
-async function start(): Promise<void> {
-  const file = require.resolve('@jsquash/jpeg/codec/dec/mozjpeg_dec.wasm')
-  await init(await WebAssembly.compile(await readFile(file)))
+/** A damaged picture can leave the decoder's memory in disorder, so that a later one never ends: after each, a fresh decoder starts. */
+async function decodeFresh(bytes: Uint8Array): ReturnType<typeof decode> {
+  compiled ??= readFile(require.resolve('@jsquash/jpeg/codec/dec/mozjpeg_dec.wasm')).then((file) => WebAssembly.compile(file))
+  ready ??= compiled.then((module) => init(module))
+  await ready
+  try {
+    return await decode(new Uint8Array(bytes).buffer, { preserveOrientation: false })
+  } catch (cause) {
+    ready = undefined
+    throw cause
+  }
 }
 
 /** JPEG, grey or colour, baseline or progressive. The decoder fills what is missing with grey, so a missing end is looked for first. */
 export async function decodeJpeg(bytes: Uint8Array): Promise<Decoded> {
   if (!endsWhole(bytes)) throw new PictureError('The JPEG picture is cut short: its end is missing.')
-  if (components(bytes) === 4)
+  if (jpegFrame(bytes)?.components === 4)
     throw new PictureError('This JPEG is in CMYK, the colours of print. Save it in RGB or grey and bring it in again.')
-  ready ??= start()
-  await ready
-  const { width, height, data } = await decode(new Uint8Array(bytes).buffer, { preserveOrientation: false })
+  const { width, height, data } = await decodeFresh(bytes)
   const n = width * height
   const samples = new Uint8Array(n * 3)
   let grey = true
@@ -39,17 +47,6 @@ export async function decodeJpeg(bytes: Uint8Array): Promise<Decoded> {
   const single = new Uint8Array(n)
   for (let i = 0; i < n; i++) single[i] = samples[3 * i]
   return { widthPx: width, heightPx: height, channels: 1, samples: single, full: 255, orientation, pixelsPerMm }
-}
-
-/** How many colours the frame header (SOF, ITU-T T.81, B.2.2) tells; 0 where there is none. */
-function components(bytes: Uint8Array): number {
-  for (let i = 2; i + 9 < bytes.length; ) {
-    if (bytes[i] !== 0xff) return 0
-    const marker = bytes[i + 1]
-    if (marker >= 0xc0 && marker <= 0xcf && ![0xc4, 0xc8, 0xcc].includes(marker)) return bytes[i + 9]
-    i += marker === 0xff ? 1 : 2 + ((bytes[i + 2] << 8) | bytes[i + 3])
-  }
-  return 0
 }
 
 /** The end marker stands in the last bytes; some cameras pad behind it. */

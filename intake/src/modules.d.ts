@@ -1,12 +1,3 @@
-declare module 'omggif' {
-  export class GifReader {
-    constructor(bytes: Uint8Array)
-    readonly width: number
-    readonly height: number
-    decodeAndBlitFrameRGBA(frame: number, pixels: Uint8Array): void
-  }
-}
-
 /** The part of the WebAssembly interface that is used; Node has it, its types do not name it. */
 declare namespace WebAssembly {
   class Module {

@@ -1,5 +1,6 @@
 import { MAX_PIXELS, PictureError, tooLarge } from '@neotaxis/core'
 import UTIF from 'utif2'
+import { jpegFrame } from './jpeg-frame.ts'
 import type { Decoded } from './take-in.ts'
 
 /** Tags of TIFF 6.0 that are looked at. */
@@ -8,11 +9,16 @@ interface Page {
   readonly height: number
   readonly data: Uint8Array
   readonly t258?: readonly number[]
+  readonly t259?: readonly number[]
   readonly t262?: readonly number[]
+  readonly t273?: readonly number[]
   readonly t277?: readonly number[]
   readonly t274?: readonly number[]
   readonly t282?: readonly (number | readonly [number, number])[]
   readonly t296?: readonly number[]
+  readonly t322?: readonly number[]
+  readonly t323?: readonly number[]
+  readonly t324?: readonly number[]
 }
 
 const MM_PER_UNIT: Record<number, number> = { 2: 25.4, 3: 10 }
@@ -50,6 +56,16 @@ function checkClaims(bytes: Uint8Array): void {
   }
 }
 
+/** Strips and tiles that are JPEGs (compression 6 and 7) have frame headers of their own, which must not claim much more than is there. */
+function checkJpegs(bytes: Uint8Array, { t259, t273, t322, t323, t324 }: Page, pixels: number): void {
+  if (t259?.[0] !== 6 && t259?.[0] !== 7) return
+  const most = 2 * Math.min(MAX_PIXELS, t324 ? (t322?.[0] ?? 0) * (t323?.[0] ?? 0) : pixels) + 65_536
+  for (const at of t324 ?? t273 ?? []) {
+    const frame = jpegFrame(bytes.subarray(at))
+    if (frame && frame.width * frame.height > most) throw new Error('a part of the TIFF claims more than the page')
+  }
+}
+
 /** TIFF, its first picture: grey of 16 bit as it is (height maps come so), all else as 8 bit. */
 export function decodeTiff(bytes: Uint8Array): Decoded {
   const buffer = new Uint8Array(bytes).buffer
@@ -58,6 +74,7 @@ export function decodeTiff(bytes: Uint8Array): Decoded {
   if (!page) throw new Error('no picture in the TIFF')
   const [columns = 0, rows = 0] = [page.t256, page.t257].map((tag) => Number((tag as readonly number[] | undefined)?.[0]))
   if (columns * rows > MAX_PIXELS) throw new PictureError(tooLarge(columns, rows))
+  checkJpegs(bytes, page as unknown as Page, columns * rows)
   UTIF.decodeImage(buffer, page)
   const { width, height, data, t258, t262, t274, t277, t282, t296 } = page as unknown as Page
   const written = t282?.[0] ?? 0

@@ -5,18 +5,25 @@ import decode, { init } from '@jsquash/webp/decode.js'
 import type { Decoded } from './take-in.ts'
 
 const require = createRequire(import.meta.url)
+let compiled: Promise<WebAssembly.Module> | undefined
 let ready: Promise<void> | undefined
 
-async function start(): Promise<void> {
-  const file = require.resolve('@jsquash/webp/codec/dec/webp_dec.wasm')
-  await init(await WebAssembly.compile(await readFile(file)))
+/** A damaged picture can leave the decoder's memory in disorder, so that a later one never ends: after each, a fresh decoder starts. */
+async function decodeFresh(bytes: Uint8Array): ReturnType<typeof decode> {
+  compiled ??= readFile(require.resolve('@jsquash/webp/codec/dec/webp_dec.wasm')).then((file) => WebAssembly.compile(file))
+  ready ??= compiled.then((module) => init(module))
+  await ready
+  try {
+    return await decode(new Uint8Array(bytes).buffer)
+  } catch (cause) {
+    ready = undefined
+    throw cause
+  }
 }
 
 /** WebP, lossy or lossless, its first picture. */
 export async function decodeWebp(bytes: Uint8Array): Promise<Decoded> {
-  ready ??= start()
-  await ready
-  const { width, height, data } = await decode(new Uint8Array(bytes).buffer)
+  const { width, height, data } = await decodeFresh(bytes)
   return {
     widthPx: width,
     heightPx: height,
