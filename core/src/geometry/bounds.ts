@@ -17,3 +17,10 @@ export const unite = (a: Bounds, b: Bounds): Bounds => ({
   x1: Math.max(a.x1, b.x1),
   y1: Math.max(a.y1, b.y1),
 })
+
+/** Whether a box holds a place, `more` beyond its edges too. */
+export const boundsHold = (b: Bounds, x: number, y: number, more = 0): boolean =>
+  x >= b.x0 - more && x <= b.x1 + more && y >= b.y0 - more && y <= b.y1 + more
+
+/** Whether two boxes have a place in common. */
+export const boundsMeet = (a: Bounds, b: Bounds): boolean => a.x0 <= b.x1 && b.x0 <= a.x1 && a.y0 <= b.y1 && b.y0 <= a.y1

@@ -1,12 +1,13 @@
 // @vitest-environment happy-dom
 import { ThemeProvider } from '@mui/material'
-import { type JobDocument, MACHINES, MATERIALS, materialOf, propose, ResultCache } from '@neotaxis/core'
+import { type JobDocument, MACHINES, MATERIALS, materialOf, propose, ResultCache, SAME } from '@neotaxis/core'
 import { act, cleanup, render, screen } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { ReactNode } from 'react'
 import { Provider } from 'react-redux'
 import { MemoryRouter } from 'react-router'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { showing } from '../stage/layer.ts'
 import { useSelector } from '../store/hooks.ts'
 import { acknowledged, closed, opened, saveRefused, serverAway } from '../store/job-slice.ts'
 import { store } from '../store/store.ts'
@@ -15,9 +16,9 @@ import { makeTheme } from '../theme/theme.ts'
 import { COMMANDS, onCommand, runKey } from './bar/commands.ts'
 import { onMaterial } from './bar/on-material.ts'
 import { SaveState } from './bar/SaveState.tsx'
+import { DimensionLines } from './compose/DimensionLines.tsx'
 import { Details } from './details/Details.tsx'
 import { LineageShelf } from './lineage/LineageShelf.tsx'
-import { DimensionLines } from './stage/DimensionLines.tsx'
 
 // What arrives of the workers is tested in `details/results.test.tsx`; here each answers that something newer came.
 vi.mock('../workers/engine.ts', () => ({
@@ -116,12 +117,9 @@ describe('details', () => {
 
 describe('dimension lines', () => {
   const box = { x0: 10, y0: 8, x1: 50, y1: 32 }
-  const lines = () =>
-    show(
-      <WithJob>
-        {(job) => <DimensionLines job={job} node="around" box={box} view={{ x: 0, y: 0, scale: 10 }} width={800} height={600} />}
-      </WithJob>,
-    )
+  const size = { width: 800, height: 600 }
+  const at = showing(SAME, { standing: SAME, view: { x: 0, y: 0, scale: 10 }, size, ratio: 1 })
+  const lines = () => show(<WithJob>{(job) => <DimensionLines job={job} node="around" box={box} at={at} />}</WithJob>)
   const typed = async (label: string, text: string): Promise<void> => {
     const user = userEvent.setup()
     await user.click(screen.getByRole('button', { name: new RegExp(`^${label} `) }))

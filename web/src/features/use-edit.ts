@@ -1,7 +1,7 @@
 import type { JobDocument } from '@neotaxis/core'
 import { useCallback } from 'react'
 import { useDispatch, useSelector } from '../store/hooks.ts'
-import { changing, edited } from '../store/job-slice.ts'
+import { abandoned, changing, edited } from '../store/job-slice.ts'
 import { store } from '../store/store.ts'
 
 /**
@@ -25,8 +25,8 @@ export function useEdit(): (name: string, change: Change) => void {
   )
 }
 
-/** Shows a change in progress, from the last finished state; `useEdit` or `finish` ends it. */
-export function useChange(): { show: (change: Change) => void; finish: (name: string) => void } {
+/** Shows a change in progress, from the last finished state; `useEdit` or `finish` ends it, `giveUp` takes it back. */
+export function useChange(): { show: (change: Change) => void; finish: (name: string) => void; giveUp: () => void } {
   const dispatch = useDispatch()
   const show = useCallback(
     (change: Change) => {
@@ -36,5 +36,6 @@ export function useChange(): { show: (change: Change) => void; finish: (name: st
     [dispatch],
   )
   const finish = useCallback((name: string) => void dispatch(edited(name)), [dispatch])
-  return { show, finish }
+  const giveUp = useCallback(() => void dispatch(abandoned()), [dispatch])
+  return { show, finish, giveUp }
 }

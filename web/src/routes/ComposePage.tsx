@@ -6,6 +6,7 @@ import { CommandSearch } from '../features/bar/CommandSearch.tsx'
 import { onCommand } from '../features/bar/commands.ts'
 import { saveJobFile, saveProgram } from '../features/bar/save-files.ts'
 import { TopBar } from '../features/bar/TopBar.tsx'
+import { JobStage } from '../features/compose/JobStage.tsx'
 import { Details } from '../features/details/Details.tsx'
 import { FindingCards } from '../features/findings/FindingCards.tsx'
 import { BringIn } from '../features/job/BringIn.tsx'
@@ -15,7 +16,6 @@ import { carried } from '../features/journal/carried.ts'
 import { LineageShelf } from '../features/lineage/LineageShelf.tsx'
 import { goToMoment } from '../features/rehearsal/go-to-moment.ts'
 import { RunLine } from '../features/run-line/RunLine.tsx'
-import { Stage } from '../features/stage/Stage.tsx'
 
 /** One job: stage in the middle, lineage left, details right, run line below. */
 export default function ComposePage() {
@@ -74,7 +74,7 @@ export default function ComposePage() {
       </Box>
       <Box sx={{ gridArea: 'stage', position: 'relative', minHeight: 0 }}>
         <BringIn job={calm}>
-          <Stage job={job} onPlace={(x, y) => goToMoment(job, x, y)} />
+          <JobStage job={job} onPlace={(x, y) => goToMoment(job, x, y)} />
           <FindingCards job={calm} />
         </BringIn>
       </Box>

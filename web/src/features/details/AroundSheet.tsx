@@ -3,7 +3,7 @@ import { canBeCutAround, formatLength, type JobDocument, outlineAround, RANGES }
 import { useState } from 'react'
 import { useSelector } from '../../store/hooks.ts'
 import { LengthField } from '../field/quantities.tsx'
-import { newId } from '../picture/pointer.ts'
+import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
 
 /** One cut around several pieces of artwork together, whatever they are. */

@@ -2,7 +2,7 @@ import { Box, Button, ButtonBase, Tooltip } from '@mui/material'
 import { type JobDocument, type TraceNode, withNode } from '@neotaxis/core'
 import { tracePalette } from '../../workers/engine.ts'
 import { CountField } from '../field/quantities.tsx'
-import { newId } from '../picture/pointer.ts'
+import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
 
 const COUNT = { min: 2, max: 32 }

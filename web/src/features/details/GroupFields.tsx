@@ -1,6 +1,6 @@
 import { Box, Button, MenuItem, TextField } from '@mui/material'
 import { grouped, groupedWith, isRoot, type JobDocument, sourceOf, ungrouped } from '@neotaxis/core'
-import { newId } from '../picture/pointer.ts'
+import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
 import { Heading } from './Heading.tsx'
 

@@ -8,7 +8,7 @@ import { lazy, type ReactNode, Suspense, useCallback, useEffect, useState } from
 import { useDropzone } from 'react-dropzone'
 import { type AssetFacts, api } from '../../api/api.ts'
 import { usePasted } from '../draw/use-pasted.ts'
-import { newId } from '../picture/pointer.ts'
+import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
 
 const FromLibrary = lazy(() => import('../library/FromLibrary.tsx'))

@@ -1,21 +1,26 @@
 import { Box, Button, useTheme } from '@mui/material'
-import { burnsRows, type JobDocument, type Placement, picturedRoot, placeOf } from '@neotaxis/core'
-import {
-  type ReactNode,
-  type PointerEvent as ReactPointerEvent,
-  useEffect,
-  useLayoutEffect,
-  useMemo,
-  useRef,
-  useState,
-} from 'react'
-import { isWorkedOut, painted, useEvaluation } from '../../workers/use-evaluation.ts'
-import { ForecastLayer, wholeOf } from '../stage/forecast-layer.ts'
-import { fitView, type StageView, zoomed } from '../stage/stage-view.ts'
-import { useRepaint } from '../stage/use-repaint.ts'
-import { WorkState } from '../stage/WorkState.tsx'
-import { type BenchMap, benchMap } from './bench-map.ts'
+import { type Affine, composed, type JobDocument, mapped, type Placement, picturedRoot, placeOf, SAME } from '@neotaxis/core'
+import { type ReactNode, useMemo } from 'react'
+import type { Layer, Showing } from '../../stage/layer.ts'
+import { faceSpace } from '../../stage/layers/face.ts'
+import { useForecastLayer } from '../../stage/layers/use-forecast-layer.ts'
+import { Stage } from '../../stage/Stage.tsx'
+import { StageTools } from '../../stage/StageTools.tsx'
+import { useStage } from '../../stage/use-stage.ts'
+import { WorkState } from '../../stage/WorkState.tsx'
+import { isWorkedOut, useEvaluation } from '../../workers/use-evaluation.ts'
+import { benchSpaces } from './bench-spaces.ts'
 import { useBenchMask, useBenchPicture } from './use-bench-picture.ts'
+import { useEdge } from './use-edge.tsx'
+import { useFramingTool } from './use-framing-tool.tsx'
+import { useLoupeLayer } from './use-loupe-layer.ts'
+import { type MaskHand, useMaskTool } from './use-mask-tool.tsx'
+import { useSamplesTool } from './use-samples-tool.tsx'
+
+/** The step whose card is open, with what the hand does. */
+export type OpenStep =
+  | { readonly kind: 'framing'; readonly index: number; readonly keepRatio: boolean }
+  | { readonly kind: 'step'; readonly id: string; readonly sampling: 'ink' | 'paper' | null; readonly mask: MaskHand | null }
 
 interface Props {
   readonly job: JobDocument
@@ -23,266 +28,155 @@ interface Props {
   readonly operation: string | undefined
   /** The operation whose burn is shown on the left in place of the source. */
   readonly beside: { readonly operation: string; readonly name: string; readonly onWork: () => void } | undefined
-  /** Framing steps that are done in what is shown; undefined: all, with the burn beside the source. */
-  readonly upTo: number | undefined
+  readonly open: OpenStep | undefined
   /** Seen from the other side. */
   readonly flipped: boolean
   readonly loupe: boolean
-  readonly mask: string | undefined
-  /** What a tool draws over the picture, and does with the pointer. */
-  readonly overlay: (map: BenchMap) => ReactNode
 }
 
-const LOUPE_PX = 86
 const NONE: readonly string[] = []
+const ROOM = { x: 42, top: 54, bottom: 62 }
+/** A picture that is enlarged more than this shows its pixels. */
+const SMOOTH_TO = 3
+/** How much of a mask is seen over the burn that it is for. */
+const MASK_OVER_BURN = 0.28
 
 /** Source and burn under a movable edge, and a loupe that shows every dot. */
-export function BenchStage({ job, node, operation, beside, upTo, flipped, loupe, mask, overlay }: Props) {
+export function BenchStage({ job, node, operation, beside, open, flipped, loupe }: Props) {
   const { palette } = useTheme()
   const root = picturedRoot(job, node)
+  const each = job.nodes[node]
+  const step = open?.kind === 'step' && each.kind === 'picture' ? each.steps[open.id] : undefined
+  const framed = open?.kind === 'framing' ? root.framing[open.index] : undefined
+  const framing = framed?.kind === 'crop' || framed?.kind === 'straighten' ? framed : undefined
+  /** Framing steps that are done in what is shown; undefined: all, with the burn beside the source. */
+  const upTo = framing && open?.kind === 'framing' ? open.index : undefined
+  const both = upTo === undefined
   const source = useBenchPicture(job, node, root.id, upTo)
-  const tint = useBenchMask(job, node, root.id, mask)
-  const frame = useRef<HTMLDivElement>(null)
-  const canvas = useRef<HTMLCanvasElement>(null)
-  const [size, setSize] = useState({ width: 0, height: 0 })
-  const [view, setView] = useState<StageView>()
-  const [edge, setEdge] = useState(0.5)
-  const [spy, setSpy] = useState<{ x: number; y: number }>()
+  const tint = useBenchMask(job, node, root.id, step?.mask)
   const settled = useEvaluation(() => isWorkedOut(job))
   const burned = useMemo(() => (operation ? [operation] : NONE), [operation])
-  const all = useRef<ForecastLayer>(undefined)
-  const near = useRef<ForecastLayer>(undefined)
-  const other = useRef<ForecastLayer>(undefined)
   const otherId = beside?.operation
+  const other = useMemo(() => (otherId ? [otherId] : NONE), [otherId])
 
-  const framing = upTo === undefined ? root.framing : root.framing.slice(0, upTo)
+  const done = both ? root.framing : root.framing.slice(0, upTo)
+  const face = faceSpace(job)
+  const ground = both ? face : SAME
   const own = placeOf(job, root.id)
-  const place = useMemo((): Placement => {
-    if (upTo === undefined) return own
-    // While it is framed the picture lies for itself, a pixel a tenth.
-    const { frame: whole } = benchMap(root, framing, own, { x: 0, y: 0, scale: 1 }, 0, false)
-    return { ...own, xMm: 0, yMm: 0, widthMm: whole.widthPx / 10, heightMm: whole.heightPx / 10 }
-  }, [upTo, own, root, framing])
-
-  const [repaint, paintWith] = useRepaint()
-
-  useEffect(() => {
-    all.current = new ForecastLayer(repaint, burned)
-    near.current = new ForecastLayer(repaint, burned)
-    return () => {
-      all.current?.end()
-      near.current?.end()
-    }
-  }, [repaint, burned])
-
-  useEffect(() => {
-    if (otherId === undefined) return
-    other.current = new ForecastLayer(repaint, [otherId])
-    return () => {
-      other.current?.end()
-      other.current = undefined
-    }
-  }, [repaint, otherId])
-
-  useLayoutEffect(() => {
-    const element = frame.current
-    if (!element) return
-    const watch = new ResizeObserver(([entry]) => setSize({ width: entry.contentRect.width, height: entry.contentRect.height }))
-    watch.observe(element)
-    return () => watch.disconnect()
-  }, [])
-
-  // A framing that changes how large it lies shows it whole again.
-  const shape = `${upTo} ${place.widthMm.toFixed(2)} ${place.heightMm.toFixed(2)} ${size.width} ${size.height}`
-  // biome-ignore lint/correctness/useExhaustiveDependencies: only its shape
-  useEffect(() => {
-    if (size.width < 10) return
-    const box = { x0: place.xMm, y0: place.yMm, x1: place.xMm + place.widthMm, y1: place.yMm + place.heightMm }
-    setView(fitView(box, size.width, size.height, { x: 42, top: 48, bottom: 62 }))
-  }, [shape])
-
-  /** Where it lies, job mm: nothing beside it is shown. */
+  const spaces = benchSpaces(root, done, own, ground)
+  const { frame } = spaces
+  // While it is framed the picture lies for itself, a pixel a tenth.
+  const place: Placement = both ? own : { ...own, xMm: 0, yMm: 0, widthMm: frame.widthPx / 10, heightMm: frame.heightPx / 10 }
+  const lying = both ? spaces : benchSpaces(root, done, place, ground)
   const lies = { x0: place.xMm, y0: place.yMm, x1: place.xMm + place.widthMm, y1: place.yMm + place.heightMm }
-  const { x: viewX = 0, y: viewY = 0, scale = 1 } = view ?? {}
   // Seen from behind the picture's own middle stays where it is.
-  const seen: StageView = flipped
-    ? { scale, y: viewY, x: 2 * (place.xMm + place.widthMm / 2) - viewX - size.width / scale }
-    : { x: viewX, y: viewY, scale }
-  const map = benchMap(root, framing, place, seen, size.width, flipped)
+  const middle = lies.x0 + lies.x1
+  const standing = useMemo(
+    (): Affine => (flipped ? composed([-1, 0, 0, 1, middle, 0], ground) : ground),
+    [flipped, middle, ground],
+  )
+  const stage = useStage({ standing, home: lies, room: ROOM, key: `${upTo} ${flipped}` })
 
-  const paintNow = (): void => {
-    const element = canvas.current
-    if (!element || !view) return
-    const ratio = window.devicePixelRatio || 1
-    if (element.width !== Math.round(size.width * ratio)) element.width = Math.round(size.width * ratio)
-    if (element.height !== Math.round(size.height * ratio)) element.height = Math.round(size.height * ratio)
-    const context = element.getContext('2d')!
-    const straight = (): void => context.setTransform(ratio, 0, 0, ratio, 0, 0)
-    const turned = (): void => (flipped ? context.setTransform(-ratio, 0, 0, ratio, size.width * ratio, 0) : straight())
-    straight()
-    context.fillStyle = palette.shop.surround
-    context.fillRect(0, 0, size.width, size.height)
-    const [ax, ay] = map.frameToScreen(0, 0)
-    const [bx, by] = map.frameToScreen(map.frame.widthPx, map.frame.heightPx)
-    const left = Math.min(ax, bx)
-    const width = Math.abs(bx - ax)
-    const split = upTo === undefined ? edge * size.width : size.width
-    const picture = (image: ImageBitmap): void => {
-      turned()
-      context.imageSmoothingEnabled = map.scale < 3
-      const x = flipped ? size.width - left - width : left
-      context.drawImage(image, x, ay, width, by - ay)
-    }
-    const part = (from: number, to: number, draw: () => void): void => {
-      context.save()
-      straight()
-      context.beginPath()
-      context.rect(Math.max(left, from), ay, Math.max(0, Math.min(left + width, to) - Math.max(left, from)), by - ay)
-      context.clip()
-      draw()
-      context.restore()
-    }
-    const burn = (of: ForecastLayer): void => {
-      turned()
-      context.imageSmoothingEnabled = true
-      of.draw(context, seen, size.width, size.height, ratio, lies)
-    }
-    part(0, split, () => {
-      straight()
-      context.fillStyle = '#ffffff'
-      context.fillRect(left, ay, width, by - ay)
-      if (other.current && upTo === undefined) burn(other.current)
-      else if (source) picture(source)
-    })
-    if (upTo === undefined)
-      part(split, size.width, () => {
-        if (all.current) burn(all.current)
-      })
-    if (tint) part(0, size.width, () => picture(tint))
-    straight()
-    if (upTo === undefined) {
-      context.fillStyle = palette.shop.raised
-      context.fillRect(split - 1, ay - 14, 2, by - ay + 28)
-    }
-    if (loupe && spy && upTo === undefined) drawLoupe(context, ratio)
-    const burnt = (all.current?.settled ?? false) && (other.current?.settled ?? true)
-    if (burnt && upTo === undefined) painted('burn', job)
-    frame.current?.setAttribute('data-settled', String(settled && source !== undefined && (burnt || upTo !== undefined)))
-  }
-
-  const drawLoupe = (context: CanvasRenderingContext2D, ratio: number): void => {
-    if (!spy) return
-    const op = operation ? job.operations[operation] : undefined
-    const pitch = burnsRows(op) ? op.intervalMm : 0.1
-    const close = Math.max(scale * 3, 7 / pitch)
-    const at = flipped ? size.width - spy.x : spy.x
-    const mmX = seen.x + at / scale
-    const mmY = seen.y + spy.y / scale
-    const side = 2 * LOUPE_PX
-    context.save()
-    context.setTransform(ratio, 0, 0, ratio, 0, 0)
+  const {
+    edge,
+    tool: edgeTool,
+    layer: edgeLayer,
+  } = useEdge(standing, both, beside ? 'Edge between both burns' : 'Edge between source and burn', palette.shop)
+  /** Lets a layer paint on the picture only, and there from one share of the stage's width to another. */
+  const between = (from: number, to: number) => (context: CanvasRenderingContext2D, at: Showing) => {
+    const [ax, ay] = mapped(at.map, lies.x0, lies.y0)
+    const [bx, by] = mapped(at.map, lies.x1, lies.y1)
+    const left = Math.max(Math.min(ax, bx), from * at.size.width)
+    const right = Math.min(Math.max(ax, bx), to * at.size.width)
     context.beginPath()
-    context.arc(spy.x, spy.y, LOUPE_PX, 0, 2 * Math.PI)
+    context.rect(left, ay, Math.max(0, right - left), by - ay)
     context.clip()
-    const dx = spy.x - LOUPE_PX
-    const dy = spy.y - LOUPE_PX
-    if (flipped) context.setTransform(-ratio, 0, 0, ratio, (dx + side) * ratio, dy * ratio)
-    else context.setTransform(ratio, 0, 0, ratio, dx * ratio, dy * ratio)
-    context.fillStyle = palette.shop.surround
-    context.fillRect(0, 0, side, side)
-    near.current?.draw(
-      context,
-      { x: mmX - LOUPE_PX / close, y: mmY - LOUPE_PX / close, scale: close },
-      side,
-      side,
-      ratio,
-      wholeOf(job),
-    )
-    context.restore()
-    context.setTransform(ratio, 0, 0, ratio, 0, 0)
-    context.lineWidth = 3
-    context.strokeStyle = palette.shop.raised
-    context.beginPath()
-    context.arc(spy.x, spy.y, LOUPE_PX, 0, 2 * Math.PI)
-    context.stroke()
-    const text = `${(side / close).toFixed(1)} mm across`
-    context.font = '600 12px "Atkinson Hyperlegible Next Variable", sans-serif'
-    const wide = context.measureText(text).width + 14
-    context.fillStyle = palette.shop.raised
-    context.fillRect(spy.x - wide / 2, spy.y + LOUPE_PX - 8, wide, 20)
-    context.fillStyle = palette.text.primary
-    context.textAlign = 'center'
-    context.fillText(text, spy.x, spy.y + LOUPE_PX + 6)
   }
+  const split = both ? edge : 1
+  const picture = (context: CanvasRenderingContext2D, at: Showing, image: ImageBitmap): void => {
+    context.imageSmoothingEnabled = at.scale < SMOOTH_TO
+    context.transform(...at.map)
+    context.drawImage(image, 0, 0, frame.widthPx, frame.heightPx)
+  }
+  const burn = useForecastLayer(stage, job, { only: burned, part: lies, clip: between(split, 1), shown: () => both })
+  const isOther = both && otherId !== undefined
+  const otherBurn = useForecastLayer(stage, job, {
+    name: 'the other way',
+    only: other,
+    part: lies,
+    clip: between(0, split),
+    shown: () => isOther,
+    counts: false,
+  })
+  const sourceLayer: Layer = {
+    name: 'source',
+    space: lying.space,
+    paint: (context, at) => {
+      if (isOther) return
+      const share = (split * at.size.width) as number
+      context.save()
+      context.beginPath()
+      context.rect(0, 0, share, at.size.height)
+      context.clip()
+      context.save()
+      context.transform(...at.map)
+      context.fillStyle = '#ffffff'
+      context.fillRect(0, 0, frame.widthPx, frame.heightPx)
+      context.restore()
+      if (source) picture(context, at, source)
+      context.restore()
+    },
+    settled: () => source !== undefined,
+  }
+  const maskLayer: Layer = {
+    name: 'mask',
+    space: lying.space,
+    paint: (context, at) => {
+      if (!tint) return
+      for (const [from, to, alpha] of [
+        [0, split, 1],
+        [split, 1, MASK_OVER_BURN],
+      ]) {
+        context.save()
+        context.beginPath()
+        context.rect(from * at.size.width, 0, (to - from) * at.size.width, at.size.height)
+        context.clip()
+        context.globalAlpha = alpha
+        picture(context, at, tint)
+        context.restore()
+      }
+    },
+  }
+  const loupeLayer = useLoupeLayer(stage, job, { on: loupe && both, only: burned, operation })
 
-  useLayoutEffect(() => paintWith(paintNow))
-
-  const drag = useRef<{ kind: 'pan'; x: number; y: number; view: StageView } | { kind: 'edge' } | undefined>(undefined)
-  const place_ = (event: ReactPointerEvent): { x: number; y: number } => {
-    const box = frame.current!.getBoundingClientRect()
-    return { x: event.clientX - box.left, y: event.clientY - box.top }
-  }
-  const press = (event: ReactPointerEvent): void => {
-    const at = place_(event)
-    if (!view) return
-    drag.current =
-      upTo === undefined && Math.abs(at.x - edge * size.width) < 14 ? { kind: 'edge' } : { kind: 'pan', x: at.x, y: at.y, view }
-    ;(event.currentTarget as HTMLElement).setPointerCapture(event.pointerId)
-  }
-  const move = (event: ReactPointerEvent): void => {
-    const at = place_(event)
-    setSpy(at)
-    const now = drag.current
-    if (now?.kind === 'edge') setEdge(Math.min(0.98, Math.max(0.02, at.x / size.width)))
-    else if (now)
-      setView({ ...now.view, x: now.view.x - (at.x - now.x) / now.view.scale, y: now.view.y - (at.y - now.y) / now.view.scale })
-  }
-  useEffect(() => {
-    const element = frame.current
-    if (!element) return
-    const wheel = (event: WheelEvent): void => {
-      event.preventDefault()
-      const box = element.getBoundingClientRect()
-      setView((now) => now && zoomed(now, Math.exp(-event.deltaY * 0.0016), event.clientX - box.left, event.clientY - box.top))
-    }
-    element.addEventListener('wheel', wheel, { passive: false })
-    return () => element.removeEventListener('wheel', wheel)
-  }, [])
-
-  const label = {
-    position: 'absolute',
-    top: 12,
-    px: 1.2,
-    py: 0.3,
-    fontSize: 13,
-    fontWeight: 700,
-    bgcolor: 'shop.raised',
-    border: 1,
-    borderColor: 'divider',
-    borderRadius: 1,
-    pointerEvents: 'none',
-  } as const
+  const framingTool = useFramingTool(
+    lying,
+    framing && open?.kind === 'framing' ? { node, index: open.index, step: framing } : undefined,
+    open?.kind === 'framing' && open.keepRatio,
+  )
+  const hand = open?.kind === 'step' ? open.mask : null
+  const mask = useMaskTool(lying, step?.mask && hand ? { node, mask: step.mask, hand } : undefined)
+  const samples = useSamplesTool(
+    lying,
+    step?.kind === 'levels' && open?.kind === 'step' ? { node, id: open.id, step, sampling: open.sampling } : undefined,
+  )
+  const tools = [edgeTool, framingTool, samples, mask].flatMap((tool) => (tool ? [tool] : []))
   return (
-    <Box
-      ref={frame}
-      data-testid="bench-stage"
-      onPointerDown={press}
-      onPointerMove={move}
-      onPointerUp={() => {
-        drag.current = undefined
-      }}
-      onPointerLeave={() => setSpy(undefined)}
-      sx={{ position: 'absolute', inset: 0, overflow: 'hidden', touchAction: 'none', cursor: loupe ? 'none' : 'default' }}
+    <Stage
+      stage={stage}
+      layers={[sourceLayer, otherBurn, burn, maskLayer, edgeLayer, loupeLayer]}
+      tools={tools}
+      label="Picture bench: the source, and what is burned of it"
+      testId="bench-stage"
+      settled={settled}
     >
-      <canvas ref={canvas} style={{ position: 'absolute', width: '100%', height: '100%' }} />
-      {upTo === undefined && (
+      {both && (
         <>
-          <Box sx={{ position: 'absolute', top: 12, left: 14, display: 'flex', alignItems: 'center', gap: 1 }}>
-            <Box sx={{ ...label, position: 'static' }}>{beside ? `as ${beside.name}, after the burn` : 'source, framed'}</Box>
+          <SideLabel side="left">
+            <Said>{beside ? `as ${beside.name}, after the burn` : 'source, framed'}</Said>
             {beside && (
               <Button
                 size="small"
-                onPointerDown={(event) => event.stopPropagation()}
                 onClick={beside.onWork}
                 data-testid="other-way"
                 sx={{ bgcolor: 'shop.raised', minHeight: 28, py: 0 }}
@@ -290,42 +184,41 @@ export function BenchStage({ job, node, operation, beside, upTo, flipped, loupe,
                 Run this instead
               </Button>
             )}
-          </Box>
-          <Box sx={{ ...label, right: 14 }}>
-            {beside ? `as ${beside.name === 'dots' ? 'relief' : 'dots'}, ` : ''}
-            {flipped ? 'after the burn, from the front' : 'after the burn'}
-          </Box>
-          <Box
-            role="slider"
-            tabIndex={0}
-            aria-label={beside ? 'Edge between both burns' : 'Edge between source and burn'}
-            aria-valuemin={0}
-            aria-valuemax={100}
-            aria-valuenow={Math.round(edge * 100)}
-            onKeyDown={(event) => {
-              const by = event.key === 'ArrowLeft' ? -0.02 : event.key === 'ArrowRight' ? 0.02 : 0
-              if (by === 0) return
-              event.preventDefault()
-              setEdge((now) => Math.min(0.98, Math.max(0.02, now + by)))
-            }}
-            sx={{
-              position: 'absolute',
-              left: edge * size.width - 7,
-              top: '50%',
-              width: 14,
-              height: 44,
-              mt: '-22px',
-              borderRadius: 1.5,
-              bgcolor: 'shop.raised',
-              border: 2,
-              borderColor: 'primary.main',
-              cursor: 'ew-resize',
-            }}
-          />
+          </SideLabel>
+          <SideLabel side="right">
+            <Said>
+              {beside ? `as ${beside.name === 'dots' ? 'relief' : 'dots'}, ` : ''}
+              {flipped ? 'after the burn, from the front' : 'after the burn'}
+            </Said>
+          </SideLabel>
         </>
       )}
-      {view && overlay(map)}
+      <StageTools stage={stage} onCloseUp={stage.whole} plain />
       <WorkState />
+    </Stage>
+  )
+}
+
+function SideLabel({ side, children }: { readonly side: 'left' | 'right'; readonly children: ReactNode }) {
+  return <Box sx={{ position: 'absolute', top: 50, [side]: 12, display: 'flex', alignItems: 'center', gap: 1 }}>{children}</Box>
+}
+
+function Said({ children }: { readonly children: ReactNode }) {
+  return (
+    <Box
+      sx={{
+        px: 1.2,
+        py: 0.3,
+        fontSize: 13,
+        fontWeight: 700,
+        bgcolor: 'shop.raised',
+        border: 1,
+        borderColor: 'divider',
+        borderRadius: 1,
+        pointerEvents: 'none',
+      }}
+    >
+      {children}
     </Box>
   )
 }

@@ -1,9 +1,10 @@
 import { Box, Button, MenuItem, Slider, Switch, TextField, ToggleButton, ToggleButtonGroup, Tooltip } from '@mui/material'
 import { type JobDocument, pictureNode, RANGES, type TreatmentStep, withMask, withStep } from '@neotaxis/core'
 import { ValueSlider } from '../details/ValueSlider.tsx'
+import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
-import type { MaskHand, MaskTool } from './MaskOverlay.tsx'
-import { newId } from './pointer.ts'
+import type { MaskTool } from './mask-sketch.ts'
+import type { MaskHand } from './use-mask-tool.tsx'
 
 interface Props {
   readonly job: JobDocument

@@ -7,13 +7,9 @@ import { showBeside, workOut } from '../../workers/use-evaluation.ts'
 import { onCommand } from '../bar/commands.ts'
 import { useEdit, useRested } from '../use-edit.ts'
 import { BenchFactsBar } from './BenchFactsBar.tsx'
-import { BenchStage } from './BenchStage.tsx'
-import type { BenchMap } from './bench-map.ts'
-import { CornersOverlay, CropOverlay } from './FramingOverlay.tsx'
-import { MaskOverlay } from './MaskOverlay.tsx'
+import { BenchStage, type OpenStep } from './BenchStage.tsx'
 import { inPlaceOf, otherName, otherWay } from './other-way.ts'
 import { ResolutionSheet } from './ResolutionSheet.tsx'
-import { SamplesOverlay } from './SamplesOverlay.tsx'
 import { SideBySide } from './SideBySide.tsx'
 import { saveTreatment } from './save-treatment.ts'
 import { type Card, type Hands, TreatmentStack } from './TreatmentStack.tsx'
@@ -69,11 +65,7 @@ export function PictureBench({ job, node, name }: { readonly job: JobDocument; r
   const burn = burnsRows(operation) ? operation : undefined
   const before = operationId ? rested.operations[operationId] : undefined
   const restedBurn = burnsRows(before) ? before : undefined
-  const step = card?.kind === 'step' ? picture.steps[card.id] : undefined
   const facts = useBenchFacts(job, operationId, card?.kind === 'step' ? card.id : undefined)
-  const framing = card?.kind === 'framing' ? root.framing[card.index] : undefined
-  const editing =
-    framing && (framing.kind === 'crop' || framing.kind === 'straighten') && card?.kind === 'framing' ? card.index : undefined
   const other = isBeside ? otherWay(rested, node) : undefined
   const otherOperation = other?.operation
   useEffect(() => {
@@ -99,36 +91,12 @@ export function PictureBench({ job, node, name }: { readonly job: JobDocument; r
       },
     }),
   )
-  const overlay = (map: BenchMap) => (
-    <svg
-      role="application"
-      aria-label="Over the picture"
-      width="100%"
-      height="100%"
-      style={{ position: 'absolute', inset: 0, pointerEvents: 'none' }}
-    >
-      <g style={{ pointerEvents: 'auto' }}>
-        {card?.kind === 'framing' && framing?.kind === 'crop' && (
-          <CropOverlay
-            map={map}
-            node={node}
-            index={card.index}
-            step={framing}
-            ratio={hands.keepRatio ? framing.height / framing.width : null}
-          />
-        )}
-        {card?.kind === 'framing' && framing?.kind === 'straighten' && (
-          <CornersOverlay map={map} node={node} index={card.index} step={framing} />
-        )}
-        {card?.kind === 'step' && step?.mask && hands.mask && (
-          <MaskOverlay map={map} node={node} mask={step.mask} hand={hands.mask} />
-        )}
-        {card?.kind === 'step' && step?.kind === 'levels' && (
-          <SamplesOverlay map={map} node={node} id={card.id} step={step} tool={hands.sampling} />
-        )}
-      </g>
-    </svg>
-  )
+  const open: OpenStep | undefined =
+    card?.kind === 'framing'
+      ? { kind: 'framing', index: card.index, keepRatio: hands.keepRatio }
+      : card?.kind === 'step'
+        ? { kind: 'step', id: card.id, sampling: hands.sampling, mask: hands.mask }
+        : undefined
   return (
     <>
       <Box sx={{ gridArea: 'stack', minHeight: 0 }}>
@@ -154,11 +122,9 @@ export function PictureBench({ job, node, name }: { readonly job: JobDocument; r
           node={node}
           operation={operationId}
           beside={other && { operation: other.operation, name: otherName(job, node), onWork: runOther }}
-          upTo={editing}
+          open={open}
           flipped={flipped}
           loupe={loupe}
-          mask={step?.mask}
-          overlay={overlay}
         />
         <Box sx={{ position: 'absolute', left: 14, bottom: 12, display: 'flex', gap: 1 }}>
           <Tooltip title="Every dot, enlarged under the pointer  (L)">

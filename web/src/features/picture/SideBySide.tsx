@@ -1,9 +1,9 @@
 import { type SxProps, ToggleButton, Tooltip } from '@mui/material'
 import type { JobDocument } from '@neotaxis/core'
 import { memo } from 'react'
+import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
 import { otherName, otherWay, withOtherWay } from './other-way.ts'
-import { newId } from './pointer.ts'
 
 interface Props {
   readonly job: JobDocument

@@ -19,20 +19,20 @@ import {
 } from '@neotaxis/core'
 import { memo, type ReactNode, useRef, useState } from 'react'
 import type { BenchFacts } from '../../workers/shared.ts'
+import { newId } from '../new-id.ts'
 import { CardBox, StepCard, useStepSensors } from '../steps/StepCards.tsx'
 import { useEdit } from '../use-edit.ts'
 import { DotsControls } from './DotsControls.tsx'
 import { FramingControls } from './FramingControls.tsx'
 import { GreyControls, greyWords } from './GreyControls.tsx'
 import { MaskControls } from './MaskControls.tsx'
-import type { MaskHand } from './MaskOverlay.tsx'
 import { MeshControls, meshWords } from './MeshControls.tsx'
 import { newFraming, newStep, placeOf, STEP_ORDER } from './new-steps.ts'
-import { newId } from './pointer.ts'
 import { ReliefControls, reliefWords } from './ReliefControls.tsx'
 import { StartValues } from './StartValues.tsx'
 import { StepControls } from './StepControls.tsx'
 import { dotsWords, STEP_NAMES, stepWords } from './step-words.ts'
+import type { MaskHand } from './use-mask-tool.tsx'
 
 /** What is selected in the stack. */
 export type Card =

@@ -12,6 +12,3 @@ export function hold(event: ReactPointerEvent<SVGElement>): void {
   event.stopPropagation()
   event.currentTarget.setPointerCapture(event.pointerId)
 }
-
-/** Names for new steps, masks and strokes: unlike any that is there. */
-export const newId = (): string => crypto.randomUUID().replaceAll('-', '').slice(0, 10)

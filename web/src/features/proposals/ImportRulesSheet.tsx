@@ -17,7 +17,7 @@ import { type Caught, FIRST_RULES, type ImportRule, type RuleDoes } from '@neota
 import { useSnackbar } from 'notistack'
 import { useState } from 'react'
 import { api } from '../../api/api.ts'
-import { newId } from '../picture/pointer.ts'
+import { newId } from '../new-id.ts'
 
 const DOES: Readonly<Record<RuleDoes, string>> = {
   cut: 'is cut',

@@ -22,7 +22,7 @@ const evaluated = { measured: job, measure: { findings: [finding], report: { ope
 
 // What is computed comes from elsewhere; the stage paints in a browser only.
 vi.mock('../../workers/use-evaluation.ts', () => ({ useEvaluation: (pick: (state: unknown) => unknown) => pick(evaluated) }))
-vi.mock('../stage/Stage.tsx', () => ({ Stage: () => <div data-testid="stage" /> }))
+vi.mock('../compose/JobStage.tsx', () => ({ JobStage: () => <div data-testid="stage" /> }))
 vi.mock('../../workers/engine.ts', () => ({ compareWithBurn: () => new Promise(() => {}), program: async () => [] }))
 
 const run: RunLive = {

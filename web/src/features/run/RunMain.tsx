@@ -17,9 +17,9 @@ import { useSelector } from '../../store/hooks.ts'
 import { store } from '../../store/store.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { settled } from '../bar/save-files.ts'
+import { JobStage } from '../compose/JobStage.tsx'
 import { isBusy, isLinked } from '../live/use-desk.ts'
 import { leaveMoment, setMoment } from '../rehearsal/moment.ts'
-import { Stage } from '../stage/Stage.tsx'
 import { useEdit } from '../use-edit.ts'
 import { BurnCard } from './BurnCard.tsx'
 import { ClosingList, openClosing } from './ClosingList.tsx'
@@ -259,7 +259,7 @@ export function RunMain({ id, job, desk }: Props) {
       </Box>
 
       <Box sx={{ gridArea: 'stage', minHeight: 0, minWidth: 0, display: 'grid', gridTemplateRows: 'minmax(0, 1fr) auto' }}>
-        <Stage
+        <JobStage
           job={job}
           passive
           trackJob={running}

@@ -1,0 +1,141 @@
+import { useTheme } from '@mui/material'
+import { burnOrder, faceBox, type JobDocument, mainPiece, placeOf, sourceOf, turnedTo, turnOfPlace } from '@neotaxis/core'
+import { useEffect, useMemo } from 'react'
+import type { Layer } from '../../stage/layer.ts'
+import { artworkLayer } from '../../stage/layers/artwork-layer.ts'
+import { faceSpace } from '../../stage/layers/face.ts'
+import { useForecastLayer } from '../../stage/layers/use-forecast-layer.ts'
+import { useMomentLayer } from '../../stage/layers/use-moment-layer.ts'
+import { useOutlinesLayer } from '../../stage/layers/use-outlines-layer.ts'
+import { workpieceLayer } from '../../stage/layers/workpiece-layer.ts'
+import { Stage } from '../../stage/Stage.tsx'
+import { StageTools } from '../../stage/StageTools.tsx'
+import type { Tool } from '../../stage/tool.ts'
+import { useStage } from '../../stage/use-stage.ts'
+import { WorkState } from '../../stage/WorkState.tsx'
+import { useSelector } from '../../store/hooks.ts'
+import { runColour } from '../../theme/run-ramp.ts'
+import { evaluatedNow, isWorkedOut, lookAt, painted, useEvaluation } from '../../workers/use-evaluation.ts'
+import { onCommand } from '../bar/commands.ts'
+import { selectedNode } from '../selection.ts'
+import { useEdit } from '../use-edit.ts'
+import { Pins } from './Pins.tsx'
+import { useSelectTool } from './use-select-tool.tsx'
+import { useZoneTool } from './use-zone-tool.tsx'
+
+interface Props {
+  readonly job: JobDocument
+  /** Only looked at: nothing is selected or moved. */
+  readonly passive?: boolean
+  /** What is run of the job, where that is not all of it as it stands. */
+  readonly trackJob?: JobDocument
+  /** Operations that were burned on this piece before. */
+  readonly burnedBefore?: readonly string[]
+  /** Told of a double click: mm of the face. */
+  readonly onPlace?: (x: number, y: number) => void
+}
+
+const NONE: readonly string[] = []
+
+/** Room around the workpiece for what stands over it, CSS px. */
+const ROOMY = { x: 70, top: 44, bottom: 118 }
+const QUIET = { x: 24, top: 52, bottom: 24 }
+
+/** The workpiece after the burn, at a moment of the run, or with its artwork; where it is not only looked at, with what is selected. */
+export function JobStage({ job, passive = false, trackJob = job, burnedBefore = NONE, onPlace }: Props) {
+  const { palette } = useTheme()
+  const drawing = useEvaluation((state) => state.drawing)
+  const drawn = useEvaluation((state) => state.drawn)
+  const measure = useEvaluation((state) => state.measure)
+  const settled = useEvaluation(() => isWorkedOut(job))
+  const { selection, shows } = useSelector((state) => state.view)
+  const edit = useEdit()
+  const piece = mainPiece(job)
+  const stage = useStage({ standing: faceSpace(job), home: faceBox(piece), room: passive ? QUIET : ROOMY })
+
+  const node = passive ? undefined : selectedNode(job, selection)
+  const bounds = node && drawing?.bounds[node]
+  // While the artwork is dragged, its box goes along before the outlines are there.
+  const shift = useMemo(() => {
+    if (!node || !drawn?.nodes[node]) return { x: 0, y: 0 }
+    const source = sourceOf(job, node)
+    const now = placeOf(job, source)
+    const then = drawn.placements[source]
+    if (!then || now.widthMm !== then.widthMm || now.deg !== then.deg) return { x: 0, y: 0 }
+    return { x: now.xMm - then.xMm, y: now.yMm - then.yMm }
+  }, [node, job, drawn])
+  const box =
+    bounds && Number.isFinite(bounds.x0)
+      ? { x0: bounds.x0 + shift.x, x1: bounds.x1 + shift.x, y0: bounds.y0 + shift.y, y1: bounds.y1 + shift.y }
+      : undefined
+  useEffect(() => {
+    lookAt(node ? [node] : [])
+  }, [node])
+  useEffect(() =>
+    onCommand(
+      node ? { 'turn-quarter': () => edit('turn a quarter', (base) => turnedTo(base, node, turnOfPlace(base, node) + 90)) } : {},
+    ),
+  )
+
+  const forecasts = shows === 'forecast'
+  const moment = useMomentLayer(stage, job, trackJob, burnedBefore)
+  const atMoment = (): boolean => forecasts && moment.at() !== undefined
+  const burn = useForecastLayer(stage, job, { shown: () => forecasts && !atMoment() })
+  const order = burnOrder(job)
+  const inOrder = forecasts
+    ? []
+    : order.map((id, i) => ({ node: job.operations[id].of[0], colour: runColour(i, order.length).fill, widthPx: 2 }))
+  const run = useOutlinesLayer(stage, job, 'run order', inOrder)
+  const around = node
+    ? [
+        { node, colour: palette.shop.halo, widthPx: 4, alpha: 0.55 },
+        { node, colour: palette.primary.main, widthPx: 1.6 },
+      ]
+    : []
+  const place = node ? placeOf(job, node) : undefined
+  const chosen = useOutlinesLayer(stage, job, 'selection', around, place && { x: place.xMm, y: place.yMm })
+  const layers: Layer[] = [
+    workpieceLayer(job, { bed: palette.shop.bed, bare: () => !evaluatedNow().drawing }),
+    burn,
+    ...(forecasts ? [moment] : [artworkLayer(job, true, stage.repaint)]),
+    run,
+    chosen,
+    {
+      name: 'pins',
+      space: faceSpace(job),
+      paint: () => {
+        if (run.settled?.() && chosen.settled?.()) painted('outline', job)
+        stage.frame.current!.dataset.moment = atMoment() ? moment.at()!.toFixed(6) : ''
+      },
+      over: (at) => measure && !passive && <Pins job={job} findings={measure.findings} at={at} />,
+    },
+  ]
+
+  const select = useSelectTool({ job, drawing, node, box })
+  const zone = useZoneTool(job, node)
+  const going: Tool = {
+    name: 'place',
+    space: faceSpace(job),
+    twice: ({ x, y }) => {
+      onPlace?.(x, y)
+      return onPlace !== undefined
+    },
+  }
+  return (
+    <Stage
+      stage={stage}
+      layers={layers}
+      tools={passive ? [going] : [...(zone ? [zone] : []), select, going]}
+      label={
+        passive
+          ? 'Workpiece as it is burned'
+          : 'Workpiece after the burn. Arrow keys move the selected artwork, Page Up and Page Down turn it.'
+      }
+      testId="stage"
+      settled={settled}
+    >
+      <StageTools stage={stage} onCloseUp={() => box && stage.show(box)} />
+      <WorkState />
+    </Stage>
+  )
+}

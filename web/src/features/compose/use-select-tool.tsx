@@ -1,0 +1,160 @@
+import {
+  type Bounds,
+  besideArc,
+  type JobDocument,
+  moved,
+  operationAt,
+  placeOf,
+  resized,
+  sourceOf,
+  turnedTo,
+  turnOfPlace,
+} from '@neotaxis/core'
+import type { Showing } from '../../stage/layer.ts'
+import { faceSpace } from '../../stage/layers/face.ts'
+import type { Grip, Hold, Spot, StageKey, Tool } from '../../stage/tool.ts'
+import { useDispatch, useSelector } from '../../store/hooks.ts'
+import { abandoned } from '../../store/job-slice.ts'
+import { store } from '../../store/store.ts'
+import { anchored, selected } from '../../store/view-slice.ts'
+import type { Drawing } from '../../workers/shared.ts'
+import { useChange, useEdit } from '../use-edit.ts'
+import { DimensionLines } from './DimensionLines.tsx'
+import { onScreen, SelectionBox } from './SelectionBox.tsx'
+import { turnArc } from './turn-arc.ts'
+
+/** A line is meant from this far, CSS px. */
+const NEAR = 7
+/** The arc is meant from this far, CSS px. */
+const NEAR_ARC = 11
+
+const SPOTS = [
+  [-1, -1],
+  [0, -1],
+  [1, -1],
+  [1, 0],
+  [1, 1],
+  [0, 1],
+  [-1, 1],
+  [-1, 0],
+] as const
+
+/** Which way a handle pulls. */
+const cursorOf = (h: number, v: number): string =>
+  h === 0 ? 'ns-resize' : v === 0 ? 'ew-resize' : h === v ? 'nwse-resize' : 'nesw-resize'
+
+/** The angle of a way on the screen, degrees clockwise. */
+const degOf = (dx: number, dy: number): number => (Math.atan2(dy, dx) * 180) / Math.PI
+
+interface Options {
+  readonly job: JobDocument
+  readonly drawing: Drawing | undefined
+  /** What is selected, and the box around it as it is shown, mm of the face. */
+  readonly node: string | undefined
+  readonly box: Bounds | undefined
+}
+
+/** Selects, moves, sizes and turns artwork on the workpiece. */
+export function useSelectTool({ job, drawing, node, box }: Options): Tool {
+  const dispatch = useDispatch()
+  const anchor = useSelector((state) => state.view.anchor)
+  const { show, finish, giveUp } = useChange()
+  const edit = useEdit()
+
+  const moving = (what: string): Hold => ({
+    move: ({ shift }, { dx, dy }) => {
+      const across = Math.abs(dx) >= Math.abs(dy)
+      show((base) => moved(base, what, shift && !across ? 0 : dx, shift && across ? 0 : dy))
+    },
+    end: (_, didMove) => didMove && finish('move the artwork'),
+    cancel: giveUp,
+  })
+
+  const turningFrom = (what: string, spot: Spot): Hold => {
+    const place = placeOf(job, what)
+    const [cx, cy] = [place.xMm + place.widthMm / 2, place.yMm + place.heightMm / 2]
+    const began = degOf(spot.x - cx, spot.y - cy)
+    return {
+      move: ({ x, y, shift, alt }) => {
+        const by = degOf(x - cx, y - cy) - began
+        const step = shift ? 15 : alt ? 0.1 : 1
+        show((base) => turnedTo(base, what, Math.round(((place.deg ?? 0) + by) / step) * step))
+      },
+      end: (_, didMove) => didMove && finish('turn the artwork'),
+      cancel: giveUp,
+    }
+  }
+
+  const sizing = (what: string, from: Bounds, h: -1 | 0 | 1, v: -1 | 0 | 1): Hold => ({
+    move: ({ alt: free }, { dx, dy }) => {
+      const [w0, h0] = [from.x1 - from.x0, from.y1 - from.y0]
+      const width = Math.max(1, w0 + h * dx)
+      const height = Math.max(1, h0 + v * dy)
+      const byWidth = h !== 0 && (v === 0 || width / w0 >= height / h0 || free)
+      const wanted =
+        free && h !== 0 && v !== 0 ? { widthMm: width, heightMm: height } : byWidth ? { widthMm: width } : { heightMm: height }
+      show((base) => resized(base, what, from, wanted, { anchorX: (1 - h) / 2, anchorY: (1 - v) / 2, keepRatio: !free }))
+    },
+    end: (_, didMove) => (didMove ? finish('resize the artwork') : dispatch(anchored({ h, v }))),
+    cancel: giveUp,
+  })
+
+  const grips: Grip[] =
+    node && box
+      ? SPOTS.map(([h, v]) => ({
+          id: `${h},${v}`,
+          at: [box.x0 + ((h + 1) / 2) * (box.x1 - box.x0), box.y0 + ((v + 1) / 2) * (box.y1 - box.y0)],
+          look: 'round',
+          chosen: anchor.h === h && anchor.v === v,
+          cursor: cursorOf(h, v),
+          hold: () => sizing(node, box, h, v),
+        }))
+      : []
+
+  const press = (spot: Spot, at: Showing): Hold | undefined => {
+    if (!drawing) return undefined
+    const { x, y, px, py, scale } = spot
+    if (node && box && besideArc(turnArc(onScreen(box, at), at.size), px, py, NEAR_ARC)) return turningFrom(node, spot)
+    const hit = operationAt(job, drawing, x, y, NEAR / scale)
+    // What is selected already is dragged from anywhere in its box.
+    const inside = box && x >= box.x0 && x <= box.x1 && y >= box.y0 && y <= box.y1
+    const hitNode = hit && job.operations[hit].of[0]
+    if (hit && hitNode && !(inside && node && sourceOf(job, hitNode) === sourceOf(job, node)))
+      dispatch(selected({ kind: 'operation', id: hit }))
+    if (inside && node) return moving(node)
+    if (hitNode) return moving(hitNode)
+    return { pans: true, end: (_, didMove) => !didMove && dispatch(selected(null)) }
+  }
+
+  const key = ({ key, shift, alt }: StageKey): boolean => {
+    const by = alt ? 0.1 : shift ? 10 : 1
+    const way = { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by] }[key]
+    if (way && node) edit(`move ${by} mm`, (base) => moved(base, node, way[0], way[1]))
+    const turn = { PageUp: -1, PageDown: 1 }[key]
+    if (turn && node) {
+      const deg = turn * (alt ? 0.1 : shift ? 15 : 1)
+      edit(`turn ${Math.abs(deg)}°`, (base) => turnedTo(base, node, turnOfPlace(base, node) + deg))
+    }
+    if (key === 'Escape') {
+      const { document, base } = store.getState().job
+      dispatch(document === base ? selected(null) : abandoned())
+    }
+    return node !== undefined && (way !== undefined || turn !== undefined)
+  }
+
+  return {
+    name: 'select',
+    space: faceSpace(job),
+    grips,
+    press,
+    key,
+    over: (at) =>
+      node &&
+      box && (
+        <>
+          <SelectionBox box={box} at={at} middle={anchor.h === 0 && anchor.v === 0} />
+          <DimensionLines job={job} node={node} box={box} at={at} />
+        </>
+      ),
+  }
+}

@@ -1,0 +1,105 @@
+import { useTheme } from '@mui/material'
+import { composed, type JobDocument, mapped, placeOf, poseMap, scaling, withNode, type Zone } from '@neotaxis/core'
+import type { Showing } from '../../stage/layer.ts'
+import { faceSpace } from '../../stage/layers/face.ts'
+import { Overlay } from '../../stage/Overlay.tsx'
+import type { Grip, Hold, Tool } from '../../stage/tool.ts'
+import { useChange } from '../use-edit.ts'
+
+/** The smallest side of a zone, share of the picture. */
+const LEAST = 0.01
+
+/** A zone with one of its corners (−1, 1) or all of it (0, 0) moved, within the picture. */
+export function movedZone(zone: Zone, h: number, v: number, dx: number, dy: number): Zone {
+  const within = (value: number, low: number, high: number): number => Math.min(high, Math.max(low, value))
+  const right = zone.x + zone.width
+  const bottom = zone.y + zone.height
+  if (h === 0 && v === 0)
+    return { ...zone, x: within(zone.x + dx, 0, 1 - zone.width), y: within(zone.y + dy, 0, 1 - zone.height) }
+  const x0 = h < 0 ? within(zone.x + dx, 0, right - LEAST) : zone.x
+  const y0 = v < 0 ? within(zone.y + dy, 0, bottom - LEAST) : zone.y
+  const x1 = h > 0 ? within(right + dx, zone.x + LEAST, 1) : right
+  const y1 = v > 0 ? within(bottom + dy, zone.y + LEAST, 1) : bottom
+  return { x: x0, y: y0, width: x1 - x0, height: y1 - y0 }
+}
+
+const CORNERS = [
+  [-1, -1, 'upper left'],
+  [1, -1, 'upper right'],
+  [1, 1, 'lower right'],
+  [-1, 1, 'lower left'],
+] as const
+
+/** The part of a picture that is traced, drawn over it: moved and sized by hand. Its space is the artwork, in shares of its size. */
+export function useZoneTool(job: JobDocument, trace: string | undefined): Tool | undefined {
+  const { show, finish, giveUp } = useChange()
+  const node = trace === undefined ? undefined : job.nodes[trace]
+  if (trace === undefined || node?.kind !== 'trace' || !node.zone) return undefined
+  const { zone } = node
+  const place = placeOf(job, trace)
+  const name = 'zone of the trace'
+  const put = (next: Zone): void => show((base) => withNode(base, trace, { zone: next }))
+  const hold = (h: number, v: number) => (): Hold => ({
+    slack: 0,
+    move: (_, { dx, dy }) => put(movedZone(zone, h, v, dx, dy)),
+    end: (_, moved) => moved && finish(name),
+    cancel: giveUp,
+  })
+  const nudge = (h: number, v: number) => (dx: number, dy: number, far: boolean) => {
+    const by = far ? 0.05 : 0.005
+    put(movedZone(zone, h, v, dx * by, dy * by))
+    finish(name)
+  }
+  const [right, bottom] = [zone.x + zone.width, zone.y + zone.height]
+  const grips: Grip[] = [
+    {
+      id: 'zone',
+      at: { x0: zone.x, y0: zone.y, x1: right, y1: bottom },
+      look: 'area',
+      cursor: 'move',
+      label: 'Zone of the trace: arrows move it',
+      testId: 'zone-box',
+      hold: hold(0, 0),
+      nudge: nudge(0, 0),
+    },
+    ...CORNERS.map(
+      ([h, v, corner]): Grip => ({
+        id: `zone ${corner}`,
+        at: [h < 0 ? zone.x : right, v < 0 ? zone.y : bottom],
+        look: 'square',
+        radius: 6,
+        cursor: h === v ? 'nwse-resize' : 'nesw-resize',
+        label: `Zone, ${corner} corner: arrows move it`,
+        testId: `zone-${corner.replace(' ', '-')}`,
+        hold: hold(h, v),
+        nudge: nudge(h, v),
+      }),
+    ),
+  ]
+  return {
+    name: 'zone',
+    space: composed(composed(scaling(place.widthMm, place.heightMm), poseMap(place, place)), faceSpace(job)),
+    grips,
+    over: (at) => <OutsideShade zone={zone} at={at} />,
+  }
+}
+
+/** What lies outside of the zone is shaded. */
+function OutsideShade({ zone, at }: { readonly zone: Zone; readonly at: Showing }) {
+  const { palette } = useTheme()
+  const box = (x0: number, y0: number, x1: number, y1: number): string =>
+    `M${[
+      [x0, y0],
+      [x1, y0],
+      [x1, y1],
+      [x0, y1],
+    ]
+      .map(([x, y]) => mapped(at.map, x, y).join(' '))
+      .join('L')}Z`
+  const shade = box(0, 0, 1, 1) + box(zone.x, zone.y, zone.x + zone.width, zone.y + zone.height)
+  return (
+    <Overlay>
+      <path d={shade} fill={palette.shop.surround} fillOpacity={0.55} fillRule="evenodd" />
+    </Overlay>
+  )
+}
