@@ -32,9 +32,9 @@ export function besideArc(
   reach: number,
 ): boolean {
   const [dx, dy] = [x - arc.x, y - arc.y]
-  const middle = (arc.from + arc.to) / 2
   // How far from the middle of the arc, the shorter way round.
-  const off = Math.abs(((Math.atan2(dy, dx) - middle + 3 * Math.PI) % (2 * Math.PI)) - Math.PI)
+  const past = Math.atan2(dy, dx) - (arc.from + arc.to) / 2
+  const off = Math.abs(Math.atan2(Math.sin(past), Math.cos(past)))
   const beyond = Math.max(0, off - (arc.to - arc.from) / 2)
   return Math.hypot(Math.hypot(dx, dy) - arc.radius, beyond * arc.radius) <= reach
 }

@@ -12,7 +12,7 @@ export function WorkState() {
       sx={{
         position: 'absolute',
         left: '50%',
-        top: 12,
+        top: 54,
         transform: 'translateX(-50%)',
         bgcolor: 'background.paper',
         border: 1,

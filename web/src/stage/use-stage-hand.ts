@@ -111,7 +111,8 @@ export function useStageHand(stage: StageHandle, tools: readonly Tool[], followe
   useGesture(
     {
       onDrag: ({ event, first, last, canceled, pinching, xy, cancel }) => {
-        if (!now.current.view) return
+        // What is cancelled is told later, when the stage may be gone.
+        if (!now.current.view || !frame.current) return
         const [px, py] = on(xy)
         const keys = event as Keys
         if (first) {

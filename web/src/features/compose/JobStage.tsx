@@ -15,7 +15,7 @@ import { useStage } from '../../stage/use-stage.ts'
 import { WorkState } from '../../stage/WorkState.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import { runColour } from '../../theme/run-ramp.ts'
-import { evaluatedNow, isWorkedOut, lookAt, painted, useEvaluation } from '../../workers/use-evaluation.ts'
+import { isWorkedOut, lookAt, painted, useEvaluation } from '../../workers/use-evaluation.ts'
 import { onCommand } from '../bar/commands.ts'
 import { selectedNode } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
@@ -95,7 +95,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
   const place = node ? placeOf(job, node) : undefined
   const chosen = useOutlinesLayer(stage, job, 'selection', around, place && { x: place.xMm, y: place.yMm })
   const layers: Layer[] = [
-    workpieceLayer(job, { bed: palette.shop.bed, bare: () => !evaluatedNow().drawing }),
+    workpieceLayer(job, { bed: palette.shop.bed, bare: burn.isEmpty }),
     burn,
     ...(forecasts ? [moment] : [artworkLayer(job, true, stage.repaint)]),
     run,

@@ -1,4 +1,4 @@
-import { MACHINES, MATERIALS, operationAt, propose, ResultCache, ringsBounds } from '@neotaxis/core'
+import { MACHINES, MATERIALS, propose, ResultCache } from '@neotaxis/core'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { fitView, MAX_SCALE, MIN_SCALE, zoomed } from '../../stage/stage-view.ts'
@@ -35,22 +35,6 @@ const picture = { widthPx: 20, heightPx: 20, samples: new Uint8Array(400).fill(8
 const facts = { name: 'gauge.png', asset: 'a'.repeat(64), widthPx: 20, heightPx: 20, hasAlpha: false }
 const settings = { workpiece: { widthMm: 60, heightMm: 40, thicknessMm: 3 }, material: MATERIALS[0], machine: MACHINES[0] }
 const { job } = propose(facts, picture, settings, { cache: new ResultCache(), picture: () => picture })[1]
-
-describe('what lies under the pointer', () => {
-  const square = Float64Array.of(10, 10, 50, 10, 50, 30, 10, 30)
-  const drawing = {
-    versions: { around: 1, edge: 1 },
-    outlines: { around: [square], edge: [] },
-    bounds: { around: ringsBounds([square]), dots: { x0: 15, y0: 12, x1: 30, y1: 28 } },
-  }
-
-  it('is a cut when its line is close, else the picture, else the cut around', () => {
-    expect(operationAt(job, drawing, 30, 10.4, 1)).toBe('cut')
-    expect(operationAt(job, drawing, 20, 20, 1)).toBe('engrave')
-    expect(operationAt(job, drawing, 42, 20, 1)).toBe('cut')
-    expect(operationAt(job, drawing, 55, 20, 1)).toBeUndefined()
-  })
-})
 
 describe('the lineage shelf', () => {
   it('shows each piece of artwork under the one it comes from', () => {

@@ -1,9 +1,13 @@
 import { Box, Button, Tooltip, useTheme } from '@mui/material'
-import { formatLength, type Size } from '@neotaxis/core'
-import { type PointerEvent, useRef, useState } from 'react'
+import { formatLength, SAME, type Size } from '@neotaxis/core'
+import { useState } from 'react'
+import type { Layer } from '../../stage/layer.ts'
+import { Stage } from '../../stage/Stage.tsx'
+import { useStage } from '../../stage/use-stage.ts'
 import { useSelector } from '../../store/hooks.ts'
 import { LengthField } from '../field/quantities.tsx'
 import { type HandPoint, handData } from './hand-line.ts'
+import { useDrawTool } from './use-draw-tool.tsx'
 
 interface Props {
   readonly workpiece: Size
@@ -11,115 +15,56 @@ interface Props {
   readonly onDrawn: (data: string) => void
 }
 
-/** Places are taken to the next whole step, unless Alt is held, mm. */
-const STEP = 1
-/** A press this close to the first corner closes the line, px. */
-const CLOSE_PX = 12
-/** Pulled farther than this, a corner becomes a bend, mm. */
-const PULL_MM = 1.5
+const ROOM = { x: 14, top: 14, bottom: 14 }
 
 /** A line drawn by hand on the workpiece: a press sets a corner, a pull bends the line through it; by numbers too. */
 export function HandDrawing({ workpiece, onDrawn }: Props) {
-  const theme = useTheme()
+  const { palette } = useTheme()
   const unit = useSelector((state) => state.view.lengthUnit)
-  const svg = useRef<SVGSVGElement>(null)
   const [points, setPoints] = useState<readonly HandPoint[]>([])
   const [closed, setClosed] = useState(false)
   const [hover, setHover] = useState<HandPoint>()
   const [next, setNext] = useState({ x: 10, y: 10 })
-  const pulled = useRef<number | undefined>(undefined)
   const { widthMm, heightMm } = workpiece
   const take = (to: readonly HandPoint[], close: boolean): void => {
     setPoints(to)
     setClosed(close)
     onDrawn(handData(to, close))
   }
-  const at = (event: PointerEvent): { x: number; y: number; mmPerPx: number } => {
-    const matrix = svg.current!.getScreenCTM()!.inverse()
-    const { x, y } = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix)
-    const snap = (v: number): number => (event.altKey ? v : Math.round(v / STEP) * STEP)
-    return { x: snap(x), y: snap(y), mmPerPx: matrix.a }
+  const stage = useStage({ standing: SAME, home: { x0: 0, y0: 0, x1: widthMm, y1: heightMm }, room: ROOM })
+  const sheet: Layer = {
+    name: 'sheet',
+    space: SAME,
+    paint: (context, { map, scale }) => {
+      context.transform(...map)
+      context.fillStyle = '#fbf9f4'
+      context.fillRect(0, 0, widthMm, heightMm)
+      const line = new Path2D(handData(points, closed))
+      context.fillStyle = `${palette.primary.main}22`
+      if (closed) context.fill(line)
+      context.strokeStyle = palette.primary.main
+      context.lineWidth = 2 / scale
+      context.stroke(line)
+    },
   }
-  const down = (event: PointerEvent<SVGSVGElement>): void => {
-    const { x, y, mmPerPx } = at(event)
-    event.currentTarget.setPointerCapture(event.pointerId)
-    if (closed) return
-    const [first] = points
-    if (points.length > 2 && Math.hypot(first.x - x, first.y - y) < CLOSE_PX * mmPerPx) {
-      take(points, true)
-      return
-    }
-    const last = points.at(-1)
-    if (last && last.x === x && last.y === y) return
-    pulled.current = points.length
-    take([...points, { x, y }], false)
-  }
-  const move = (event: PointerEvent<SVGSVGElement>): void => {
-    const { x, y } = at(event)
-    const index = pulled.current
-    if (index === undefined) {
-      setHover({ x, y })
-      return
-    }
-    const corner = points[index]
-    const [dx, dy] = [x - corner.x, y - corner.y]
-    const out = Math.hypot(dx, dy) > PULL_MM ? { dx, dy } : undefined
-    take(
-      points.map((point, i) => (i === index ? { x: corner.x, y: corner.y, ...(out ? { out } : {}) } : point)),
-      false,
-    )
-  }
+  const tool = useDrawTool({ points, closed, hover, onHover: setHover, onTake: take })
   const last = points.at(-1)
   const segment =
     last && hover && !closed
       ? { length: Math.hypot(hover.x - last.x, hover.y - last.y), angle: Math.atan2(hover.y - last.y, hover.x - last.x) }
       : undefined
-  const dot = Math.max(widthMm, heightMm) / 140
-  const ink = theme.palette.primary.main
   const back = (): void => take(closed ? points : points.slice(0, -1), false)
   return (
     <>
-      <Box
-        component="svg"
-        ref={svg}
-        viewBox={`${-widthMm * 0.02} ${-heightMm * 0.02} ${widthMm * 1.04} ${heightMm * 1.04}`}
-        tabIndex={0}
-        role="application"
-        aria-label="The workpiece to draw on. Corners can be set by numbers below."
-        data-testid="hand-drawing"
-        onPointerDown={down}
-        onPointerMove={move}
-        onPointerUp={() => {
-          pulled.current = undefined
-        }}
-        onPointerLeave={() => setHover(undefined)}
-        onKeyDown={(event) => {
-          if (event.key !== 'Backspace' && event.key !== 'Delete') return
-          event.preventDefault()
-          back()
-        }}
-        sx={{
-          flex: 1,
-          minHeight: 300,
-          width: '100%',
-          bgcolor: 'shop.surround',
-          borderRadius: 2,
-          cursor: 'crosshair',
-          touchAction: 'none',
-        }}
-      >
-        <rect width={widthMm} height={heightMm} fill="#fbf9f4" />
-        <path d={handData(points, closed)} fill={closed ? `${ink}22` : 'none'} stroke={ink} strokeWidth={dot / 2.5} />
-        {segment && last && hover && (
-          <path d={`M${last.x} ${last.y}L${hover.x} ${hover.y}`} stroke={ink} strokeWidth={dot / 5} strokeDasharray={dot} />
-        )}
-        {points.map(({ x, y, out }, i) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: corners are told apart by their order
-          <g key={i}>
-            {out && <path d={`M${x - out.dx} ${y - out.dy}L${x + out.dx} ${y + out.dy}`} stroke={ink} strokeWidth={dot / 6} />}
-            <circle cx={x} cy={y} r={i === 0 ? dot * 1.4 : dot} fill="#fff" stroke={ink} strokeWidth={dot / 3} />
-          </g>
-        ))}
+      <Box sx={{ flex: 1, minHeight: 300, display: 'grid', borderRadius: 2, overflow: 'hidden' }}>
+        <Stage
+          stage={stage}
+          layers={[sheet]}
+          tools={[tool]}
+          label="The workpiece to draw on. Corners can be set by numbers below."
+          testId="hand-drawing"
+          settled
+        />
       </Box>
       <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
         {segment && hover

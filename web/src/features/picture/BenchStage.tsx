@@ -81,7 +81,12 @@ export function BenchStage({ job, node, operation, beside, open, flipped, loupe 
     edge,
     tool: edgeTool,
     layer: edgeLayer,
-  } = useEdge(standing, both, beside ? 'Edge between both burns' : 'Edge between source and burn', palette.shop)
+  } = useEdge(
+    standing,
+    both ? lies : undefined,
+    beside ? 'Edge between both burns' : 'Edge between source and burn',
+    palette.shop,
+  )
   /** Lets a layer paint on the picture only, and there from one share of the stage's width to another. */
   const between = (from: number, to: number) => (context: CanvasRenderingContext2D, at: Showing) => {
     const [ax, ay] = mapped(at.map, lies.x0, lies.y0)

@@ -1,22 +1,24 @@
 import { Box } from '@mui/material'
-import type { Affine } from '@neotaxis/core'
+import { type Affine, type Bounds, mapped } from '@neotaxis/core'
 import { useState } from 'react'
 import type { Layer } from '../../stage/layer.ts'
 import type { Tool } from '../../stage/tool.ts'
 
 /** The edge is meant from this far, CSS px. */
 const NEAR = 14
+/** It goes so far beyond the picture, CSS px. */
+const MORE = 14
 
 const within = (share: number): number => Math.min(0.98, Math.max(0.02, share))
 
 /**
  * The edge between two ways to see a picture, moved by hand and by arrows. It goes before other tools: a press on it never paints.
- * @param shown whether there are two ways just now
+ * @param shown the picture that is seen in two ways, in the space; undefined where it is not
  * @returns where it stands, share of the stage's width, with what moves it and what shows it
  */
 export function useEdge(
   space: Affine,
-  shown: boolean,
+  shown: Bounds | undefined,
   label: string,
   colours: { readonly raised: string },
 ): { readonly edge: number; readonly tool: Tool; readonly layer: Layer } {
@@ -34,10 +36,12 @@ export function useEdge(
     layer: {
       name: 'edge',
       space,
-      paint: (context, { size }) => {
+      paint: (context, { map, size }) => {
         if (!shown) return
+        const [, top] = mapped(map, shown.x0, shown.y0)
+        const [, bottom] = mapped(map, shown.x0, shown.y1)
         context.fillStyle = colours.raised
-        context.fillRect(edge * size.width - 1, 0, 2, size.height)
+        context.fillRect(edge * size.width - 1, top - MORE, 2, bottom - top + 2 * MORE)
       },
       over: ({ size }) =>
         shown && (

@@ -39,6 +39,11 @@ export class SeenForecast {
     this.picture.end()
   }
 
+  /** True while nothing is painted yet. */
+  get empty(): boolean {
+    return this.picture.shown === undefined
+  }
+
   /** True when everything in view is painted as it is now. */
   get settled(): boolean {
     return this.version > 0 && this.picture.settled

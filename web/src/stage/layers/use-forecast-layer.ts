@@ -21,8 +21,13 @@ interface ForecastOptions {
   readonly counts?: boolean
 }
 
+interface ForecastShown extends Layer {
+  /** Whether there is nothing to show yet. */
+  readonly isEmpty: () => boolean
+}
+
 /** The workpiece after the burn. */
-export function useForecastLayer(stage: StageHandle, job: JobDocument, options: ForecastOptions = {}): Layer {
+export function useForecastLayer(stage: StageHandle, job: JobDocument, options: ForecastOptions = {}): ForecastShown {
   const { name = 'forecast', only, shown = () => true, part, clip, counts = true } = options
   const { repaint } = stage
   const seen = useLasting(useCallback(() => new SeenForecast(repaint, only), [repaint, only]))
@@ -37,6 +42,7 @@ export function useForecastLayer(stage: StageHandle, job: JobDocument, options: 
       seen.current?.draw(context, at.upright, at.ratio, part ?? wholeOf(job))
       if (counts && seen.current?.settled) painted('burn', job)
     },
+    isEmpty: () => seen.current?.empty ?? true,
     settled: () => !shown() || (seen.current?.settled ?? false),
   }
 }
