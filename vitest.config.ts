@@ -4,7 +4,7 @@ export default defineConfig({
   test: {
     // On a busy machine what is waited for may take a while; it is seen as soon as it is there.
     expect: { poll: { timeout: 15_000 } },
-    include: ['{core,intake,link,stand-ins,cli,server,web,demo,bench}/src/**/*.test.{ts,tsx}'],
+    include: ['{core,contract,intake,link,stand-ins,cli,server,web,demo,bench}/src/**/*.test.{ts,tsx}'],
     testTimeout: 30_000,
     hookTimeout: 60_000,
   },

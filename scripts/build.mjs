@@ -5,7 +5,7 @@ import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, w
 import { join } from 'node:path'
 import { filesBelow, root } from './prepare.mjs'
 
-const WORKSPACES = ['core', 'intake', 'link', 'stand-ins', 'server', 'demo']
+const WORKSPACES = ['core', 'contract', 'intake', 'link', 'stand-ins', 'server', 'demo']
 /** Each program by its workspace: what goes in, what comes out. */
 const PROGRAMS = [
   ['server', { main: 'src/main.ts', tasks: 'src/work/tasks.ts', copies: 'src/copies-main.ts' }],

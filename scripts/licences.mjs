@@ -26,7 +26,7 @@ function permissive(licence) {
   return PERMISSIVE.has(clean)
 }
 
-const shipped = ['core', 'intake', 'link', 'stand-ins', 'cli', 'server', 'web', 'demo']
+const shipped = ['core', 'contract', 'intake', 'link', 'stand-ins', 'cli', 'server', 'web', 'demo']
 const listed = JSON.parse(
   execFileSync('npm', ['query', ':not(.dev)', '--loglevel=error'], { cwd: root, encoding: 'utf8', maxBuffer: 1 << 28 }),
 )

@@ -6,6 +6,7 @@ import { root } from './prepare.mjs'
 const projects = [
   'core',
   'core/tsconfig.test.json',
+  'contract',
   'intake',
   'link',
   'stand-ins',

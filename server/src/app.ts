@@ -14,6 +14,7 @@ import type { Desks } from './machines/desks.ts'
 import { Refusal } from './refusal.ts'
 import { assetRoutes } from './routes/assets.ts'
 import { catalogueRoutes } from './routes/catalogue.ts'
+import { descriptionRoutes } from './routes/description.ts'
 import { fontRoutes } from './routes/fonts.ts'
 import { healthRoutes } from './routes/health.ts'
 import { importRuleRoutes } from './routes/import-rules.ts'
@@ -75,6 +76,7 @@ export function createApp({ sequelize, log, desks, work, access, page }: AppSett
     '/api',
     signedIn(desks, access.shopKey),
     healthRoutes(sequelize),
+    descriptionRoutes(),
     sessionRoutes(access),
     peopleRoutes(),
     assetRoutes(work),

@@ -1,6 +1,7 @@
 // What lies between preparing and running, between two pages, and between two servers: each of these once went wrong.
 import { existsSync, readdirSync } from 'node:fs'
 import type { AddressInfo, Server } from 'node:net'
+import type { DeskLive } from '@neotaxis/contract'
 import {
   askedFor,
   encodePng,
@@ -17,7 +18,6 @@ import { onRectangle, sampleJob, squarePicture } from '@neotaxis/core/testing/sa
 import { Bed, Machine, serveMachine, servePanel, TRUTHS } from '@neotaxis/stand-ins'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest'
-import type { DeskLive } from './machines/desk-live.ts'
 import { Run } from './models/runs.ts'
 import { openShop, type Shop, serverOn } from './testing/shop.ts'
 import { runFolder } from './work/work.ts'

@@ -19,6 +19,8 @@ import { Job, MaterialRow, RecipeRow, Revision } from './models/index.ts'
 import { Run } from './models/runs.ts'
 import { openShop, type Shop } from './testing/shop.ts'
 
+const BRIEF = JSON.stringify({ workpiece: { widthMm: 60, heightMm: 40, thicknessMm: 3 }, material: 'Birch', machine: 'Bench' })
+
 const written = (name: string): string =>
   strFromU8(unzipSync(readFileSync(new URL(`../../core/src/job/upgrade/written/${name}`, import.meta.url)))['job.json'])
 
@@ -30,7 +32,7 @@ afterAll(() => shop.end())
 
 /** Puts a job into the database as version 4 left it, with one edit behind it. */
 async function leftBy4(id: string, document: string): Promise<void> {
-  await Job.create({ id, name: 'Old', revision: 1, branchOf: null, document, brief: '{}' })
+  await Job.create({ id, name: 'Old', revision: 1, branchOf: null, document, brief: BRIEF })
   const patches = JSON.stringify([{ path: ['onBed', 'xMm'], value: 12 }])
   await Revision.create({
     jobId: id,

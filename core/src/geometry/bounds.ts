@@ -22,5 +22,3 @@ export const unite = (a: Bounds, b: Bounds): Bounds => ({
 export const boundsHold = (b: Bounds, x: number, y: number, more = 0): boolean =>
   x >= b.x0 - more && x <= b.x1 + more && y >= b.y0 - more && y <= b.y1 + more
 
-/** Whether two boxes have a place in common. */
-export const boundsMeet = (a: Bounds, b: Bounds): boolean => a.x0 <= b.x1 && b.x0 <= a.x1 && a.y0 <= b.y1 && b.y0 <= a.y1

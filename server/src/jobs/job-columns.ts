@@ -1,20 +1,16 @@
-import { faceSize, type JobDocument, mainPiece, materialOf, type Size } from '@neotaxis/core'
+import type { JobBrief } from '@neotaxis/contract'
+import { faceSize, type JobDocument, mainPiece, materialOf } from '@neotaxis/core'
 import type { Job } from '../models/index.ts'
 
 /** What lists tell of a job: kept beside its document, so that no list reads documents. */
-export interface JobBrief {
-  /** The box around its face, and how thick it is. */
-  readonly workpiece: Size & { readonly thicknessMm: number }
-  readonly material: string
-  readonly machine: string
-}
+export type JobColumns = Pick<JobBrief, 'workpiece' | 'material' | 'machine'>
 
 /** A document as it stands in the table of jobs. */
 export function jobColumns(document: JobDocument): { name: string; document: string; brief: string } {
   return { name: document.name, document: JSON.stringify(document), brief: JSON.stringify(briefOf(document)) }
 }
 
-export function briefOf(document: JobDocument): JobBrief {
+export function briefOf(document: JobDocument): JobColumns {
   const piece = mainPiece(document)
   const { widthMm, heightMm } = faceSize(piece)
   return {
@@ -24,25 +20,14 @@ export function briefOf(document: JobDocument): JobBrief {
   }
 }
 
-/** A job as the board lists it. */
-export interface JobListed extends JobBrief {
-  readonly id: string
-  readonly name: string
-  readonly revision: number
-  readonly branchOf: string | null
-  readonly updatedAt: string
-  /** Why it cannot be opened by this version; null where it can. */
-  readonly trouble: string | null
-}
-
-export const listed = (row: Job): JobListed => ({
+export const listed = (row: Job): JobBrief => ({
   id: row.id,
   name: row.name,
   revision: row.revision,
   branchOf: row.branchOf,
   updatedAt: row.updatedAt.toISOString(),
   trouble: row.trouble,
-  ...(JSON.parse(row.brief) as JobBrief),
+  ...(JSON.parse(row.brief) as JobColumns),
 })
 
 /** What `listed` reads: no documents. */

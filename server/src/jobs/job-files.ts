@@ -1,3 +1,4 @@
+import type { JobBrief } from '@neotaxis/contract'
 // Jobs made from files and into files, in threads.
 import {
   assetKind,
@@ -19,30 +20,30 @@ import { keepProgram } from '../assets/keep-intake.ts'
 import { assetBytes, keepAsset } from '../assets/store.ts'
 import { Job } from '../models/index.ts'
 import { Refusal } from '../refusal.ts'
-import { type JobListed, jobColumns, listed } from './job-columns.ts'
+import { jobColumns, listed } from './job-columns.ts'
 import { newestJob } from './job-text.ts'
 import { readJson } from './json-limits.ts'
 
 const MOST_BYTES = 20_000_000
 
-async function keepJob(document: JobDocument): Promise<JobListed> {
+async function keepJob(document: JobDocument): Promise<JobBrief> {
   return listed(await Job.create({ id: nanoid(12), revision: 0, branchOf: null, ...jobColumns(document) }))
 }
 
 /** A new job from a document. @param body JSON `{job}` @throws JobError, Refusal */
-export async function createJob(body: Uint8Array): Promise<JobListed> {
+export async function createJob(body: Uint8Array): Promise<JobBrief> {
   const document = checkJob((readJson(body, MOST_BYTES, 'The job') as { job?: unknown } | null)?.job)
   await requireAssets(document)
   return keepJob(document)
 }
 
-export async function copyJob(jobId: string): Promise<JobListed> {
+export async function copyJob(jobId: string): Promise<JobBrief> {
   const { document } = await newestJob(jobId)
   return keepJob({ ...document, name: `${document.name} (copy)`.slice(0, 200), meant: {} })
 }
 
 /** A job from a `.neotaxis` file: everything is read before anything is kept. @throws JobError, PictureError, Refusal */
-export async function openFile(bytes: Uint8Array): Promise<JobListed> {
+export async function openFile(bytes: Uint8Array): Promise<JobBrief> {
   const { job, assets } = unpackJob(bytes)
   const programs = new Set(Object.values(job.nodes).flatMap((node) => (node.kind === 'program' ? [node.asset] : [])))
   const intakes: Intake[] = []
@@ -81,7 +82,7 @@ async function packAsItIs(document: string): Promise<Uint8Array> {
 }
 
 /** A program from a file becomes a job that runs it as it is written. @throws Refusal where nothing in it moves */
-export async function openProgram({ name, bytes }: { name: string; bytes: Uint8Array }): Promise<JobListed> {
+export async function openProgram({ name, bytes }: { name: string; bytes: Uint8Array }): Promise<JobBrief> {
   const read = readProgram(new TextDecoder('latin1').decode(bytes))
   const stops = read.problems.filter(({ severity }) => severity === 'stop').length
   if (read.moves.count === 0 || (read.box === null && stops > 0))

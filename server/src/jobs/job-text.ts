@@ -1,6 +1,6 @@
 // Jobs as the page gets and sends them, in threads: documents are read here and nowhere else on the server.
-import type { Edit, JobDocument } from '@neotaxis/core'
-import Joi from 'joi'
+import { editsSent } from '@neotaxis/contract'
+import type { JobDocument } from '@neotaxis/core'
 import { Op } from 'sequelize'
 import { Job, Revision } from '../models/index.ts'
 import { Refusal } from '../refusal.ts'
@@ -8,26 +8,6 @@ import { validated } from '../routes/validate.ts'
 import { readJson } from './json-limits.ts'
 import { keptEdit, saveEdits } from './save-edits.ts'
 import { storedJob } from './stored-job.ts'
-
-const id = Joi.string()
-  .pattern(/^[A-Za-z0-9_-]{1,40}$/)
-  .required()
-const patches = Joi.array()
-  .items(Joi.object({ path: Joi.array().items(Joi.string().max(120)).min(1).max(12).required(), value: Joi.any() }))
-  .max(5000)
-  .required()
-const named = { id, name: Joi.string().min(1).max(200).required(), patches }
-const editsSchema = Joi.object<{ base: number; edits: Edit[] }>({
-  base: Joi.number().integer().min(0).required(),
-  edits: Joi.array()
-    .items(
-      Joi.object<Edit>({ ...named, kind: Joi.valid('edit').required() }),
-      Joi.object<Edit>({ ...named, kind: Joi.valid('undo', 'redo').required(), of: id }),
-    )
-    .min(1)
-    .max(2000)
-    .required(),
-})
 
 /** Undo reaches back this many edits. */
 const HISTORY = 500
@@ -72,7 +52,7 @@ export async function editsSince({ jobId, since }: { jobId: string; since: numbe
 
 /** Takes edits as they were sent. @param body JSON of a base and edits @returns what became of them, as JSON */
 export async function saveBody({ jobId, body }: { jobId: string; body: Uint8Array }): Promise<Uint8Array> {
-  const { base, edits } = validated(editsSchema, readJson(body, MOST_BYTES, 'What was sent'))
+  const { base, edits } = validated(editsSent, readJson(body, MOST_BYTES, 'What was sent'))
   return utf8(JSON.stringify(await saveEdits(jobId, base, edits)))
 }
 

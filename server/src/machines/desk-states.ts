@@ -1,26 +1,12 @@
+import { DESK_STATES, type DeskState } from '@neotaxis/contract'
+
 /**
  * What happens at a machine, one thing at a time.
  * off: not connected, nobody wants it · connecting · lost: the connection is gone and looked for · idle · homing · jogging · framing ·
  * pulsing · preparing: a run's program is made, the machine is kept for it · starting: its first lines go out · running (armed too) ·
  * holding: it stands in the middle · looking: a run's connection is gone and looked for · stopping: until the machine says it stands.
  */
-export const DESK_STATES = [
-  'off',
-  'connecting',
-  'lost',
-  'idle',
-  'homing',
-  'jogging',
-  'framing',
-  'pulsing',
-  'preparing',
-  'starting',
-  'running',
-  'holding',
-  'looking',
-  'stopping',
-] as const
-export type DeskState = (typeof DESK_STATES)[number]
+export { DESK_STATES, type DeskState }
 
 /** What can happen: asked for by somebody, or told by the machine. */
 export const DESK_EVENTS = [

@@ -1,3 +1,4 @@
+import type { DeskLive } from '@neotaxis/contract'
 import { type framePath, frameProgram } from '@neotaxis/core'
 import {
   type Dial,
@@ -12,7 +13,7 @@ import {
 } from '@neotaxis/link'
 import { Refusal } from '../refusal.ts'
 import { instructionAt, type Prepared } from '../runs/prepared.ts'
-import { type DeskLive, type RunFacts, runLive } from './desk-live.ts'
+import { type RunFacts, runLive } from './desk-live.ts'
 import { type DeskEvent, type DeskState, deskStep, isLinked, isOwned } from './desk-states.ts'
 import { Rounds } from './rounds.ts'
 
@@ -60,8 +61,6 @@ export interface DeskSetting {
 
 const ASK_MS = 200
 const LOOK_AGAIN_MS = 1500
-/** Beam while framing is at most this share of full power. */
-export const MOST_FRAME_POWER = 0.1
 const ROUND_MS = 400
 
 const DOING: Readonly<Record<DeskState, string>> = {

@@ -1,4 +1,5 @@
 import { rmSync } from 'node:fs'
+import type { DeskLive } from '@neotaxis/contract'
 import { bringUpMachine, type Machine, type RunScope } from '@neotaxis/core'
 import { type Report, runOn } from '@neotaxis/link'
 import { nanoid } from 'nanoid'
@@ -12,7 +13,6 @@ import { dropLeftPrograms, dropProgram, keepWithin, programInFile } from '../run
 import { ENDED, RunLog } from '../runs/run-log.ts'
 import { runFolder, type Work } from '../work/work.ts'
 import { Desk, type Reach, type ReadyRun } from './desk.ts'
-import type { DeskLive } from './desk-live.ts'
 import { layIn } from './lay-in.ts'
 import { type Lease, Leases, type Self } from './leases.ts'
 import { samePlace } from './parent-run.ts'

@@ -1,6 +1,6 @@
+import type { DeskLive } from '@neotaxis/contract'
 import type { Request, Response } from 'express'
 import { Refusal } from '../refusal.ts'
-import type { DeskLive } from './desk-live.ts'
 import type { Lease } from './leases.ts'
 
 const ORDER_MS = 20_000

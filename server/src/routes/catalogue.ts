@@ -5,14 +5,13 @@ import {
   type Machine,
   type Material,
   type Recipe,
-  recipeSchema,
   withEvidence,
 } from '@neotaxis/core'
 import express, { Router } from 'express'
 import { MachineRow, MaterialRow, RecipeRow } from '../models/index.ts'
 import { Refusal } from '../refusal.ts'
+import { bodyOf, on } from './endpoint.ts'
 import { importRules } from './import-rules.ts'
-import { validated } from './validate.ts'
 
 async function materials(): Promise<Material[]> {
   const recipes = (await RecipeRow.findAll({ order: ['id'] })).map((row) => ({
@@ -28,11 +27,11 @@ async function materials(): Promise<Material[]> {
 /** The shop's materials with their recipes; all of the catalogue as one file. */
 export function catalogueRoutes(): Router {
   const routes = Router()
-  routes.get('/materials', async (_request, response) => {
+  on(routes, 'materials', async (_request, response) => {
     response.json({ materials: await materials() })
   })
-  routes.put('/recipes/:id', express.json({ limit: '1mb' }), async (request, response) => {
-    const recipe = validated<Recipe>(recipeSchema, request.body)
+  on(routes, 'saveRecipe', express.json({ limit: '1mb' }), async (request, response) => {
+    const recipe = bodyOf('saveRecipe', request) as Recipe
     // The page may not have heard of what others found meanwhile: evidence is added to, never taken away.
     const kept = await RecipeRow.sequelize!.transaction(async (transaction) => {
       const row = await RecipeRow.findByPk(recipe.id, { transaction, lock: transaction.LOCK.UPDATE })
@@ -45,7 +44,7 @@ export function catalogueRoutes(): Router {
     })
     response.json({ recipe: kept })
   })
-  routes.get('/catalogue', async (_request, response) => {
+  on(routes, 'catalogue', async (_request, response) => {
     const machines = (await MachineRow.findAll({ order: ['id'] })).map(
       (row) => bringUpMachine(JSON.parse(row.document)) as Machine,
     )

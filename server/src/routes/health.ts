@@ -1,5 +1,6 @@
 import { Router } from 'express'
 import type { Sequelize } from 'sequelize'
+import { on } from './endpoint.ts'
 
 /** A database that is busy may be later than this: then what was known of it last is told, ms. */
 const SOON_MS = 30
@@ -25,7 +26,7 @@ export function healthRoutes(sequelize: Sequelize): Router {
       })
     return looking
   }
-  routes.get('/health', async (_request, response) => {
+  on(routes, 'health', async (_request, response) => {
     let timer: ReturnType<typeof setTimeout> | undefined
     await Promise.race([
       look(),

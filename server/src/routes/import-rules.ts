@@ -1,7 +1,7 @@
-import { FIRST_RULES, type ImportRule, importRulesSchema } from '@neotaxis/core'
+import { FIRST_RULES, type ImportRule } from '@neotaxis/core'
 import express, { Router } from 'express'
 import { ShopSetting } from '../models/index.ts'
-import { validated } from './validate.ts'
+import { bodyOf, on } from './endpoint.ts'
 
 const NAME = 'import-rules'
 
@@ -14,11 +14,11 @@ export async function importRules(): Promise<readonly ImportRule[]> {
 /** What becomes of drawings that are brought in. */
 export function importRuleRoutes(): Router {
   const routes = Router()
-  routes.get('/import-rules', async (_request, response) => {
+  on(routes, 'importRules', async (_request, response) => {
     response.json({ rules: await importRules() })
   })
-  routes.put('/import-rules', express.json({ limit: '1mb' }), async (request, response) => {
-    const rules = validated<ImportRule[]>(importRulesSchema, (request.body as { rules?: unknown } | undefined)?.rules)
+  on(routes, 'saveImportRules', express.json({ limit: '1mb' }), async (request, response) => {
+    const rules = (bodyOf('saveImportRules', request) as { rules: ImportRule[] }).rules
     await ShopSetting.upsert({ name: NAME, document: JSON.stringify(rules) })
     response.json({ rules })
   })

@@ -1,5 +1,4 @@
 import express, { Router } from 'express'
-import Joi from 'joi'
 import type { Transaction } from 'sequelize'
 import { operatorOf } from '../access/identity.ts'
 import { hashPin } from '../access/pin.ts'
@@ -7,22 +6,12 @@ import { addPerson } from '../access/sessions.ts'
 import { MachineRow } from '../models/index.ts'
 import { Certificate, Person, Session } from '../models/people.ts'
 import { Refusal } from '../refusal.ts'
-import { personName, pinSchema } from './session.ts'
-import { validated } from './validate.ts'
+import { bodyOf, idIn, on } from './endpoint.ts'
 
-const id = Joi.string()
-  .pattern(/^[A-Za-z0-9_-]{1,40}$/)
-  .required()
 const json = express.json({ limit: '10kb' })
 
-const changeSchema = Joi.object<{ pin?: string; composes?: boolean; keeps?: boolean }>({
-  pin: pinSchema,
-  composes: Joi.boolean(),
-  keeps: Joi.boolean(),
-}).min(1)
-
-async function personOr404(key: unknown): Promise<Person> {
-  const person = await Person.findByPk(validated(id, key))
+async function personOr404(key: string): Promise<Person> {
+  const person = await Person.findByPk(key)
   if (!person) throw new Refusal(404, 'no-person', 'Nobody of that name works here any more.')
   return person
 }
@@ -43,7 +32,7 @@ async function someoneElseKeeps(person: Person, work: (transaction: Transaction)
 /** Who works here, what they may do, and which machines they are certified for. */
 export function peopleRoutes(): Router {
   const routes = Router()
-  routes.get('/people', async (_request, response) => {
+  on(routes, 'people', async (_request, response) => {
     const people = await Person.findAll({ order: ['name'] })
     const certificates = await Certificate.findAll()
     response.json({
@@ -59,21 +48,15 @@ export function peopleRoutes(): Router {
     })
   })
 
-  routes.post('/people', json, async (request, response) => {
-    const schema = Joi.object({
-      name: personName.required(),
-      pin: pinSchema.required(),
-      composes: Joi.boolean().required(),
-      keeps: Joi.boolean().required(),
-    })
-    const { name, pin, composes, keeps } = validated(schema, request.body)
+  on(routes, 'addPerson', json, async (request, response) => {
+    const { name, pin, composes, keeps } = bodyOf('addPerson', request)
     const person = await addPerson(name, pin, { composes, keeps })
     response.status(201).json({ id: person.id })
   })
 
-  routes.patch('/people/:id', json, async (request, response) => {
-    const person = await personOr404(request.params.id)
-    const { pin, ...may } = validated(changeSchema, request.body)
+  on(routes, 'changePerson', json, async (request, response) => {
+    const person = await personOr404(idIn(request))
+    const { pin, ...may } = bodyOf('changePerson', request)
     const values = { ...may, ...(pin && { pin: await hashPin(pin) }) }
     if (may.keeps === false)
       await someoneElseKeeps(person, async (transaction) => void (await person.update(values, { transaction })))
@@ -83,8 +66,8 @@ export function peopleRoutes(): Router {
     response.status(204).end()
   })
 
-  routes.delete('/people/:id', async (request, response) => {
-    const person = await personOr404(request.params.id)
+  on(routes, 'removePerson', async (request, response) => {
+    const person = await personOr404(idIn(request))
     await someoneElseKeeps(person, async (transaction) => {
       await Session.destroy({ where: { personId: person.id }, transaction })
       await Certificate.destroy({ where: { personId: person.id }, transaction })
@@ -94,20 +77,17 @@ export function peopleRoutes(): Router {
   })
 
   /** Certified for a machine: by whoever keeps the shop, until a day or without end. */
-  routes.put('/people/:id/certificates/:machine', json, async (request, response) => {
-    const person = await personOr404(request.params.id)
-    const machineId = validated(id, request.params.machine)
-    const { until } = validated(
-      Joi.object<{ until: Date | null }>({ until: Joi.date().iso().allow(null).required() }),
-      request.body,
-    )
+  on(routes, 'certify', json, async (request, response) => {
+    const person = await personOr404(idIn(request))
+    const machineId = idIn(request, 'machine')
+    const { until } = bodyOf('certify', request)
     if (!(await MachineRow.findByPk(machineId))) throw new Refusal(404, 'no-machine', 'There is no such machine.')
     await Certificate.upsert({ personId: person.id, machineId, certifiedBy: operatorOf(request), untilAt: until })
     response.status(204).end()
   })
-  routes.delete('/people/:id/certificates/:machine', async (request, response) => {
-    const person = await personOr404(request.params.id)
-    await Certificate.destroy({ where: { personId: person.id, machineId: validated(id, request.params.machine) } })
+  on(routes, 'uncertify', async (request, response) => {
+    const person = await personOr404(idIn(request))
+    await Certificate.destroy({ where: { personId: person.id, machineId: idIn(request, 'machine') } })
     response.status(204).end()
   })
   return routes

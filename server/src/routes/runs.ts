@@ -1,11 +1,11 @@
+import type { RunsAsked } from '@neotaxis/contract'
 import type { RunScope } from '@neotaxis/core'
 import { LinkError } from '@neotaxis/link'
 import express, { type RequestHandler, Router } from 'express'
-import Joi from 'joi'
 import { nanoid } from 'nanoid'
 import { Op } from 'sequelize'
 import { identityOf, operatorOf } from '../access/identity.ts'
-import type { JobBrief } from '../jobs/job-columns.ts'
+import type { JobColumns } from '../jobs/job-columns.ts'
 import type { Desks } from '../machines/desks.ts'
 import { passOn } from '../machines/relay.ts'
 import { Run, RunBurn, RunEvent } from '../models/runs.ts'
@@ -14,35 +14,9 @@ import { dropProgram } from '../runs/program-file.ts'
 import { isOfThisVersion } from '../runs/run-document.ts'
 import { ENDED, SHIFTED } from '../runs/run-log.ts'
 import type { Work } from '../work/work.ts'
-import { validated } from './validate.ts'
+import { bodyOf, idIn, on, queryOf } from './endpoint.ts'
 
-const id = Joi.string()
-  .pattern(/^[A-Za-z0-9_-]{1,40}$/)
-  .required()
 const json = express.json({ limit: '1mb' })
-
-/** What was seen on one operation after the run. */
-const look = Joi.object({
-  /** Cuts: through, in places, or not. Pictures: as expected, too light, too dark. */
-  answer: Joi.valid('yes', 'partly', 'no', 'light', 'dark'),
-  depthMm: Joi.number().min(0).max(100).allow(null),
-  tone: Joi.number().min(0).max(1).allow(null),
-  warpMm: Joi.number().min(0).max(100).allow(null),
-  note: Joi.string().allow('').max(500),
-})
-
-const changeSchema = Joi.object({
-  rating: Joi.number().integer().min(1).max(5).allow(null),
-  note: Joi.string().allow('').max(5000),
-  photo: Joi.string()
-    .pattern(/^[0-9a-f]{64}$/)
-    .allow(null),
-  /** By operation, and of each only what is new. What is not named stays as others left it. */
-  looks: Joi.object().pattern(id.optional(), look.min(1)).max(500),
-  /** By item: seen to, or not. */
-  closing: Joi.object().pattern(Joi.string().max(60), Joi.boolean()).max(30),
-  seconds: Joi.number().min(0).max(1e7),
-}).min(1)
 
 /** What lists do not read. */
 const HEAVY = ['document', 'answers', 'operations', 'looks', 'closing', 'bounds', 'place']
@@ -56,7 +30,7 @@ const interruptionsIn = (events: readonly RunEvent[]): number =>
     .filter(({ phase }, i, all) => INTERRUPTIONS.includes(phase) && all[i - 1]?.phase !== phase).length
 
 const summary = (run: Run, interruptions: number) => {
-  const { material, workpiece, machine } = JSON.parse(run.brief) as JobBrief
+  const { material, workpiece, machine } = JSON.parse(run.brief) as JobColumns
   return {
     id: run.id,
     jobId: run.jobId,
@@ -95,8 +69,14 @@ const changedClosing = (closing: readonly string[], change: Readonly<Record<stri
   ...Object.keys(change).filter((item) => change[item] && !closing.includes(item)),
 ]
 
-async function runOr404(key: unknown): Promise<Run> {
-  const run = await Run.findByPk(validated(id, key))
+/** Which moments of beginning are asked for. */
+const begun = ({ from, until }: Pick<RunsAsked, 'from' | 'until'>) => ({
+  ...(from && { [Op.gte]: new Date(from) }),
+  ...(until && { [Op.lt]: new Date(until) }),
+})
+
+async function runOr404(key: string): Promise<Run> {
+  const run = await Run.findByPk(key)
   if (!run) throw new Refusal(404, 'no-run', 'This run is not in the journal.')
   return run
 }
@@ -105,17 +85,8 @@ async function runOr404(key: unknown): Promise<Run> {
 export function runRoutes(desks: Desks, work: Work): Router {
   const routes = Router()
 
-  routes.get('/runs', async (request, response) => {
-    const query = validated(
-      Joi.object<{ search: string; machine?: string; operator?: string; phase?: string; jobId?: string }>({
-        search: Joi.string().allow('').max(100).default(''),
-        machine: id.optional(),
-        operator: Joi.string().max(60),
-        phase: Joi.valid(...ENDED, 'open'),
-        jobId: id.optional(),
-      }),
-      request.query,
-    )
+  on(routes, 'runs', async (request, response) => {
+    const query = queryOf('runs', request)
     const like = `%${query.search.replace(/[\\%_]/g, '\\$&')}%`
     const runs = await Run.findAll({
       where: {
@@ -125,6 +96,7 @@ export function runRoutes(desks: Desks, work: Work): Router {
         ...(query.machine && { machineId: query.machine }),
         ...(query.operator && { operator: query.operator }),
         ...(query.jobId && { jobId: query.jobId }),
+        ...((query.from || query.until) && { startedAt: begun(query) }),
         ...(query.phase && { phase: query.phase === 'open' ? { [Op.notIn]: ENDED } : query.phase }),
       },
       attributes: { exclude: HEAVY },
@@ -142,8 +114,8 @@ export function runRoutes(desks: Desks, work: Work): Router {
     response.json({ runs: runs.map((run) => summary(run, count(run))) })
   })
 
-  routes.get('/runs/:id', async (request, response) => {
-    const run = await runOr404(request.params.id)
+  on(routes, 'run', async (request, response) => {
+    const run = await runOr404(idIn(request))
     const events = await RunEvent.findAll({ where: { runId: run.id }, order: ['number'] })
     const burn = await RunBurn.findByPk(run.id, { attributes: ['cellMm', 'x', 'y'] })
     const told = JSON.stringify({
@@ -165,15 +137,15 @@ export function runRoutes(desks: Desks, work: Work): Router {
       .send(`${told.slice(0, -1)},"document":${document},"operations":${run.operations}}`)
   })
 
-  routes.get('/runs/:id/burn.png', async (request, response) => {
-    const burn = await RunBurn.findByPk(validated(id, request.params.id))
+  on(routes, 'burnPicture', async (request, response) => {
+    const burn = await RunBurn.findByPk(idIn(request))
     if (!burn) throw new Refusal(404, 'no-burn', 'Nobody looked at what this run burned.')
     response.set({ 'Content-Type': 'image/png', 'Cache-Control': 'private, max-age=3600' }).send(burn.picture)
   })
 
-  routes.patch('/runs/:id', json, async (request, response) => {
-    const key = validated(id, request.params.id)
-    const { looks, closing, seconds, ...plain } = validated(changeSchema, request.body)
+  on(routes, 'changeRun', json, async (request, response) => {
+    const key = idIn(request)
+    const { looks, closing, seconds, ...plain } = bodyOf('changeRun', request)
     // Two pages that write at once take turns: each changes only what it names.
     const run = await Run.sequelize!.transaction(async (transaction) => {
       const row = await Run.findByPk(key, { attributes: { exclude: ['document'] }, transaction, lock: transaction.LOCK.UPDATE })
@@ -195,15 +167,8 @@ export function runRoutes(desks: Desks, work: Work): Router {
   })
 
   /** A program that was carried to its machine: what came of it is written down by hand. */
-  routes.post('/runs/carried', json, async (request, response) => {
-    const { jobId, revision, only } = validated(
-      Joi.object({
-        jobId: id,
-        revision: Joi.number().integer().min(0).required(),
-        only: Joi.array().items(id.optional()).max(500),
-      }),
-      request.body,
-    )
+  on(routes, 'carriedRun', json, async (request, response) => {
+    const { jobId, revision, only } = bodyOf('carriedRun', request)
     const operator = operatorOf(request)
     const scope: RunScope = only ? { only } : {}
     const key = nanoid(14)
@@ -226,39 +191,37 @@ export function runRoutes(desks: Desks, work: Work): Router {
   }
   /** Orders for a run on a machine that another server has go there. */
   const owned: RequestHandler<{ id: string }> = async (request, response, next) => {
-    const machine = desks.machineOfRun(validated(id, request.params.id))
+    const machine = desks.machineOfRun(idIn(request))
     const lease = machine === undefined ? undefined : desks.ownerOf(machine)
     if (!lease) return next()
     await passOn(lease, identityOf(request)?.name ?? '', request as never, response)
   }
   for (const order of ['hold', 'resume', 'stop', 'adjust']) routes.post(`/runs/:id/${order}`, json, owned)
-  const runNow = (key: unknown) => {
-    const runId = validated(id, key)
+  const runNow = (runId: string) => {
     return desks.deskOfRun(runId).runOf(runId)
   }
 
-  routes.post('/runs/:id/hold', async (request, response) => {
-    await during(() => runNow(request.params.id).hold())
+  on(routes, 'holdRun', async (request, response) => {
+    await during(() => runNow(idIn(request)).hold())
     response.status(204).end()
   })
-  routes.post('/runs/:id/resume', async (request, response) => {
+  on(routes, 'resumeRun', async (request, response) => {
     operatorOf(request)
-    await during(() => runNow(request.params.id).resume())
+    await during(() => runNow(idIn(request)).resume())
     response.status(204).end()
   })
-  routes.post('/runs/:id/stop', (request, response) => {
-    const runId = validated(id, request.params.id)
+  on(routes, 'stopRun', (request, response) => {
+    const runId = idIn(request)
     void desks.deskOfRun(runId).stop()
     response.status(204).end()
   })
-  routes.post('/runs/:id/adjust', async (request, response) => {
-    const share = Joi.number().min(0.1).max(2).required()
-    const { speed, power } = validated(Joi.object({ speed: share, power: share }), request.body)
+  on(routes, 'adjustRun', async (request, response) => {
+    const { speed, power } = bodyOf('adjustRun', request)
     operatorOf(request)
-    const run = runNow(request.params.id)
+    const run = runNow(idIn(request))
     await during(() => run.adjust(speed, power))
     // Back at what the program says is no news.
-    if (speed !== 1 || power !== 1) desks.runLog.shifted(validated(id, request.params.id), { speed, power }, run.state)
+    if (speed !== 1 || power !== 1) desks.runLog.shifted(idIn(request), { speed, power }, run.state)
     response.status(204).end()
   })
   return routes

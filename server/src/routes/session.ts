@@ -1,15 +1,11 @@
 import express, { type Request, Router } from 'express'
-import Joi from 'joi'
 import { identityOf } from '../access/identity.ts'
 import { addPerson, admitTry, isShopKey, SESSION_SECONDS, signIn, signOut, tryWasRight } from '../access/sessions.ts'
 import type { AccessSettings } from '../access/settings.ts'
 import { cookieOf, setCookie } from '../access/sign-in.ts'
 import { Person } from '../models/people.ts'
 import { Refusal } from '../refusal.ts'
-import { validated } from './validate.ts'
-
-export const personName = Joi.string().trim().min(1).max(60)
-export const pinSchema = Joi.string().pattern(/^\d{4,12}$/, 'a PIN of 4 to 12 digits')
+import { bodyOf, on } from './endpoint.ts'
 
 const json = express.json({ limit: '10kb' })
 
@@ -18,7 +14,7 @@ export function sessionRoutes({ shopKey, secure }: Pick<AccessSettings, 'shopKey
   const routes = Router()
   const addressOf = (request: Request): string => request.ip ?? request.socket.remoteAddress ?? ''
 
-  routes.get('/session', async (request, response) => {
+  on(routes, 'session', async (request, response) => {
     const identity = identityOf(request)
     const { name = '', composes = false, keeps = false, machines = new Set<string>() } = identity ?? {}
     const person = identity && { name, composes, keeps, machines: machines === 'all' ? 'all' : [...machines] }
@@ -33,8 +29,8 @@ export function sessionRoutes({ shopKey, secure }: Pick<AccessSettings, 'shopKey
     })
   })
 
-  routes.post('/session', json, async (request, response) => {
-    const { name, pin } = validated(Joi.object({ name: personName.required(), pin: pinSchema.required() }), request.body)
+  on(routes, 'signIn', json, async (request, response) => {
+    const { name, pin } = bodyOf('signIn', request)
     const token = await signIn(name, pin, addressOf(request))
     response
       .set('Set-Cookie', setCookie(token, SESSION_SECONDS, secure))
@@ -43,9 +39,8 @@ export function sessionRoutes({ shopKey, secure }: Pick<AccessSettings, 'shopKey
   })
 
   /** The first one keeps the shop: whoever knows its key. */
-  routes.post('/session/first', json, async (request, response) => {
-    const wish = Joi.object({ key: Joi.string().max(500).required(), name: personName.required(), pin: pinSchema.required() })
-    const { key, name, pin } = validated(wish, request.body)
+  on(routes, 'firstSignIn', json, async (request, response) => {
+    const { key, name, pin } = bodyOf('firstSignIn', request)
     if (shopKey === undefined) throw new Refusal(409, 'open', 'Nobody signs in here.')
     const who = [`key from ${addressOf(request)}`]
     await admitTry(who)
@@ -60,7 +55,7 @@ export function sessionRoutes({ shopKey, secure }: Pick<AccessSettings, 'shopKey
       .end()
   })
 
-  routes.delete('/session', async (request, response) => {
+  on(routes, 'signOut', async (request, response) => {
     const token = cookieOf(request.headers)
     if (token) await signOut(token)
     response

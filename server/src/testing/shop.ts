@@ -1,4 +1,5 @@
 // A server of a test's own, on a database of its own: without a port, as supertest takes it.
+import { wrongAnswer } from '@neotaxis/contract'
 import pino from 'pino'
 import type { Sequelize } from 'sequelize'
 import request from 'supertest'
@@ -9,6 +10,7 @@ import { createApp } from '../app.ts'
 import { fillCatalogue } from '../catalogue.ts'
 import { databaseSettings, openDatabase } from '../database.ts'
 import { Desks, type Simulated } from '../machines/desks.ts'
+import { lookAtAnswers } from '../routes/endpoint.ts'
 import { Work } from '../work/work.ts'
 
 export interface Shop {
@@ -28,6 +30,12 @@ export interface ShopSetting {
   readonly simulated?: Simulated
   readonly access?: Partial<AccessSettings>
 }
+
+// Whatever a test asks: what is answered is what was promised.
+lookAtAnswers((name, answer) => {
+  const wrong = wrongAnswer(name, answer)
+  if (wrong) throw new Error(`${name} answers otherwise than promised: ${wrong}`)
+})
 
 const log = pino({ level: process.env.NEOTAXIS_LOG === 'debug' ? 'debug' : 'silent' })
 

@@ -1,0 +1,42 @@
+import type { MeshExtent } from '@neotaxis/core'
+import Joi from 'joi'
+import { count, sha256, text, whole } from './words.ts'
+
+/** What is known of a file that was brought in. */
+export interface AssetFacts {
+  readonly asset: string
+  readonly widthPx: number
+  readonly heightPx: number
+  readonly hasAlpha: boolean
+  readonly pixelsPerMm?: number
+  readonly mesh?: MeshExtent
+  readonly drawing?: {
+    readonly widthMm: number
+    readonly heightMm: number
+    readonly shapes: number
+    readonly notices: readonly string[]
+  }
+  /** Of a font: what it is called. */
+  readonly font?: { readonly name: string }
+}
+
+const mm = Joi.number()
+
+export const assetFacts = Joi.object<AssetFacts>({
+  asset: sha256.required(),
+  widthPx: count.required(),
+  heightPx: count.required(),
+  hasAlpha: Joi.boolean().required(),
+  pixelsPerMm: Joi.number().greater(0),
+  mesh: Joi.object({ width: mm, height: mm, depth: mm }).unknown(true),
+  drawing: whole({ widthMm: mm, heightMm: mm, shapes: count, notices: Joi.array().items(text) }),
+  font: whole({ name: text }),
+}).unknown(true)
+
+export interface Font {
+  readonly asset: string
+  readonly name: string
+  readonly shipped: boolean
+}
+
+export const font = whole({ asset: sha256, name: text, shipped: Joi.boolean() })

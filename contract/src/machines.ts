@@ -1,0 +1,183 @@
+import { type FrameShape, type Machine, machineSchema, type RunChange, type SettingDifference } from '@neotaxis/core'
+import Joi from 'joi'
+import { type RunLive, type RunReport, report, runLive } from './live-run.ts'
+import { count, id, share, text, whole } from './words.ts'
+
+/** What happens at a machine, one thing at a time. */
+export const DESK_STATES = [
+  'off',
+  'connecting',
+  'lost',
+  'idle',
+  'homing',
+  'jogging',
+  'framing',
+  'pulsing',
+  'preparing',
+  'starting',
+  'running',
+  'holding',
+  'looking',
+  'stopping',
+] as const
+export type DeskState = (typeof DESK_STATES)[number]
+
+/** How a machine stands now, for every open page. */
+export interface DeskLive {
+  readonly machine: string
+  readonly state: DeskState
+  readonly trouble: string
+  readonly address: string
+  readonly simulated: boolean
+  /** The first connection was gone through. */
+  readonly checked: boolean
+  readonly report: RunReport | null
+  readonly silent: boolean
+  /** So much nonsense came of late that the cable should be looked at. */
+  readonly noisy: boolean
+  /** Who is at it, while it does something. */
+  readonly holder: string | null
+  readonly run: RunLive | null
+  /** The address of the server that has the machine, where it is another one. */
+  readonly server: string | null
+}
+
+export const deskLive = whole({
+  machine: id,
+  state: Joi.valid(...DESK_STATES),
+  trouble: text,
+  address: text,
+  simulated: Joi.boolean(),
+  checked: Joi.boolean(),
+  report: report.allow(null),
+  silent: Joi.boolean(),
+  noisy: Joi.boolean(),
+  holder: text.allow(null),
+  run: runLive.allow(null),
+  server: text.allow(null),
+})
+
+/** What the WebSocket at `/api/live` tells, at once and whenever something changes. */
+export interface LiveTold {
+  readonly machines: readonly DeskLive[]
+}
+
+export const liveTold = whole({ machines: Joi.array().items(deskLive) })
+
+export interface MachineSaved {
+  readonly machine: Machine
+  /** The version of the profile that was changed; null for a new one. */
+  readonly base: number | null
+}
+
+export const machineSaved = whole({ machine: machineSchema, base: Joi.number().integer().allow(null) })
+export const machine = machineSchema
+
+/** What a machine says of itself, and where its profile says otherwise. */
+export interface MachineSettings {
+  readonly settings: Readonly<Record<string, number>>
+  readonly differences: SettingDifference[]
+}
+
+export const machineSettings = whole({
+  settings: Joi.object().pattern(Joi.string(), Joi.number()),
+  differences: Joi.array().items(Joi.object().unknown(true)),
+})
+
+const mm = Joi.number().min(-5000).max(5000)
+const speedMmS = Joi.number().greater(0).max(5000).required()
+/** The beam is at most so strong while a frame is driven or its place is shown, share of full power. */
+export const MOST_FRAME_POWER = 0.1
+
+export interface Jog {
+  readonly dx: number
+  readonly dy: number
+  readonly dz: number
+  readonly speedMmS: number
+}
+export const jog = Joi.object<Jog>({ dx: mm.required(), dy: mm.required(), dz: mm.required(), speedMmS })
+
+export interface GoTo {
+  readonly x?: number
+  readonly y?: number
+  readonly z?: number
+  readonly speedMmS: number
+}
+export const goTo = Joi.object<GoTo>({ x: mm, y: mm, z: mm, speedMmS })
+
+export interface FrameWish {
+  readonly jobId: string
+  readonly shape: FrameShape
+  readonly speedMmS: number
+  readonly power: number
+  readonly loop: boolean
+  readonly only?: readonly string[]
+}
+const only = Joi.array().items(id).max(500)
+export const frameWish = Joi.object<FrameWish>({
+  jobId: id.required(),
+  shape: Joi.valid('bounds', 'hull', 'outline').required(),
+  speedMmS,
+  power: Joi.number().min(0).max(MOST_FRAME_POWER).required(),
+  loop: Joi.boolean().required(),
+  only,
+})
+
+export interface Pulse {
+  readonly power: number
+  readonly count: number
+}
+export const pulse = Joi.object<Pulse>({
+  power: Joi.number().greater(0).max(MOST_FRAME_POWER).required(),
+  count: Joi.number().integer().min(1).max(1000).required(),
+})
+
+/** The wish to run a job as a page shows it. */
+export interface RunStart {
+  readonly jobId: string
+  readonly revision: number
+  readonly only?: readonly string[]
+  readonly changes?: Readonly<Record<string, RunChange>>
+  readonly armed: boolean
+  readonly answers: readonly string[]
+  readonly parentId?: string | null
+}
+export const runStart = Joi.object<RunStart>({
+  jobId: id.required(),
+  revision: count.required(),
+  only,
+  changes: Joi.object()
+    .pattern(
+      id,
+      Joi.object({
+        power: share,
+        speedMmS: Joi.number().min(0.1).max(10_000),
+        passes: Joi.number().integer().min(1).max(100),
+      }),
+    )
+    .max(500),
+  armed: Joi.boolean().required(),
+  answers: Joi.array().items(Joi.string().max(160)).max(600).required(),
+  parentId: id.allow(null),
+})
+
+/** What is done at the outside of a simulated machine. */
+export interface PanelWish {
+  readonly do: 'press' | 'lid' | 'emergency' | 'pace' | 'state' | 'lift'
+  readonly open?: boolean
+  readonly pressed?: boolean
+  readonly times?: number
+}
+export const panelWish = Joi.object<PanelWish>({
+  do: Joi.valid('press', 'lid', 'emergency', 'pace', 'state', 'lift').required(),
+  open: Joi.boolean(),
+  pressed: Joi.boolean(),
+  times: Joi.number().greater(0).max(1000),
+})
+
+export interface PanelTold {
+  readonly lid: boolean
+  readonly times: number
+  readonly watts: number
+}
+export const panelTold = Joi.object<PanelTold>({ lid: Joi.boolean(), times: Joi.number(), watts: Joi.number() }).unknown(true)
