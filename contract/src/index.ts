@@ -1,5 +1,6 @@
 // What page and server say to each other: one definition for both, for tests, and for whoever else asks.
 
+export * from './answers.ts'
 export * from './assets.ts'
 export * from './endpoints.ts'
 export * from './jobs.ts'

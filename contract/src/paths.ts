@@ -63,7 +63,7 @@ export const PATHS = paths({
   pulse: { method: 'POST', path: '/machines/:id/pulse' },
   startRun: { method: 'POST', path: '/machines/:id/runs', holds: { id: 'text' } },
   stopMachine: { method: 'POST', path: '/machines/:id/stop' },
-  panel: { method: 'POST', path: '/machines/:id/panel' },
+  panel: { method: 'POST', path: '/machines/:id/panel', holds: { times: 'number' } },
 
   runs: { method: 'GET', path: '/runs', holds: { runs: 'list' } },
   run: { method: 'GET', path: '/runs/:id', holds: { id: 'text', document: 'thing', operations: 'list', events: 'list' } },

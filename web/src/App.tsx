@@ -3,11 +3,11 @@ import { SnackbarProvider, useSnackbar } from 'notistack'
 import { lazy, type ReactElement, Suspense, useEffect, useMemo } from 'react'
 import { Provider } from 'react-redux'
 import { createBrowserRouter, Navigate, Outlet, RouterProvider } from 'react-router'
+import { useLiveQuery } from './api/shop.ts'
 import { StopAnywhere } from './features/live/StopAnywhere.tsx'
-import { SignIn } from './features/people/SignIn.tsx'
+import { SignInFirst } from './features/people/SignInFirst.tsx'
 import { BoardPage } from './routes/BoardPage.tsx'
 import { useSelector, useTheme } from './store/hooks.ts'
-import { listenLive } from './store/live.ts'
 import { askWhoIsIn } from './store/session.ts'
 import { store } from './store/store.ts'
 import { makeTheme } from './theme/theme.ts'
@@ -42,12 +42,12 @@ function Everywhere() {
     [enqueueSnackbar],
   )
   // Whoever signs in later begins to listen then.
-  useEffect(() => (isIn ? listenLive() : undefined), [isIn])
+  useLiveQuery(null, { skip: !isIn })
   return (
     <>
       <Outlet />
       <StopAnywhere />
-      <SignIn />
+      <SignInFirst />
     </>
   )
 }

@@ -10,9 +10,8 @@ import { useSelector } from '../store/hooks.ts'
 import { closed, opened } from '../store/job-slice.ts'
 import { store } from '../store/store.ts'
 import { lengthUnitChosen } from '../store/view-slice.ts'
-import { type Asked, fakeServer, fillBrowser, shown } from '../testing/fake-server.tsx'
+import { type Asked, fakeServer, fillBrowser, forgetShop, shown } from '../testing/fake-server.tsx'
 import { MachineSheet } from './bar/MachineSheet.tsx'
-import { forgetCatalogue } from './bar/use-catalogue.ts'
 import { WorkpieceSheet } from './bar/WorkpieceSheet.tsx'
 import { GroupFields } from './details/GroupFields.tsx'
 import { SizeDetails } from './details/SizeDetails.tsx'
@@ -44,7 +43,7 @@ let asked: Asked[]
 
 beforeEach(() => {
   fillBrowser()
-  forgetCatalogue()
+  forgetShop()
   measured.answers.length = 0
   asked = fakeServer({
     'GET /materials': { materials: MATERIALS },

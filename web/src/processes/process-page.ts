@@ -1,6 +1,6 @@
+import type { Look } from '@neotaxis/contract'
 import type { JobDocument, Operation, RunChange } from '@neotaxis/core'
 import type { ComponentType } from 'react'
-import type { Look } from '../api/runs.ts'
 
 export interface ProcessFieldsProps<S = Operation> {
   readonly job: JobDocument

@@ -1,17 +1,22 @@
 import AddIcon from '@mui/icons-material/Add'
 import SearchIcon from '@mui/icons-material/Search'
 import { Box, Button, InputBase, Typography } from '@mui/material'
+import type { AssetFacts, JobBrief } from '@neotaxis/contract'
 import type { Drawn } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
 import { useNavigate } from 'react-router'
-import { type AssetFacts, api, type JobBrief } from '../api/api.ts'
+import { bringIn, jobOrders } from '../api/orders.ts'
+import { useJobsQuery } from '../api/shop.ts'
+import { useKept } from '../api/use-kept.ts'
 import { NothingYet } from '../features/bar/NothingYet.tsx'
 import { ShopBar } from '../features/bar/ShopBar.tsx'
 import { JobCard } from '../features/board/JobCard.tsx'
 import { TroubledCard } from '../features/board/TroubledCard.tsx'
 import { usePasted } from '../features/draw/use-pasted.ts'
+import { useRestedText } from '../features/field/use-rested-text.ts'
+import { AwayNote } from '../features/live/AwayNote.tsx'
 
 const DrawSheet = lazy(() => import('../features/draw/DrawSheet.tsx'))
 const ProposalChooser = lazy(() => import('../features/proposals/ProposalChooser.tsx'))
@@ -20,9 +25,7 @@ const ProposalChooser = lazy(() => import('../features/proposals/ProposalChooser
 export function BoardPage() {
   const navigate = useNavigate()
   const { enqueueSnackbar } = useSnackbar()
-  const [jobs, setJobs] = useState<readonly JobBrief[]>()
   const [search, setSearch] = useState('')
-  const [away, setAway] = useState(false)
   const [reading, setReading] = useState<string | null>(null)
   const [dropped, setDropped] = useState<{ name: string; facts: AssetFacts; drawn?: Drawn } | null>(null)
   /** What is to be written to begin with, while something is drawn or written. */
@@ -31,28 +34,7 @@ export function BoardPage() {
   const [queue, setQueue] = useState<{ readonly waiting: readonly File[]; readonly all: number }>({ waiting: [], all: 0 })
   const field = useRef<HTMLInputElement>(null)
 
-  // An answer that comes after that of a later question is not shown.
-  const asked = useRef(0)
-  const load = useCallback(() => {
-    const mine = ++asked.current
-    api
-      .jobs(search)
-      .then(({ jobs: found }) => {
-        if (mine !== asked.current) return
-        setJobs(found)
-        setAway(false)
-      })
-      .catch(() => mine === asked.current && setAway(true))
-  }, [search])
-  useEffect(() => {
-    const timer = setTimeout(load, search ? 180 : 0)
-    return () => clearTimeout(timer)
-  }, [load, search])
-  useEffect(() => {
-    if (!away) return
-    const timer = setInterval(load, 2000)
-    return () => clearInterval(timer)
-  }, [away, load])
+  const { data: jobs, trouble, at } = useKept(useJobsQuery, useRestedText(search))
   useEffect(() => {
     document.title = 'Jobs · Neotaxis'
     const key = (event: KeyboardEvent): void => {
@@ -70,13 +52,13 @@ export function BoardPage() {
       setReading(file.name)
       try {
         if (file.name.endsWith('.neotaxis')) {
-          const job = await api.openFile(file)
+          const job = await jobOrders.openFile(file)
           if (alone) void navigate(`/jobs/${job.id}/compose`)
         } else if (/\.(gcode|nc|gc|tap)$/i.test(file.name)) {
-          const job = await api.openProgram(file)
+          const job = await jobOrders.openProgram(file)
           if (alone) void navigate(`/jobs/${job.id}/compose`)
         } else if (/\.txt$/i.test(file.name)) setWriting((await file.text()).trim().slice(0, 4000))
-        else setDropped({ name: file.name, facts: await api.bringIn(file) })
+        else setDropped({ name: file.name, facts: await bringIn(file) })
       } catch (cause) {
         enqueueSnackbar(`${file.name}: ${cause instanceof Error ? cause.message : 'It cannot be read.'}`, {
           variant: 'error',
@@ -92,18 +74,15 @@ export function BoardPage() {
     (files: readonly File[]) => setQueue(({ waiting, all }) => ({ waiting: [...waiting, ...files], all: all + files.length })),
     [],
   )
-  // One file after the other, whatever became of the one before; the board again after the last.
+  // One file after the other, whatever became of the one before.
   useEffect(() => {
     if (queue.all === 0 || reading !== null || dropped || writing !== undefined) return
     const [first, ...waiting] = queue.waiting
     if (first) {
       setQueue({ waiting, all: queue.all })
       void take(first, queue.all === 1)
-    } else {
-      setQueue({ waiting, all: 0 })
-      load()
-    }
-  }, [queue, reading, dropped, writing, take, load])
+    } else setQueue({ waiting, all: 0 })
+  }, [queue, reading, dropped, writing, take])
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
     noKeyboard: true,
@@ -114,7 +93,7 @@ export function BoardPage() {
 
   const copy = async (job: JobBrief): Promise<void> => {
     try {
-      const made = await api.copyJob(job.id)
+      const made = await jobOrders.copy(job.id)
       void navigate(`/jobs/${made.id}/compose`)
     } catch (cause) {
       enqueueSnackbar(cause instanceof Error ? cause.message : 'It could not be copied.', { variant: 'error' })
@@ -122,11 +101,10 @@ export function BoardPage() {
   }
   const remove = async (job: JobBrief): Promise<void> => {
     try {
-      await api.deleteJob(job.id)
-      load()
+      await jobOrders.remove(job.id)
       enqueueSnackbar(`“${job.name}” is put away.`, {
         action: (
-          <Button color="inherit" onClick={() => void api.restoreJob(job.id).then(load)}>
+          <Button color="inherit" onClick={() => void jobOrders.restore(job.id)}>
             Bring it back
           </Button>
         ),
@@ -178,11 +156,7 @@ export function BoardPage() {
           Bring a picture in
         </Button>
       </ShopBar>
-      {away && (
-        <Box role="status" sx={{ bgcolor: 'error.main', color: 'background.paper', px: 3, py: 1 }}>
-          The server is not answering. The board comes back by itself when it does.
-        </Box>
-      )}
+      <AwayNote trouble={trouble} at={at} />
       <Box sx={{ maxWidth: 1320, mx: 'auto', p: 3 }}>
         {jobs?.length === 0 && (
           <NothingYet title={search ? 'No job is called that' : 'Drop a picture here'}>

@@ -3,47 +3,33 @@ import { Box, Button, InputBase, MenuItem, TextField, Typography } from '@mui/ma
 import { formatDuration } from '@neotaxis/core/units/duration'
 import { useEffect, useState } from 'react'
 import { useSearchParams } from 'react-router'
-import { type RunBrief, runApi } from '../api/runs.ts'
+import { useRunsQuery } from '../api/shop.ts'
+import { useKept } from '../api/use-kept.ts'
 import { ShopBar } from '../features/bar/ShopBar.tsx'
 import { useCatalogue } from '../features/bar/use-catalogue.ts'
+import { useRestedText } from '../features/field/use-rested-text.ts'
 import { EstimateChart } from '../features/journal/EstimateChart.tsx'
 import { PHASE_NAMES } from '../features/journal/phases.ts'
 import { RunEntry } from '../features/journal/RunEntry.tsx'
+import { AwayNote } from '../features/live/AwayNote.tsx'
+
+/** Runs that are under way change by themselves: the list is looked at so often, ms. */
+const OFTEN_MS = 5000
 
 /** Every run: what, when, on what, how long against the estimate, and what came of it. */
 export default function JournalPage() {
   const [params, setParams] = useSearchParams()
   const machines = useCatalogue()?.machines ?? []
-  const [runs, setRuns] = useState<readonly RunBrief[]>()
-  const [away, setAway] = useState(false)
   const [search, setSearch] = useState(params.get('search') ?? '')
   const machine = params.get('machine') ?? ''
   const phase = params.get('phase') ?? ''
   const open = params.get('run')
-  const [changed, setChanged] = useState(0)
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a change of a run loads the list again
+  const rested = useRestedText(search)
+  const asked = { ...(rested && { search: rested }), ...(machine && { machine }), ...(phase && { phase }) }
+  const { data: runs, trouble, at } = useKept(useRunsQuery, asked, OFTEN_MS)
   useEffect(() => {
     document.title = 'Journal · Neotaxis'
-    let gone = false
-    const load = (): void => {
-      const query = { ...(search && { search }), ...(machine && { machine }), ...(phase && { phase }) }
-      runApi
-        .list(query)
-        .then(({ runs: found }) => {
-          if (gone) return
-          setRuns(found)
-          setAway(false)
-        })
-        .catch(() => !gone && setAway(true))
-    }
-    const first = setTimeout(load, search ? 180 : 0)
-    const timer = setInterval(load, 5000)
-    return () => {
-      gone = true
-      clearTimeout(first)
-      clearInterval(timer)
-    }
-  }, [search, machine, phase, changed])
+  }, [])
   const set = (name: string, value: string | null): void => {
     const next = new URLSearchParams(params)
     if (value) next.set(name, value)
@@ -60,11 +46,7 @@ export default function JournalPage() {
         component="main"
         sx={{ maxWidth: 1320, mx: 'auto', p: 3, display: 'grid', gap: 2.5, gridTemplateColumns: 'minmax(0, 1fr) 460px' }}
       >
-        {away && (
-          <Box role="status" sx={{ gridColumn: '1 / -1', bgcolor: 'error.main', color: 'background.paper', px: 2, py: 1 }}>
-            The server is not answering. The journal comes back by itself when it does.
-          </Box>
-        )}
+        <AwayNote trouble={trouble} at={at} />
         <Box sx={{ display: 'grid', gap: 1.5, alignContent: 'start', minWidth: 0 }}>
           <Box sx={{ display: 'flex', gap: 1.5 }}>
             <Box
@@ -213,7 +195,7 @@ export default function JournalPage() {
         </Box>
         <Box sx={{ display: 'grid', gap: 2, alignContent: 'start' }}>
           {runs && runs.length > 0 && <EstimateChart runs={runs} onRun={(id) => set('run', id)} />}
-          {open && <RunEntry key={open} id={open} onChanged={() => setChanged((n) => n + 1)} />}
+          {open && <RunEntry key={open} id={open} />}
         </Box>
       </Box>
     </Box>

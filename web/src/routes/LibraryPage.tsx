@@ -1,16 +1,19 @@
 import AddIcon from '@mui/icons-material/Add'
 import { Link as Anchor, Box, Button, Typography } from '@mui/material'
+import type { Artwork, ArtworkSaid } from '@neotaxis/contract'
 import { OWN_WORK } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { lazy, Suspense, useCallback, useEffect, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
 import { Link, useNavigate, useSearchParams } from 'react-router'
-import { api } from '../api/api.ts'
-import { type Artwork, artworkPicture, libraryApi, type Said } from '../api/library.ts'
+import { artworkPicture, bringIn, libraryOrders } from '../api/orders.ts'
+import { useArtworkJobsQuery, useLibraryQuery } from '../api/shop.ts'
+import { useKept } from '../api/use-kept.ts'
 import { NothingYet } from '../features/bar/NothingYet.tsx'
 import { ShopBar } from '../features/bar/ShopBar.tsx'
 import { ArtworkGrid } from '../features/library/ArtworkGrid.tsx'
 import { SaidFields } from '../features/library/SaidFields.tsx'
+import { AwayNote } from '../features/live/AwayNote.tsx'
 
 const ProposalChooser = lazy(() => import('../features/proposals/ProposalChooser.tsx'))
 
@@ -19,31 +22,13 @@ export default function LibraryPage() {
   const navigate = useNavigate()
   const { enqueueSnackbar } = useSnackbar()
   const [params, setParams] = useSearchParams()
-  const [artwork, setArtwork] = useState<readonly Artwork[]>()
-  const [away, setAway] = useState(false)
+  const { data: artwork, trouble, at } = useKept(useLibraryQuery, null)
   const [making, setMaking] = useState<Artwork>()
   const selected = artwork?.find(({ id }) => id === params.get('artwork'))
   const select = useCallback((id: string) => setParams({ artwork: id }, { replace: true }), [setParams])
-  const load = useCallback(
-    () =>
-      libraryApi.all().then(
-        (found) => {
-          setArtwork(found.artwork)
-          setAway(false)
-        },
-        () => setAway(true),
-      ),
-    [],
-  )
   useEffect(() => {
     document.title = 'Library · Neotaxis'
-    void load()
-  }, [load])
-  useEffect(() => {
-    if (!away) return
-    const timer = setInterval(() => void load(), 2000)
-    return () => clearInterval(timer)
-  }, [away, load])
+  }, [])
   const complain = useCallback(
     (name: string, cause: unknown): void =>
       void enqueueSnackbar(`${name}: ${cause instanceof Error ? cause.message : 'It could not be done.'}`, { variant: 'error' }),
@@ -53,17 +38,16 @@ export default function LibraryPage() {
     async (files: readonly File[]) => {
       for (const file of files) {
         try {
-          const { asset } = await api.bringIn(file)
+          const { asset } = await bringIn(file)
           const name = file.name.replace(/\.\w{1,5}$/, '') || file.name
-          const kept = await libraryApi.keep({ asset, name, tags: [], origin: file.name, licence: OWN_WORK })
-          await load()
+          const kept = await libraryOrders.keep({ asset, name, tags: [], origin: file.name, licence: OWN_WORK })
           select(kept.id)
         } catch (cause) {
           complain(file.name, cause)
         }
       }
     },
-    [load, select, complain],
+    [select, complain],
   )
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
@@ -71,24 +55,19 @@ export default function LibraryPage() {
     multiple: true,
     onDrop: (files) => void take(files),
   })
-  const change = async (of: Artwork, said: Partial<Said>): Promise<void> => {
-    // Seen at once: what is typed next is added to it.
-    setArtwork((now) => now?.map((each) => (each.id === of.id ? { ...each, ...said } : each)))
+  const change = async (of: Artwork, said: Partial<ArtworkSaid>): Promise<void> => {
     try {
-      const changed = await libraryApi.change(of.id, said)
-      setArtwork((now) => now?.map((each) => (each.id === changed.id ? changed : each)))
+      await libraryOrders.change(of.id, said)
     } catch (cause) {
       complain(of.name, cause)
-      await load()
     }
   }
   const remove = async (of: Artwork): Promise<void> => {
     try {
-      await libraryApi.remove(of.id)
-      await load()
+      await libraryOrders.remove(of.id)
       enqueueSnackbar(`“${of.name}” is put away; jobs keep their copy.`, {
         action: (
-          <Button color="inherit" onClick={() => void libraryApi.restore(of.id).then(load)}>
+          <Button color="inherit" onClick={() => void libraryOrders.restore(of.id)}>
             Bring it back
           </Button>
         ),
@@ -110,11 +89,7 @@ export default function LibraryPage() {
           Keep a file
         </Button>
       </ShopBar>
-      {away && (
-        <Box role="status" sx={{ bgcolor: 'error.main', color: 'background.paper', px: 3, py: 1 }}>
-          The server is not answering. The library comes back by itself when it does.
-        </Box>
-      )}
+      <AwayNote trouble={trouble} at={at} />
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
         <Box sx={{ flex: 1, overflow: 'auto', p: 3 }}>
           {artwork?.length === 0 && (
@@ -195,19 +170,7 @@ const kindWords = ({ facts, drawn }: Artwork): string =>
         : `a picture of ${facts.widthPx} × ${facts.heightPx} px`
 
 function UsedIn({ id }: { readonly id: string }) {
-  const [jobs, setJobs] = useState<readonly { id: string; name: string }[]>([])
-  useEffect(() => {
-    let gone = false
-    libraryApi.jobs(id).then(
-      (found) => {
-        if (!gone) setJobs(found.jobs)
-      },
-      () => {},
-    )
-    return () => {
-      gone = true
-    }
-  }, [id])
+  const jobs = useKept(useArtworkJobsQuery, id).data ?? []
   return (
     <Box sx={{ fontSize: 13.5, mt: 2 }} data-testid="used-in">
       <b>{jobs.length === 0 ? 'In no job yet' : `In ${jobs.length} ${jobs.length === 1 ? 'job' : 'jobs'}`}</b>

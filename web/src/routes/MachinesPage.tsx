@@ -1,13 +1,15 @@
-import { Box, Button, Typography } from '@mui/material'
+import { Box, Button } from '@mui/material'
 import type { Machine } from '@neotaxis/core'
-import { useCallback, useEffect, useState } from 'react'
-import { machineApi } from '../api/runs.ts'
+import { useEffect, useState } from 'react'
+import { machineOrders } from '../api/orders.ts'
+import { useMachinesQuery } from '../api/shop.ts'
+import { useKept } from '../api/use-kept.ts'
+import { useLive } from '../api/use-live.ts'
 import { ShopBar } from '../features/bar/ShopBar.tsx'
-import { forgetCatalogue } from '../features/bar/use-catalogue.ts'
-import { deskSays } from '../features/live/use-desk.ts'
+import { AwayNote } from '../features/live/AwayNote.tsx'
+import { deskSays } from '../features/live/desk-words.ts'
 import { MachineProfile } from '../features/machines/MachineProfile.tsx'
 import { useDoing } from '../features/run/use-doing.ts'
-import { useSelector } from '../store/hooks.ts'
 
 const newId = (id: string, taken: readonly string[]): string => {
   for (let n = 2; ; n++) if (!taken.includes(`${id}-${n}`.slice(-40))) return `${id}-${n}`.slice(-40)
@@ -16,31 +18,18 @@ const newId = (id: string, taken: readonly string[]): string => {
 /** The shop's machines: what they can do, their lenses, how they are reached. */
 export default function MachinesPage() {
   const doing = useDoing()
-  const desks = useSelector((state) => state.live.machines)
-  const [machines, setMachines] = useState<readonly Machine[]>()
-  const [selected, setSelected] = useState<string>()
-  const [away, setAway] = useState(false)
-  const load = useCallback(() => {
-    forgetCatalogue()
-    machineApi.all().then(
-      ({ machines: found }) => {
-        setMachines(found)
-        setSelected((now) => now ?? found[0]?.id)
-        setAway(false)
-      },
-      () => setAway(true),
-    )
-  }, [])
+  const desks = useLive((live) => live.machines)
+  const { data: machines, trouble, at } = useKept(useMachinesQuery, null)
+  const [chosen, setSelected] = useState<string>()
+  const selected = machines?.some(({ id }) => id === chosen) ? chosen : machines?.[0]?.id
   useEffect(() => {
     document.title = 'Machines · Neotaxis'
-    load()
-  }, [load])
+  }, [])
   const machine = machines?.find(({ id }) => id === selected)
   const duplicate = (of: Machine): void =>
     void doing(async () => {
       const id = newId(of.id, machines?.map((one) => one.id) ?? [])
-      await machineApi.save({ ...of, id, version: 1, name: `${of.name} (copy)`, address: '' }, null)
-      load()
+      await machineOrders.save({ ...of, id, version: 1, name: `${of.name} (copy)`, address: '' }, null)
       setSelected(id)
     })
   const exported = (of: Machine): void => {
@@ -60,8 +49,7 @@ export default function MachinesPage() {
       }
       const taken = machines?.map((one) => one.id) ?? []
       const id = taken.includes(value.id) ? newId(value.id, taken) : value.id
-      await machineApi.save({ ...value, id, version: 1 }, null)
-      load()
+      await machineOrders.save({ ...value, id, version: 1 }, null)
       setSelected(id)
     })
   }
@@ -87,7 +75,7 @@ export default function MachinesPage() {
         component="main"
         sx={{ maxWidth: 1240, mx: 'auto', p: 3, display: 'grid', gap: 2.5, gridTemplateColumns: '320px minmax(0, 1fr)' }}
       >
-        {away && <Typography color="error">The server is not answering. Try again in a moment.</Typography>}
+        <AwayNote trouble={trouble} at={at} />
         <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, display: 'grid', gap: 1, alignContent: 'start' }}>
           {machines?.map((one) => {
             const says = deskSays(desks.find((desk) => desk.machine === one.id))
@@ -128,14 +116,12 @@ export default function MachinesPage() {
             key={`${machine.id} ${machine.version}`}
             machine={machine}
             desk={desks.find((desk) => desk.machine === machine.id)}
-            onSaved={load}
             onDuplicate={() => duplicate(machine)}
             onExport={() => exported(machine)}
             onRemove={() =>
               void doing(async () => {
-                await machineApi.remove(machine.id)
+                await machineOrders.remove(machine.id)
                 setSelected(undefined)
-                load()
               })
             }
           />

@@ -1,23 +1,26 @@
 import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from '@mui/material'
-import { type FormEvent, useCallback, useEffect, useState } from 'react'
-import { type PersonTold, peopleApi } from '../api/session.ts'
+import type { PersonTold } from '@neotaxis/contract'
+import { type FormEvent, useState } from 'react'
+import { peopleOrders } from '../api/orders.ts'
+import { usePeopleQuery } from '../api/shop.ts'
+import { useKept } from '../api/use-kept.ts'
 import { ShopBar } from '../features/bar/ShopBar.tsx'
 import { useCatalogue } from '../features/bar/use-catalogue.ts'
+import { AwayNote } from '../features/live/AwayNote.tsx'
 import { useDoing } from '../features/run/use-doing.ts'
 
 /** Who works here, what they may do, and which machines they are certified for. */
 export default function PeoplePage() {
   const doing = useDoing()
-  const [people, setPeople] = useState<readonly PersonTold[]>()
-  const load = useCallback(() => void doing(async () => setPeople((await peopleApi.all()).people)), [doing])
-  useEffect(load, [load])
-  const change = (work: () => Promise<unknown>): void => void doing(work).then(load)
+  const { data: people, trouble, at } = useKept(usePeopleQuery, null)
+  const change = (work: () => Promise<unknown>): void => void doing(work)
   return (
     <Box sx={{ minHeight: '100vh' }}>
       <ShopBar>
         <Box sx={{ flex: 1 }} />
       </ShopBar>
       <Box component="main" sx={{ maxWidth: 1100, mx: 'auto', p: 3, display: 'grid', gap: 2 }}>
+        <AwayNote trouble={trouble} at={at} />
         <Typography variant="h1">People</Typography>
         <Typography sx={{ color: 'text.secondary' }}>
           Whoever is signed in may look, and may stop any machine. A machine is run by those who are certified for it.
@@ -25,7 +28,7 @@ export default function PeoplePage() {
         {people?.map((person) => (
           <PersonRow key={person.id} person={person} onChange={change} />
         ))}
-        <NewPerson onAdd={(person) => change(() => peopleApi.add(person))} />
+        <NewPerson onAdd={(person) => change(() => peopleOrders.add(person))} />
       </Box>
     </Box>
   )
@@ -50,11 +53,13 @@ function PersonRow({
           {name}
         </Typography>
         <FormControlLabel
-          control={<Checkbox checked={composes} onChange={(_, on) => onChange(() => peopleApi.change(id, { composes: on }))} />}
+          control={
+            <Checkbox checked={composes} onChange={(_, on) => onChange(() => peopleOrders.change(id, { composes: on }))} />
+          }
           label="composes jobs"
         />
         <FormControlLabel
-          control={<Checkbox checked={keeps} onChange={(_, on) => onChange(() => peopleApi.change(id, { keeps: on }))} />}
+          control={<Checkbox checked={keeps} onChange={(_, on) => onChange(() => peopleOrders.change(id, { keeps: on }))} />}
           label="keeps the shop"
         />
         <TextField
@@ -65,13 +70,13 @@ function PersonRow({
           onChange={(event) => setPin(event.target.value)}
           onKeyDown={(event) => {
             if (event.key !== 'Enter' || pin.length < 4) return
-            onChange(() => peopleApi.change(id, { pin }))
+            onChange(() => peopleOrders.change(id, { pin }))
             setPin('')
           }}
           sx={{ width: 130 }}
           slotProps={{ htmlInput: { inputMode: 'numeric', autoComplete: 'off' } }}
         />
-        <Button color="error" onClick={() => (surely ? onChange(() => peopleApi.remove(id)) : setSurely(true))}>
+        <Button color="error" onClick={() => (surely ? onChange(() => peopleOrders.remove(id)) : setSurely(true))}>
           {surely ? 'Really take away' : 'Take away'}
         </Button>
       </Box>
@@ -102,7 +107,7 @@ function Certificates({
                 <Checkbox
                   checked={held !== undefined}
                   onChange={(_, on) =>
-                    onChange(() => (on ? peopleApi.certify(id, machine.id, null) : peopleApi.uncertify(id, machine.id)))
+                    onChange(() => (on ? peopleOrders.certify(id, machine.id, null) : peopleOrders.uncertify(id, machine.id)))
                   }
                 />
               }
@@ -118,7 +123,7 @@ function Certificates({
                   error={over}
                   onChange={(event) =>
                     onChange(() =>
-                      peopleApi.certify(id, machine.id, event.target.value ? `${event.target.value}T23:59:59Z` : null),
+                      peopleOrders.certify(id, machine.id, event.target.value ? `${event.target.value}T23:59:59Z` : null),
                     )
                   }
                   slotProps={{ inputLabel: { shrink: true } }}

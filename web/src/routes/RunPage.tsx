@@ -1,19 +1,18 @@
 import { Box, LinearProgress, Typography } from '@mui/material'
 import { useParams } from 'react-router'
+import { useDesk, useLive } from '../api/use-live.ts'
 import { CommandSearch } from '../features/bar/CommandSearch.tsx'
 import { TopBar } from '../features/bar/TopBar.tsx'
 import { JobTrouble } from '../features/job/JobTrouble.tsx'
 import { useOpenJob } from '../features/job/use-open-job.ts'
-import { useDesk } from '../features/live/use-desk.ts'
 import { RunMain } from '../features/run/RunMain.tsx'
-import { useSelector } from '../store/hooks.ts'
 
 /** At the machine: list, frame, start, countdown, look before lifting. */
 export default function RunPage() {
   const { id = '' } = useParams()
   const { job, trouble, again } = useOpenJob(id, 'run')
   const desk = useDesk(job?.machine.id ?? '')
-  const fresh = useSelector((state) => state.live.fresh)
+  const fresh = useLive((live) => live.fresh)
   if (trouble) return <JobTrouble trouble={trouble} onAgain={again} />
   if (!job) return <LinearProgress aria-label="Opening the job" />
   return (

@@ -1,10 +1,10 @@
-import { api } from '../api/api.ts'
+import { jobOrders } from '../api/orders.ts'
 import { type BranchListener, type Opening, openJob, Saver, type SaverSetting } from './saver.ts'
 import { store } from './store.ts'
 import { browserDrawers } from './unsent.ts'
 
 const setting: SaverSetting = {
-  server: api,
+  server: { job: jobOrders.open, editsSince: jobOrders.editsSince, saveEdits: jobOrders.saveEdits },
   drawers: browserDrawers(localStorage, navigator.locks),
   read: () => store.getState().job,
   dispatch: (action) => void store.dispatch(action),

@@ -1,6 +1,6 @@
+import type { SaveAnswer } from '@neotaxis/contract'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import type { SaveAnswer } from '../api/api.ts'
 import { ServerAway, ServerRefusal } from '../api/call.ts'
 import { edited, jobReducer, opened } from './job-slice.ts'
 import { type JobState, NO_JOB } from './job-state.ts'

@@ -1,5 +1,5 @@
+import type { OpenedJob, SaveAnswer } from '@neotaxis/contract'
 import type { Edit, KeptEdit } from '@neotaxis/core'
-import type { OpenedJob, SaveAnswer } from '../api/api.ts'
 import { ServerAway, ServerRefusal } from '../api/call.ts'
 import {
   acknowledged,

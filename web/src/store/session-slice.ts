@@ -1,5 +1,5 @@
+import type { SessionTold } from '@neotaxis/contract'
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
-import type { SessionTold } from '../api/session.ts'
 
 /** Until the server has said otherwise nobody needs to sign in. */
 const initialState: SessionTold = { signsIn: false, person: null, names: [], isNew: false }

@@ -1,5 +1,5 @@
 import { listenSignedOut } from '../api/call.ts'
-import { sessionApi } from '../api/session.ts'
+import { sessionOrders } from '../api/orders.ts'
 import { sessionTold, signedOut } from './session-slice.ts'
 import { store } from './store.ts'
 import { operatorNamed } from './view-slice.ts'
@@ -9,7 +9,7 @@ const AGAIN_MS = 2000
 /** Asks the server who is signed in here; again where it does not answer. */
 export async function askWhoIsIn(): Promise<void> {
   try {
-    const told = await sessionApi.who()
+    const told = await sessionOrders.who()
     store.dispatch(sessionTold(told))
     if (told.signsIn && told.person) store.dispatch(operatorNamed(told.person.name))
   } catch {
@@ -19,7 +19,7 @@ export async function askWhoIsIn(): Promise<void> {
 
 /** Ends the session of this page. */
 export async function leave(): Promise<void> {
-  await sessionApi.signOut().catch(() => {})
+  await sessionOrders.signOut().catch(() => {})
   await askWhoIsIn()
 }
 

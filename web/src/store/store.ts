@@ -1,14 +1,14 @@
 import { configureStore } from '@reduxjs/toolkit'
 import { sendAs } from '../api/call.ts'
+import { shop } from '../api/shop.ts'
 import { jobReducer } from './job-slice.ts'
-import { liveReducer } from './live-slice.ts'
 import { sessionReducer } from './session-slice.ts'
 import { keepView, viewReducer } from './view-slice.ts'
 
 export const store = configureStore({
-  reducer: { job: jobReducer, live: liveReducer, session: sessionReducer, view: viewReducer },
+  reducer: { [shop.reducerPath]: shop.reducer, job: jobReducer, session: sessionReducer, view: viewReducer },
   // Documents are plain data by their schema; checking them at every step of a drag costs more than it finds.
-  middleware: (defaults) => defaults({ serializableCheck: false, immutableCheck: false }),
+  middleware: (defaults) => defaults({ serializableCheck: false, immutableCheck: false }).concat(shop.middleware),
 })
 
 export type AppState = ReturnType<typeof store.getState>

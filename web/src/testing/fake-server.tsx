@@ -1,13 +1,14 @@
 // The page on a server that is played by a test: requests are answered by what the test says, and kept to be looked at.
+
 import { ThemeProvider } from '@mui/material'
+import type { DeskLive } from '@neotaxis/contract'
 import { act, render } from '@testing-library/react'
 import { SnackbarProvider } from 'notistack'
 import type { ReactNode } from 'react'
 import { Provider } from 'react-redux'
 import { MemoryRouter } from 'react-router'
 import { vi } from 'vitest'
-import type { DeskLive } from '../api/runs.ts'
-import { told } from '../store/live-slice.ts'
+import { shop } from '../api/shop.ts'
 import { store } from '../store/store.ts'
 import { makeTheme } from '../theme/theme.ts'
 
@@ -22,9 +23,10 @@ export interface Asked {
   readonly headers: Readonly<Record<string, string>>
 }
 
-/** Answers `fetch` from a table of `METHOD /path`, the longest that fits. @returns what was asked, in order */
+/** Answers `fetch` from a table of `METHOD /path`, the longest that fits; of the server before nothing is known. @returns what was asked, in order */
 export function fakeServer(answers: Record<string, Handler>): Asked[] {
   const asked: Asked[] = []
+  forgetShop()
   vi.stubGlobal('fetch', async (url: string, init: RequestInit = {}) => {
     const path = url.replace(/^\/api/, '')
     const method = init.method ?? 'GET'
@@ -86,8 +88,24 @@ export const restingDesk: DeskLive = {
   server: null,
 }
 
+/** A connection over which nothing comes. */
+class SilentSocket {
+  close(): void {}
+}
+
 /** The server tells how machines stand. */
-export const tellDesks = (...desks: readonly DeskLive[]): void => act(() => void store.dispatch(told(desks)))
+export function tellDesks(...machines: readonly DeskLive[]): void {
+  vi.stubGlobal('WebSocket', SilentSocket)
+  const value = { machines, fresh: true }
+  act(() => {
+    store.dispatch(shop.util.upsertQueryEntries([{ endpointName: 'live', arg: null, value }]))
+    // What is told is shown with the next frame; another action shows it now.
+    store.dispatch({ type: 'testing/shown' })
+  })
+}
+
+/** What was told to the page before is not known any more. */
+export const forgetShop = (): void => act(() => void store.dispatch(shop.util.resetApiState()))
 
 /** What a browser has and happy-dom has not. */
 export function fillBrowser(): void {

@@ -1,34 +1,15 @@
 import type { Machine, Material } from '@neotaxis/core'
-import { useEffect, useState } from 'react'
-import { api } from '../../api/api.ts'
+import { useMachinesQuery, useMaterialsQuery } from '../../api/shop.ts'
+import { useKept } from '../../api/use-kept.ts'
 
 interface Catalogue {
   readonly materials: readonly Material[]
   readonly machines: readonly Machine[]
 }
 
-let known: Catalogue | undefined
-
-/** What was fetched is old: the next one who needs it fetches it again. */
-export const forgetCatalogue = (): void => {
-  known = undefined
-}
-
-/** The shop's materials and machines, fetched once a page. */
+/** The shop's materials and machines; undefined until both are told. */
 export function useCatalogue(): Catalogue | undefined {
-  const [catalogue, setCatalogue] = useState(known)
-  useEffect(() => {
-    if (known) return
-    let gone = false
-    Promise.all([api.materials(), api.machines()])
-      .then(([{ materials }, { machines }]) => {
-        known = { materials, machines }
-        if (!gone) setCatalogue(known)
-      })
-      .catch(() => {})
-    return () => {
-      gone = true
-    }
-  }, [])
-  return catalogue
+  const { data: materials } = useKept(useMaterialsQuery, null)
+  const { data: machines } = useKept(useMachinesQuery, null)
+  return materials && machines && { materials, machines }
 }

@@ -1,11 +1,11 @@
 import ContentCopyIcon from '@mui/icons-material/ContentCopyOutlined'
 import Inventory2Icon from '@mui/icons-material/Inventory2Outlined'
 import { Box, CardActionArea, IconButton, Skeleton, Tooltip } from '@mui/material'
+import type { CardFacts, JobBrief } from '@neotaxis/contract'
 import { formatDuration } from '@neotaxis/core/units/duration'
 import { formatLengthNumber } from '@neotaxis/core/units/length'
-import { useEffect, useState } from 'react'
 import { Link } from 'react-router'
-import { api, type CardFacts, type JobBrief } from '../../api/api.ts'
+import { useCardQuery } from '../../api/shop.ts'
 import { useSelector } from '../../store/hooks.ts'
 
 interface Props {
@@ -24,17 +24,7 @@ const stateOf = ({ stop, ask }: CardFacts): { text: string; ready: boolean } =>
 /** One job on the board: its forecast, workpiece, time and state. */
 export function JobCard({ job, onCopy, onRemove }: Props) {
   const unit = useSelector((state) => state.view.lengthUnit)
-  const [card, setCard] = useState<CardFacts>()
-  useEffect(() => {
-    let gone = false
-    api
-      .card(job.id)
-      .then((facts) => !gone && setCard(facts))
-      .catch(() => {})
-    return () => {
-      gone = true
-    }
-  }, [job.id])
+  const { data: card } = useCardQuery({ id: job.id, revision: job.revision })
   const { widthMm, heightMm, thicknessMm } = job.workpiece
   const size = (mm: number): string => String(Number(formatLengthNumber(mm, unit)))
   const state = card && stateOf(card)

@@ -1,5 +1,5 @@
 import { Box, Button } from '@mui/material'
-import type { JobBrief } from '../../api/api.ts'
+import type { JobBrief } from '@neotaxis/contract'
 
 /** A job that this version cannot bring up: it stays as it was, says why, and can be saved as a file. */
 export function TroubledCard({ job }: { readonly job: JobBrief }) {

@@ -1,8 +1,9 @@
 // @vitest-environment happy-dom
+
 import { ThemeProvider } from '@mui/material'
+import type { JobBrief } from '@neotaxis/contract'
 import { cleanup, render, screen } from '@testing-library/react'
 import { afterEach, expect, it } from 'vitest'
-import type { JobBrief } from '../../api/api.ts'
 import { makeTheme } from '../../theme/theme.ts'
 import { TroubledCard } from './TroubledCard.tsx'
 

@@ -41,7 +41,13 @@ beforeEach(() => {
   fillBrowser()
   engine.drawn.length = 0
   asked = fakeServer({
-    'POST /assets': { asset: 'd'.repeat(64), drawing: { widthMm: 30, heightMm: 20, shapes: 1, notices: [] } },
+    'POST /assets': {
+      asset: 'd'.repeat(64),
+      widthPx: 300,
+      heightPx: 200,
+      hasAlpha: true,
+      drawing: { widthMm: 30, heightMm: 20, shapes: 1, notices: [] },
+    },
     'GET /fonts': { fonts: [] },
     'GET /materials': { materials: [] },
     'GET /machines': { machines: [] },

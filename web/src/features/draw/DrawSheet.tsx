@@ -1,7 +1,8 @@
 import { Box, Button, Dialog, DialogActions, DialogTitle, LinearProgress } from '@mui/material'
+import type { AssetFacts } from '@neotaxis/contract'
 import { type Drawn, drawnName, faceSize, formatLength, type JobDocument, mainPiece } from '@neotaxis/core'
 import { useState } from 'react'
-import { type AssetFacts, api } from '../../api/api.ts'
+import { bringIn } from '../../api/orders.ts'
 import { useSelector } from '../../store/hooks.ts'
 import { drawnFile } from '../../workers/engine.ts'
 import { Choice } from '../field/Choice.tsx'
@@ -43,7 +44,7 @@ export default function DrawSheet({ job, text, onClose, onDrawn }: Props) {
       // What is drawn on the workpiece, or written along a line of it, is where it should be.
       const isPlaced = drawn.kind === 'path' || (drawn.kind === 'text' && drawn.along?.kind === 'path')
       const at = isPlaced ? { at: { xMm: box.x0, yMm: box.y0 } } : {}
-      onDrawn({ name: drawnName(drawn), drawn, ...at, facts: await api.bringIn(new Blob([svg])) })
+      onDrawn({ name: drawnName(drawn), drawn, ...at, facts: await bringIn(new Blob([svg])) })
     } catch (cause) {
       setFailed(cause instanceof Error ? cause.message : 'It could not be brought in.')
       setBusy(false)

@@ -1,7 +1,7 @@
 import { Box } from '@mui/material'
 import { type DrawingNode, type Drawn, drawnName, type JobDocument, redrawn } from '@neotaxis/core'
 import { useEffect, useRef, useState } from 'react'
-import { api } from '../../api/api.ts'
+import { bringIn } from '../../api/orders.ts'
 import { drawnFile } from '../../workers/engine.ts'
 import { Heading } from '../details/Heading.tsx'
 import { useEdit } from '../use-edit.ts'
@@ -30,7 +30,7 @@ export default function DrawnDetails({ job, id, node }: Props) {
   const draw = async (drawn: Drawn): Promise<void> => {
     try {
       const file = await drawnFile(drawn)
-      const { asset, drawing } = await api.bringIn(new Blob([file.svg]))
+      const { asset, drawing } = await bringIn(new Blob([file.svg]))
       if (!drawing) return
       setError(undefined)
       setNotices(file.notices)

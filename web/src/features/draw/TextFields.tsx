@@ -1,8 +1,11 @@
 import { Box, Button, TextField, Tooltip } from '@mui/material'
+import type { Font } from '@neotaxis/contract'
 import { isOutline, type JobDocument, outlineData, type TextSpec } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { useCallback, useEffect, useRef, useState } from 'react'
-import { api, type Font } from '../../api/api.ts'
+import { bringIn } from '../../api/orders.ts'
+import { useFontsQuery } from '../../api/shop.ts'
+import { useKept } from '../../api/use-kept.ts'
 import { outlineView } from '../../workers/engine.ts'
 import { Choice } from '../field/Choice.tsx'
 import { LengthField, PercentField } from '../field/quantities.tsx'
@@ -143,27 +146,16 @@ export function TextFields({ text, job, onChange }: Props) {
   )
 }
 
+const NO_FONTS: readonly Font[] = []
+
 function FontField({ font, onChange }: { readonly font: TextSpec['font']; readonly onChange: (font: TextSpec['font']) => void }) {
   const { enqueueSnackbar } = useSnackbar()
-  const [fonts, setFonts] = useState<readonly Font[]>([])
+  const fonts = useKept(useFontsQuery, null).data ?? NO_FONTS
   const input = useRef<HTMLInputElement>(null)
-  useEffect(() => {
-    let gone = false
-    api.fonts().then(
-      (found) => {
-        if (!gone) setFonts(found.fonts)
-      },
-      () => {},
-    )
-    return () => {
-      gone = true
-    }
-  }, [])
   const bring = async (file: File): Promise<void> => {
     try {
-      const facts = await api.bringIn(file)
+      const facts = await bringIn(file)
       if (!facts.font) throw new Error('This is no font. TTF, OTF and WOFF are understood.')
-      setFonts((await api.fonts()).fonts)
       onChange({ kind: 'file', asset: facts.asset, name: facts.font.name })
     } catch (cause) {
       enqueueSnackbar(`${file.name}: ${cause instanceof Error ? cause.message : 'It cannot be read.'}`, { variant: 'error' })

@@ -2,11 +2,12 @@ import AddIcon from '@mui/icons-material/Add'
 import ShapeIcon from '@mui/icons-material/CategoryOutlined'
 import LibraryIcon from '@mui/icons-material/CollectionsBookmarkOutlined'
 import { Box, IconButton, Tooltip } from '@mui/material'
+import type { AssetFacts } from '@neotaxis/contract'
 import { type Drawn, type JobDocument, type Provenance, withArtwork } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { lazy, type ReactNode, Suspense, useCallback, useEffect, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
-import { type AssetFacts, api } from '../../api/api.ts'
+import { bringIn } from '../../api/orders.ts'
 import { usePasted } from '../draw/use-pasted.ts'
 import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
@@ -36,13 +37,13 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
   const [first] = waiting
   useEffect(() => {
     if (!first || dropped) return
-    let left = false
-    api.bringIn(first).then(
+    const wanted = new AbortController()
+    bringIn(first).then(
       (facts) => {
-        if (!left) setDropped({ name: first.name, facts, file: true })
+        if (!wanted.signal.aborted) setDropped({ name: first.name, facts, file: true })
       },
       (cause: unknown) => {
-        if (left) return
+        if (wanted.signal.aborted) return
         enqueueSnackbar(`${first.name}: ${cause instanceof Error ? cause.message : 'It cannot be read.'}`, {
           variant: 'error',
           autoHideDuration: 10_000,
@@ -51,7 +52,7 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
       },
     )
     return () => {
-      left = true
+      wanted.abort()
     }
   }, [first, dropped, enqueueSnackbar])
   usePasted(take, setDrawing)

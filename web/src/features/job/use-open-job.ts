@@ -30,7 +30,7 @@ export function useOpenJob(id: string, screen: string): { job: JobDocument | nul
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: another attempt opens it again
   useEffect(() => {
-    let left = false
+    const wanted = new AbortController()
     const onBranch = ({ id: branch, name }: { id: string; name: string }): void => {
       enqueueSnackbar(`Somebody changed the same things meanwhile. Your version is kept as “${name}”, and this is it.`, {
         variant: 'info',
@@ -43,20 +43,23 @@ export function useOpenJob(id: string, screen: string): { job: JobDocument | nul
     let end: (() => void) | undefined
     held = id
     // From one screen of a job to another it stays open.
-    const open = store.getState().job.id === id ? Promise.resolve() : openHere(id, { onBranch, onRefused, isWanted: () => !left })
+    const open =
+      store.getState().job.id === id
+        ? Promise.resolve()
+        : openHere(id, { onBranch, onRefused, isWanted: () => !wanted.signal.aborted })
     open
       .then(() => {
-        if (!left) end = keepSaved(onBranch)
+        if (!wanted.signal.aborted) end = keepSaved(onBranch)
       })
       .catch((cause: unknown) => {
-        if (!left)
+        if (!wanted.signal.aborted)
           setTrouble({
             message: cause instanceof Error ? cause.message : 'The job cannot be opened.',
             gone: cause instanceof ServerRefusal && cause.status === 404,
           })
       })
     return () => {
-      left = true
+      wanted.abort()
       end?.()
       held = null
       setTimeout(() => {

@@ -1,9 +1,9 @@
 import { Box, Typography, useTheme } from '@mui/material'
+import type { RunBrief } from '@neotaxis/contract'
 import { formatDuration } from '@neotaxis/core/units/duration'
 import { Chart as ChartJs, LinearScale, LineElement, LogarithmicScale, PointElement, Tooltip } from 'chart.js'
 import { useMemo } from 'react'
 import { Scatter } from 'react-chartjs-2'
-import type { RunBrief } from '../../api/runs.ts'
 
 ChartJs.register(LinearScale, LogarithmicScale, PointElement, LineElement, Tooltip)
 

@@ -1,11 +1,13 @@
 import CircleIcon from '@mui/icons-material/Circle'
 import CircleOutlinedIcon from '@mui/icons-material/CircleOutlined'
 import { Box, Button, Rating, TextField, Typography } from '@mui/material'
+import type { Look, RunFull } from '@neotaxis/contract'
 import { burnOrder, formatDuration, formatSpeed } from '@neotaxis/core'
-import { useCallback, useEffect, useState } from 'react'
+import { useState } from 'react'
 import { Link as RouterLink } from 'react-router'
-import { api } from '../../api/api.ts'
-import { type Look, type RunFull, runApi } from '../../api/runs.ts'
+import { bringIn, runOrders } from '../../api/orders.ts'
+import { useRunQuery } from '../../api/shop.ts'
+import { useKept } from '../../api/use-kept.ts'
 import { pageOf } from '../../processes/table.ts'
 import { useSelector } from '../../store/hooks.ts'
 import { BurnCard } from '../run/BurnCard.tsx'
@@ -21,44 +23,22 @@ const ANSWERS: Record<Look['answer'], string> = {
 }
 
 /** One run: its settings, what happened, what came of it; rated, with a note and a photo; started again from here. */
-export function RunEntry({ id, onChanged }: { readonly id: string; readonly onChanged: () => void }) {
+export function RunEntry({ id, onChanged }: { readonly id: string; readonly onChanged?: () => void }) {
   const doing = useDoing()
   const speedUnit = useSelector((state) => state.view.speedUnit)
-  const [run, setRun] = useState<RunFull>()
-  const [error, setError] = useState('')
-  const load = useCallback(() => {
-    runApi.one(id).then(setRun, (cause: Error) => setError(cause.message))
-  }, [id])
-  useEffect(load, [load])
-  if (error) return <Typography color="error">{error}</Typography>
-  if (!run) return null
-  const change = (values: Partial<Pick<RunFull, 'rating' | 'note' | 'seconds'>>): void => {
-    setRun({ ...run, ...values })
-    void doing(async () => {
-      await runApi.change(id, values)
-      load()
-      onChanged()
-    })
+  const { current: run, trouble } = useKept(useRunQuery, id)
+  if (!run) return trouble ? <Typography color="error">{trouble.message}</Typography> : null
+  const write = (work: () => Promise<unknown>): void => {
+    void doing(work).then((done) => done && onChanged?.())
   }
+  const change = (values: Partial<Pick<RunFull, 'rating' | 'note' | 'seconds'>>): void =>
+    write(() => runOrders.change(id, values))
   const photo = (file: File | undefined): void => {
-    if (!file) return
-    void doing(async () => {
-      const { asset } = await api.bringIn(file)
-      await runApi.change(id, { photo: asset })
-      load()
-      onChanged()
-    })
+    if (file) write(async () => runOrders.change(id, { photo: (await bringIn(file)).asset }))
   }
   // Only what was measured goes to the server: what others saw of the same block stays.
-  const look = (op: string, values: Partial<Look>): void => {
-    const now: Look = { ...(run.looks[op] ?? { answer: 'yes' }), ...values }
-    setRun({ ...run, looks: { ...run.looks, [op]: now } })
-    void doing(async () => {
-      await runApi.change(id, { looks: { [op]: run.looks[op] ? values : now } })
-      load()
-      onChanged()
-    })
-  }
+  const look = (op: string, values: Partial<Look>): void =>
+    write(() => runOrders.change(id, { looks: { [op]: run.looks[op] ? values : { answer: 'yes', ...values } } }))
   const ids = burnOrder(run.document).filter((op) => run.scope.only?.includes(op) ?? true)
   return (
     <Box

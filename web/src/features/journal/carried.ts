@@ -1,4 +1,4 @@
-import { runApi } from '../../api/runs.ts'
+import { runOrders } from '../../api/orders.ts'
 import { store } from '../../store/store.ts'
 import { settled } from '../bar/save-files.ts'
 
@@ -6,5 +6,5 @@ import { settled } from '../bar/save-files.ts'
 export async function carried(jobId: string): Promise<void> {
   if (store.getState().view.operator === '') throw new Error('Say who you are first: the name stands at the top.')
   await settled()
-  await runApi.carried(jobId, store.getState().job.revision)
+  await runOrders.carried({ jobId, revision: store.getState().job.revision })
 }

@@ -1,10 +1,10 @@
 // @vitest-environment happy-dom
 // A run in the journal: what is written about it goes to the server bit by bit, so that two who write lose nothing.
+import type { RunFull } from '@neotaxis/contract'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { cleanup, fireEvent, screen, waitFor } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import type { RunFull } from '../../api/runs.ts'
 import { type Asked, fakeServer, fillBrowser, shown } from '../../testing/fake-server.tsx'
 import { RunEntry } from './RunEntry.tsx'
 
@@ -59,7 +59,7 @@ const show = async (values: Partial<RunFull> = {}, refuse?: { refuse: number; me
       kept = { ...kept, ...rest, looks: { ...kept.looks, ...merged } }
       return undefined
     },
-    'POST /assets': { asset: 'e'.repeat(64), picture: { widthPx: 4, heightPx: 4 } },
+    'POST /assets': { asset: 'e'.repeat(64), widthPx: 4, heightPx: 4, hasAlpha: false },
   })
   shown(<RunEntry id="r1" onChanged={changed} />)
   await screen.findByTestId('run-entry')

@@ -1,6 +1,7 @@
 import { Box, ButtonBase, Chip, InputBase, Typography } from '@mui/material'
+import type { Artwork } from '@neotaxis/contract'
 import { useMemo, useState } from 'react'
-import { type Artwork, artworkPicture } from '../../api/library.ts'
+import { artworkPicture } from '../../api/orders.ts'
 
 interface Props {
   readonly artwork: readonly Artwork[]

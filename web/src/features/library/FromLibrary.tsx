@@ -1,6 +1,7 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material'
-import { useEffect, useState } from 'react'
-import { type Artwork, libraryApi } from '../../api/library.ts'
+import type { Artwork } from '@neotaxis/contract'
+import { useLibraryQuery } from '../../api/shop.ts'
+import { useKept } from '../../api/use-kept.ts'
 import { ArtworkGrid } from './ArtworkGrid.tsx'
 
 interface Props {
@@ -10,27 +11,12 @@ interface Props {
 
 /** Artwork of the library, to be brought into the job at hand. */
 export default function FromLibrary({ onClose, onChosen }: Props) {
-  const [artwork, setArtwork] = useState<readonly Artwork[]>()
-  const [error, setError] = useState<string>()
-  useEffect(() => {
-    let gone = false
-    libraryApi.all().then(
-      (found) => {
-        if (!gone) setArtwork(found.artwork)
-      },
-      () => {
-        if (!gone) setError('The library cannot be read now: the server is not answering.')
-      },
-    )
-    return () => {
-      gone = true
-    }
-  }, [])
+  const { data: artwork, trouble } = useKept(useLibraryQuery, null)
   return (
     <Dialog open onClose={onClose} maxWidth="md" fullWidth data-testid="from-library">
       <DialogTitle>From the library</DialogTitle>
       <DialogContent>
-        {error && <Box role="alert">{error}</Box>}
+        {trouble && !artwork && <Box role="alert">The library cannot be read now: {trouble.message}</Box>}
         {artwork?.length === 0 && (
           <Typography sx={{ color: 'text.secondary' }}>
             Nothing is kept yet. Select artwork in a job and keep it, or drop files on the library’s own screen.

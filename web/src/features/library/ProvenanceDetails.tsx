@@ -2,7 +2,7 @@ import { Link as Anchor, Box, Button } from '@mui/material'
 import { type JobDocument, OWN_WORK, sourceOf, withNode } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { Link } from 'react-router'
-import { libraryApi } from '../../api/library.ts'
+import { libraryOrders } from '../../api/orders.ts'
 import { Heading } from '../details/Heading.tsx'
 import { useEdit } from '../use-edit.ts'
 import { licenceWords } from './ArtworkGrid.tsx'
@@ -19,7 +19,7 @@ export function ProvenanceDetails({ job, node }: { readonly job: JobDocument; re
     try {
       const drawn = source.kind === 'drawing' ? source.drawn : undefined
       const name = source.name.replace(/\.\w{1,5}$/, '')
-      const kept = await libraryApi.keep({
+      const kept = await libraryOrders.keep({
         asset: source.asset,
         ...(drawn ? { drawn } : {}),
         name,

@@ -1,16 +1,16 @@
 import { Box, Switch, TextField } from '@mui/material'
+import type { ArtworkSaid } from '@neotaxis/contract'
 import { useState } from 'react'
-import type { Said } from '../../api/library.ts'
 
 interface Props {
-  readonly said: Said
-  readonly onChange: (said: Partial<Said>) => void
+  readonly said: ArtworkSaid
+  readonly onChange: (said: Partial<ArtworkSaid>) => void
 }
 
 /** What people say of artwork: its name, tags, where it came from, what its licence allows. A field is taken when it is left. */
 export function SaidFields({ said, onChange }: Props) {
   const { licence } = said
-  const allows = (change: Partial<Said['licence']>): void => onChange({ licence: { ...licence, ...change } })
+  const allows = (change: Partial<ArtworkSaid['licence']>): void => onChange({ licence: { ...licence, ...change } })
   return (
     <Box sx={{ display: 'grid', gap: 1.4 }}>
       <Words label="Name" value={said.name} onTake={(name) => name.trim() && onChange({ name: name.trim() })} />

@@ -2,20 +2,20 @@ import { Box, Button } from '@mui/material'
 import { useSnackbar } from 'notistack'
 import { useEffect } from 'react'
 import { useLocation } from 'react-router'
-import { machineApi } from '../../api/runs.ts'
-import { useSelector } from '../../store/hooks.ts'
+import { machineOrders } from '../../api/orders.ts'
+import { useLive } from '../../api/use-live.ts'
 import { useCatalogue } from '../bar/use-catalogue.ts'
-import { isBusy } from './use-desk.ts'
+import { isBusy } from './desk-words.ts'
 
 /** While any machine does something, one press on any screen stops it; Shift Esc does too. */
 export function StopAnywhere() {
   const { pathname } = useLocation()
   const { enqueueSnackbar } = useSnackbar()
-  const machines = useSelector((state) => state.live.machines)
+  const machines = useLive((live) => live.machines)
   const busy = machines.filter((desk) => isBusy(desk) && desk.state !== 'jogging')
   const profiles = useCatalogue()?.machines
   const stop = (machine: string): void => {
-    machineApi
+    machineOrders
       .stop(machine)
       .catch((cause: Error) => enqueueSnackbar(`${cause.message} Use the stop at the machine.`, { variant: 'error' }))
   }

@@ -1,8 +1,9 @@
 import { Box, Button, MenuItem, TextField, Typography } from '@mui/material'
+import type { DeskLive } from '@neotaxis/contract'
 import { type Axis, type Gantry, LENS_AXIS, type Lens, type Machine, type Mirrors, NETWORK_BYTES_S } from '@neotaxis/core'
 import { type ReactNode, useState } from 'react'
-import { type DeskLive, machineApi } from '../../api/runs.ts'
-import { isLinked } from '../live/use-desk.ts'
+import { machineOrders } from '../../api/orders.ts'
+import { isLinked } from '../live/desk-words.ts'
 import { FirstConnection } from '../run/FirstConnection.tsx'
 import { useDoing } from '../run/use-doing.ts'
 import { ValueField } from './ValueField.tsx'
@@ -10,7 +11,6 @@ import { ValueField } from './ValueField.tsx'
 interface Props {
   readonly machine: Machine
   readonly desk: DeskLive | undefined
-  readonly onSaved: () => void
   readonly onDuplicate: () => void
   readonly onExport: () => void
   readonly onRemove: () => void
@@ -25,14 +25,13 @@ const MIRRORS: Mirrors = {
 const GANTRY: Gantry = { kind: 'gantry', junctionDeviationMm: 0.01 }
 
 /** All that is known of one machine. Every change is saved as it is made. */
-export function MachineProfile({ machine, desk, onSaved, onDuplicate, onExport, onRemove }: Props) {
+export function MachineProfile({ machine, desk, onDuplicate, onExport, onRemove }: Props) {
   const doing = useDoing()
   const [checking, setChecking] = useState(false)
   const [surely, setSurely] = useState(false)
   const save = (change: Partial<Machine>): void =>
     void doing(async () => {
-      await machineApi.save({ ...machine, ...change }, machine.version)
-      onSaved()
+      await machineOrders.save({ ...machine, ...change }, machine.version)
     })
   const number = (label: string, unit: string, value: number, take: (value: number) => Partial<Machine>) => (
     <ValueField label={label} unit={unit} value={value} onValue={(next) => save(take(next))} />
@@ -75,14 +74,14 @@ export function MachineProfile({ machine, desk, onSaved, onDuplicate, onExport, 
         />
         <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', gridColumn: 'span 2' }}>
           {desk && isLinked(desk) ? (
-            <Button variant="outlined" onClick={() => void doing(() => machineApi.disconnect(machine.id))}>
+            <Button variant="outlined" onClick={() => void doing(() => machineOrders.disconnect(machine.id))}>
               Disconnect
             </Button>
           ) : (
             <Button
               variant="contained"
               disabled={!desk || desk.address === ''}
-              onClick={() => void doing(() => machineApi.connect(machine.id))}
+              onClick={() => void doing(() => machineOrders.connect(machine.id))}
             >
               Connect
             </Button>
@@ -227,9 +226,7 @@ export function MachineProfile({ machine, desk, onSaved, onDuplicate, onExport, 
           Add a lens
         </Button>
       </Group>
-      {desk && (
-        <FirstConnection machine={machine} desk={desk} open={checking} onClose={() => setChecking(false)} onProfile={onSaved} />
-      )}
+      {desk && <FirstConnection machine={machine} desk={desk} open={checking} onClose={() => setChecking(false)} />}
     </Box>
   )
 }

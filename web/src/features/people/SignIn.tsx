@@ -1,15 +1,15 @@
 import { Box, Button, ButtonBase, Dialog, TextField, Typography } from '@mui/material'
 import { type FormEvent, useState } from 'react'
-import { sessionApi } from '../../api/session.ts'
+import { sessionOrders } from '../../api/orders.ts'
 import { useSelector } from '../../store/hooks.ts'
 import { askWhoIsIn } from '../../store/session.ts'
 import { Wordmark } from '../bar/Wordmark.tsx'
 
 /** Who works here: one name, one PIN. It lies over whatever screen is open, so that nothing of it is lost. */
-export function SignIn() {
-  const { signsIn, person, names, isNew } = useSelector((state) => state.session)
+export default function SignIn() {
+  const { names, isNew } = useSelector((state) => state.session)
   return (
-    <Dialog open={signsIn && person === null} fullScreen aria-label="Sign in">
+    <Dialog open fullScreen aria-label="Sign in">
       <Box sx={{ display: 'grid', placeContent: 'center', height: '100%', gap: 3, bgcolor: 'background.default' }}>
         <Box sx={{ justifySelf: 'center' }}>
           <Wordmark />
@@ -44,7 +44,7 @@ function WithPin({ names }: { readonly names: readonly string[] }) {
   const { trouble, busy, attempt } = useTry()
   const submit = (event: FormEvent): void => {
     event.preventDefault()
-    attempt(() => sessionApi.signIn(name, pin).finally(() => setPin('')))
+    attempt(() => sessionOrders.signIn(name, pin).finally(() => setPin('')))
   }
   return (
     <Box component="form" onSubmit={submit} sx={{ display: 'grid', gap: 2, width: 420 }}>
@@ -108,7 +108,7 @@ function FirstPerson() {
   const { trouble, busy, attempt } = useTry()
   const submit = (event: FormEvent): void => {
     event.preventDefault()
-    attempt(() => sessionApi.first(key, name, pin))
+    attempt(() => sessionOrders.first(key, name, pin))
   }
   return (
     <Box component="form" onSubmit={submit} sx={{ display: 'grid', gap: 2, width: 420 }}>

@@ -11,7 +11,8 @@ import {
   turnOnPower,
   withOperation,
 } from '@neotaxis/core'
-import { useEffect, useState } from 'react'
+import { useCallback } from 'react'
+import { useAnswer } from '../../api/use-answer.ts'
 import { heightCues } from '../../workers/engine.ts'
 import { CountField, PercentField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
@@ -41,21 +42,11 @@ export function ReliefControls({
   const depths = levelDepths(material, machine, operation)
   const depthMeasured = measuredCurve(material, 'depth', machine.id) !== undefined
   const onset = turnOnPower(material, machine, operation)
-  const [cues, setCues] = useState<Awaited<ReturnType<typeof heightCues>>>()
   const asset = picturedRoot(job, operation.of[0])
   // biome-ignore lint/correctness/useExhaustiveDependencies: the picture decides, not its settings
-  useEffect(() => {
-    let gone = false
-    setCues(undefined)
-    if (asset.kind === 'source')
-      heightCues(job, operation.of[0]).then(
-        (found) => gone || setCues(found),
-        () => {},
-      )
-    return () => {
-      gone = true
-    }
-  }, [asset.asset])
+  const question = useCallback(() => heightCues(job, operation.of[0]), [asset.asset])
+  const told = useAnswer(asset.kind === 'source' ? question : undefined)
+  const cues = told.isCurrent ? told.value : undefined
   return (
     <>
       {cues && (

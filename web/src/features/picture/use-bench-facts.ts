@@ -20,7 +20,7 @@ export function useBenchFacts(job: JobDocument, operation: string | undefined, s
   useEffect(() => {
     if (!operation || ready !== job) return
     let timer: ReturnType<typeof setTimeout> | undefined
-    let left = false
+    const wanted = new AbortController()
     const ask = (): void => {
       const number = ++asked.current.number
       asked.current.at = performance.now()
@@ -31,7 +31,7 @@ export function useBenchFacts(job: JobDocument, operation: string | undefined, s
             setFacts(found)
           }
           // Something more urgent went first.
-          if (!found && !left) timer = setTimeout(ask, AGAIN_MS)
+          if (!found && !wanted.signal.aborted) timer = setTimeout(ask, AGAIN_MS)
         },
         () => {},
       )
@@ -41,7 +41,7 @@ export function useBenchFacts(job: JobDocument, operation: string | undefined, s
     if (wait > 0) timer = setTimeout(ask, wait)
     else ask()
     return () => {
-      left = true
+      wanted.abort()
       clearTimeout(timer)
     }
   }, [job, operation, step, ready])

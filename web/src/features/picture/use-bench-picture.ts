@@ -1,5 +1,6 @@
 import type { JobDocument, MeshNode } from '@neotaxis/core'
-import { useEffect, useState } from 'react'
+import { useCallback } from 'react'
+import { useAnswer } from '../../api/use-answer.ts'
 import { benchMask, benchPicture } from '../../workers/engine.ts'
 import type { BenchPicture } from '../../workers/shared.ts'
 
@@ -8,21 +9,12 @@ const bitmapOf = (made: BenchPicture): Promise<ImageBitmap> =>
 
 /** A picture that is made by the engine, again whenever `key` says so. The old one stays until the new one is there. */
 function useBitmap(key: string, make: () => Promise<BenchPicture | undefined>): ImageBitmap | undefined {
-  const [bitmap, setBitmap] = useState<ImageBitmap>()
   // biome-ignore lint/correctness/useExhaustiveDependencies: the key says what it depends on
-  useEffect(() => {
-    let left = false
-    make()
-      .then((made) => made && bitmapOf(made))
-      .then((next) => {
-        if (!left) setBitmap(next || undefined)
-      })
-      .catch(() => {})
-    return () => {
-      left = true
-    }
+  const question = useCallback(async () => {
+    const made = await make()
+    return { bitmap: made && (await bitmapOf(made)) }
   }, [key])
-  return bitmap
+  return useAnswer(question).value?.bitmap
 }
 
 /** The framed picture before treatment. @param upTo framing steps that are done, default all */

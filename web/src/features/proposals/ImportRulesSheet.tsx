@@ -16,7 +16,7 @@ import {
 import { type Caught, FIRST_RULES, type ImportRule, type RuleDoes } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { useState } from 'react'
-import { api } from '../../api/api.ts'
+import { shopOrders } from '../../api/orders.ts'
 import { newId } from '../new-id.ts'
 
 const DOES: Readonly<Record<RuleDoes, string>> = {
@@ -31,7 +31,7 @@ interface Props {
   /** What each rule catches of the drawing at hand. */
   readonly caught: readonly Caught[] | undefined
   readonly onClose: () => void
-  readonly onSaved: (rules: readonly ImportRule[]) => void
+  readonly onSaved: () => void
 }
 
 /** The shop's rules for drawings: the first that fits a shape says what becomes of it. They hold for every drawing from now on. */
@@ -42,7 +42,8 @@ export function ImportRulesSheet({ rules: before, caught, onClose, onSaved }: Pr
     setRules((now) => now.map((rule) => (rule.id === id ? clean({ ...rule, ...values }) : rule)))
   const save = async (): Promise<void> => {
     try {
-      onSaved((await api.saveImportRules(rules)).rules)
+      await shopOrders.saveImportRules(rules)
+      onSaved()
     } catch (cause) {
       enqueueSnackbar(cause instanceof Error ? cause.message : 'The rules could not be kept.', { variant: 'error' })
     }

@@ -1,21 +1,23 @@
 import { Box, Button, ButtonBase, Dialog, LinearProgress, Link, MenuItem, TextField, Typography } from '@mui/material'
+import type { AssetFacts } from '@neotaxis/contract'
 import {
   type Blank,
   burnOrder,
-  type Caught,
   type Drawn,
   FIRST_RULES,
   faceSize,
   formatDuration,
-  type ImportRule,
   type JobDocument,
   mainPiece,
   materialOf,
   type Provenance,
   RANGES,
 } from '@neotaxis/core'
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
-import { type AssetFacts, api } from '../../api/api.ts'
+import { useCallback, useLayoutEffect, useMemo, useRef, useState } from 'react'
+import { jobOrders } from '../../api/orders.ts'
+import { useImportRulesQuery } from '../../api/shop.ts'
+import { useAnswer } from '../../api/use-answer.ts'
+import { useKept } from '../../api/use-kept.ts'
 import { pageOf } from '../../processes/table.ts'
 import { cancelWork, caughtByRules, progressNow, proposals } from '../../workers/engine.ts'
 import type { ProposalCard } from '../../workers/shared.ts'
@@ -63,62 +65,38 @@ export default function ProposalChooser({
   const [machineId, setMachineId] = useState('bench-60')
   const [size, setSize] = useState({ widthMm: 300, heightMm: 200 })
   const [width, setWidth] = useState<number>()
-  const [cards, setCards] = useState<readonly ProposalCard[]>()
-  const [error, setError] = useState<string>()
+  const [failed, setFailed] = useState<string>()
   const [progress, setProgress] = useState(0)
   const [making, setMaking] = useState(false)
-  const [rules, setRules] = useState<readonly ImportRule[]>()
-  const [caught, setCaught] = useState<readonly Caught[]>()
   const [editing, setEditing] = useState(false)
   const drawn = facts.drawing !== undefined && byNumbers === undefined
-  useEffect(() => {
-    if (!drawn) return
-    let gone = false
-    api.importRules().then(
-      (found) => {
-        if (!gone) setRules(found.rules)
-      },
-      () => {
-        if (!gone) setRules(FIRST_RULES)
-      },
-    )
-    return () => {
-      gone = true
-    }
-  }, [drawn])
-  useEffect(() => {
-    if (rules) void caughtByRules(facts.asset, rules).then(setCaught, () => {})
-  }, [rules, facts.asset])
+  const kept = useKept(useImportRulesQuery, drawn ? null : undefined)
+  const rules = drawn ? (kept.data ?? (kept.trouble ? FIRST_RULES : undefined)) : undefined
+  const catches = useCallback(() => caughtByRules(facts.asset, rules!), [rules, facts.asset])
+  const { value: caught } = useAnswer(rules ? catches : undefined)
   const material = (into && materialOf(into)) ?? catalogue?.materials.find(({ id }) => id === materialId)
   const machine = into?.machine ?? catalogue?.machines.find(({ id }) => id === machineId)
   const workpiece = useMemo(() => (into ? blankOf(into) : undefined), [into])
 
-  useEffect(() => {
-    if (!material || !machine || (drawn && !rules)) return
-    let gone = false
-    setCards(undefined)
-    setError(undefined)
+  const propose = useCallback(async () => {
+    if (!material || !machine) return undefined
     const timer = setInterval(() => setProgress(progressNow()), 150)
-    proposals({
-      facts: { ...facts, name, ...(byNumbers ? { drawn: byNumbers } : {}), ...(provenance ? { provenance } : {}) },
-      workpiece: workpiece ?? { ...size, thicknessMm: material.thicknessMm },
-      material,
-      machine,
-      size: width ? { widthMm: width } : undefined,
-      ...(rules ? { rules } : {}),
-    })
-      .then((made) => {
-        if (!gone && made) setCards(made)
+    try {
+      return await proposals({
+        facts: { ...facts, name, ...(byNumbers ? { drawn: byNumbers } : {}), ...(provenance ? { provenance } : {}) },
+        workpiece: workpiece ?? { ...size, thicknessMm: material.thicknessMm },
+        material,
+        machine,
+        size: width ? { widthMm: width } : undefined,
+        ...(rules ? { rules } : {}),
       })
-      .catch((cause: unknown) => {
-        if (!gone) setError(cause instanceof Error ? cause.message : 'Nothing can be made of this picture.')
-      })
-      .finally(() => clearInterval(timer))
-    return () => {
-      gone = true
+    } finally {
       clearInterval(timer)
     }
-  }, [facts, name, byNumbers, provenance, material, machine, workpiece, size, width, drawn, rules])
+  }, [facts, name, byNumbers, provenance, material, machine, workpiece, size, width, rules])
+  const made = useAnswer(material && machine && (!drawn || rules) ? propose : undefined)
+  const cards = made.isCurrent && !made.error ? made.value : undefined
+  const error = failed ?? made.error
 
   const choose = async (card: ProposalCard): Promise<void> => {
     if (onChosen) {
@@ -127,9 +105,9 @@ export default function ProposalChooser({
     }
     setMaking(true)
     try {
-      onMade?.((await api.createJob(card.job)).id)
+      onMade?.((await jobOrders.create(card.job)).id)
     } catch (cause) {
-      setError(cause instanceof Error ? cause.message : 'The job could not be made.')
+      setFailed(cause instanceof Error ? cause.message : 'The job could not be made.')
       setMaking(false)
     }
   }
@@ -233,15 +211,7 @@ export default function ProposalChooser({
         </Box>
       )}
       {editing && rules && (
-        <ImportRulesSheet
-          rules={rules}
-          caught={caught}
-          onClose={() => setEditing(false)}
-          onSaved={(kept) => {
-            setEditing(false)
-            setRules(kept)
-          }}
-        />
+        <ImportRulesSheet rules={rules} caught={caught} onClose={() => setEditing(false)} onSaved={() => setEditing(false)} />
       )}
       {facts.drawing?.notices.map((notice) => (
         <Typography key={notice} sx={{ color: 'shop.ask', mb: 1, fontSize: 14 }}>

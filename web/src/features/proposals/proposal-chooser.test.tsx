@@ -5,9 +5,8 @@ import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { act, cleanup, screen, waitFor } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { type Asked, fakeServer, fillBrowser, shown } from '../../testing/fake-server.tsx'
+import { type Asked, fakeServer, fillBrowser, forgetShop, shown } from '../../testing/fake-server.tsx'
 import type { ProposalCard } from '../../workers/shared.ts'
-import { forgetCatalogue } from '../bar/use-catalogue.ts'
 import ProposalChooser from './ProposalChooser.tsx'
 
 interface Wish {
@@ -49,7 +48,12 @@ let asked: Asked[]
 const told = { onClose: vi.fn(), onMade: vi.fn() }
 const serve = (more: Parameters<typeof fakeServer>[0] = {}): void => {
   const catalogue = { 'GET /materials': { materials: MATERIALS }, 'GET /machines': { machines: MACHINES } }
-  asked = fakeServer({ ...catalogue, 'GET /import-rules': { rules: FIRST_RULES }, 'POST /jobs': { id: 'made' }, ...more })
+  asked = fakeServer({
+    ...catalogue,
+    'GET /import-rules': { rules: FIRST_RULES },
+    'POST /jobs': { id: 'made', name: 'made' },
+    ...more,
+  })
 }
 const newest = async (count: number) => {
   await waitFor(() => expect(wishes).toHaveLength(count))
@@ -62,7 +66,7 @@ const made = (): JobDocument[] =>
 
 beforeEach(() => {
   fillBrowser()
-  forgetCatalogue()
+  forgetShop()
   vi.stubGlobal('ImageData', class {})
   wishes.length = 0
   engine.cancelWork.mockReset()
@@ -134,7 +138,7 @@ describe('what a picture could become', () => {
 describe('one of them', () => {
   it('becomes one job, however often it is pressed', async () => {
     let release: (() => void) | undefined
-    serve({ 'POST /jobs': () => new Promise((resolve) => (release = () => resolve({ id: 'made' }))) })
+    serve({ 'POST /jobs': () => new Promise((resolve) => (release = () => resolve({ id: 'made', name: 'made' }))) })
     shown(<ProposalChooser name="gull.png" facts={facts} {...told} />)
     await newest(1)
     await answer(0, card('engraved'), card('cut'))

@@ -1,9 +1,9 @@
 import { Box, Typography } from '@mui/material'
+import type { RunFull } from '@neotaxis/contract'
 import { type JobDocument, jobForRun } from '@neotaxis/core'
-import { useEffect, useRef, useState } from 'react'
-import type { RunFull } from '../../api/runs.ts'
+import { useCallback, useEffect, useRef } from 'react'
+import { useAnswer } from '../../api/use-answer.ts'
 import { compareWithBurn } from '../../workers/engine.ts'
-import type { BurnComparison } from '../../workers/shared.ts'
 
 function Picture({
   rgba,
@@ -41,22 +41,17 @@ const percent = (share: number): string => `${(100 * share).toFixed(1)} %`
 
 /** What was burned beside what was forecast, with the difference and its measure. */
 export function BurnCard({ run, document }: { readonly run: RunFull; readonly document?: JobDocument }) {
-  const [found, setFound] = useState<BurnComparison | string>()
-  useEffect(() => {
-    if (run.burn === null) return
-    let gone = false
+  const { id, burn, scope, parentId, document: ran } = run
+  const compare = useCallback(async () => {
+    if (burn === null) return undefined
     // A run that makes another one good adds to what that one burned.
-    const job = document ?? jobForRun(run.document, run.parentId ? {} : run.scope)
-    compareWithBurn(job, run.id, run.burn)
-      .then((comparison) => !gone && setFound(comparison))
-      .catch((cause: Error) => !gone && setFound(cause.message))
-    return () => {
-      gone = true
-    }
-  }, [run, document])
-  if (run.burn === null) return null
+    const job = document ?? jobForRun(ran, parentId ? {} : scope)
+    return compareWithBurn(job, id, burn)
+  }, [id, ran, scope, parentId, burn, document])
+  const { value: found, error } = useAnswer(burn === null ? undefined : compare)
+  if (burn === null) return null
+  if (error) return <Typography color="error">{error}</Typography>
   if (!found) return <Typography sx={{ color: 'text.secondary' }}>Comparing with the forecast …</Typography>
-  if (typeof found === 'string') return <Typography color="error">{found}</Typography>
   const facts = [
     ...(found.cutOverlap === null ? [] : [`cuts agree by ${percent(found.cutOverlap)}`]),
     ...(found.dots === null ? [] : [`${percent(found.dots)} of the dots are as forecast`]),

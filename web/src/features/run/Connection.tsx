@@ -1,6 +1,7 @@
 import { Box, Button, Typography } from '@mui/material'
-import { type DeskLive, machineApi } from '../../api/runs.ts'
-import { isLinked } from '../live/use-desk.ts'
+import type { DeskLive } from '@neotaxis/contract'
+import { machineOrders } from '../../api/orders.ts'
+import { isLinked } from '../live/desk-words.ts'
 import { useDoing } from './use-doing.ts'
 
 /** Whether the machine is there, and what must be done first. */
@@ -19,7 +20,7 @@ export function Connection({ desk, onCheck }: { readonly desk: DeskLive; readonl
           <Button
             variant="contained"
             sx={{ minHeight: 48 }}
-            onClick={() => void doing(() => machineApi.connect(desk.machine))}
+            onClick={() => void doing(() => machineOrders.connect(desk.machine))}
             data-testid="connect"
           >
             Connect

@@ -1,9 +1,9 @@
 import { Box } from '@mui/material'
+import type { DeskLive, RunLive } from '@neotaxis/contract'
 import { formatDuration, formatLengthNumber, formatSpeed, type JobDocument } from '@neotaxis/core'
-import type { DeskLive, RunLive } from '../../api/runs.ts'
 import { pageOf } from '../../processes/table.ts'
 import { useSelector } from '../../store/hooks.ts'
-import { isLinked } from '../live/use-desk.ts'
+import { isLinked } from '../live/desk-words.ts'
 
 /** What is left, large; how it goes against the estimate; where the head is. */
 export function Countdown({ job, desk, run }: { readonly job: JobDocument; readonly desk: DeskLive; readonly run: RunLive }) {

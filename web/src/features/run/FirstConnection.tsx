@@ -1,8 +1,9 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material'
+import type { DeskLive } from '@neotaxis/contract'
 import { type Machine, type SettingDifference, withSettings } from '@neotaxis/core'
 import { useEffect, useState } from 'react'
-import { type DeskLive, machineApi } from '../../api/runs.ts'
-import { isLinked } from '../live/use-desk.ts'
+import { machineOrders } from '../../api/orders.ts'
+import { isLinked } from '../live/desk-words.ts'
 import { useDoing } from './use-doing.ts'
 
 interface Props {
@@ -11,7 +12,7 @@ interface Props {
   readonly open: boolean
   readonly onClose: () => void
   /** The profile was changed to what the machine says. */
-  readonly onProfile: (machine: Machine) => void
+  readonly onProfile?: (machine: Machine) => void
 }
 
 type Step = 'settings' | 'dark' | 'flash' | 'darkAgain' | 'inverted' | 'dead' | 'done'
@@ -24,7 +25,7 @@ export function FirstConnection({ machine, desk, open, onClose, onProfile }: Pro
   useEffect(() => {
     if (!open) return
     setStep('settings')
-    void doing(async () => setTold(await machineApi.settings(machine.id)))
+    void doing(async () => setTold(await machineOrders.settings(machine.id)))
   }, [open, machine.id, doing])
   const number = (value: number): string => String(Number(value.toFixed(4)))
   const pulsing = desk.state === 'pulsing'
@@ -46,7 +47,7 @@ export function FirstConnection({ machine, desk, open, onClose, onProfile }: Pro
     </>
   )
   const pulse = async (): Promise<void> => {
-    if (!(await doing(() => machineApi.pulse(machine.id, 0.05, 3)))) return
+    if (!(await doing(() => machineOrders.pulse(machine.id, 0.05, 3)))) return
     setStep('flash')
   }
   return (
@@ -99,11 +100,11 @@ export function FirstConnection({ machine, desk, open, onClose, onProfile }: Pro
                 variant="outlined"
                 onClick={() =>
                   void doing(async () => {
-                    const { machine: kept } = await machineApi.save(
+                    const { machine: kept } = await machineOrders.save(
                       withSettings(machine, new Map(Object.entries(told.settings))),
                       machine.version,
                     )
-                    onProfile(kept)
+                    onProfile?.(kept)
                     setTold({ ...told, differences: [] })
                   })
                 }
@@ -144,7 +145,7 @@ export function FirstConnection({ machine, desk, open, onClose, onProfile }: Pro
             'It is dark',
             () =>
               void doing(async () => {
-                await machineApi.check(machine.id)
+                await machineOrders.check(machine.id)
                 setStep('done')
               }),
           ],

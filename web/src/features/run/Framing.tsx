@@ -1,6 +1,6 @@
 import { Box, Button, Slider, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
+import type { FrameWish } from '@neotaxis/contract'
 import { useState } from 'react'
-import type { FrameWish } from '../../api/runs.ts'
 import { SpeedField } from '../field/quantities.tsx'
 
 export type FrameHow = Pick<FrameWish, 'shape' | 'speedMmS' | 'power' | 'loop'>

@@ -4,6 +4,7 @@ import NorthIcon from '@mui/icons-material/North'
 import SouthIcon from '@mui/icons-material/South'
 import WestIcon from '@mui/icons-material/West'
 import { Box, Button, IconButton, ToggleButton, ToggleButtonGroup, Tooltip, Typography } from '@mui/material'
+import type { DeskLive } from '@neotaxis/contract'
 import {
   bedToAxes,
   faceSize,
@@ -16,7 +17,7 @@ import {
   withPiece,
 } from '@neotaxis/core'
 import { useState } from 'react'
-import { type DeskLive, machineApi } from '../../api/runs.ts'
+import { machineOrders } from '../../api/orders.ts'
 import { useSelector } from '../../store/hooks.ts'
 import { useEdit } from '../use-edit.ts'
 import { useDoing } from './use-doing.ts'
@@ -39,7 +40,7 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
   const rear = machine.zero === 'front-left' ? 1 : -1
   const by = (dx: number, dy: number, dz = 0, distance = step === 'hold' ? FAR_MM : Number(step)): void =>
     void doing(() =>
-      machineApi.jog(machine.id, {
+      machineOrders.jog(machine.id, {
         dx: dx * distance,
         dy: dy * distance,
         dz: dz * distance,
@@ -48,7 +49,7 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
     )
   const held = step === 'hold'
   const end = (): void => {
-    if (held) void doing(() => machineApi.jogEnd(machine.id))
+    if (held) void doing(() => machineOrders.jogEnd(machine.id))
   }
   const press = (dx: number, dy: number) => ({
     onPointerDown: () => held && by(dx, dy),
@@ -116,7 +117,7 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
                 aria-label="Home"
                 data-testid="home"
                 disabled={desk.state !== 'idle'}
-                onClick={() => void doing(() => machineApi.home(machine.id))}
+                onClick={() => void doing(() => machineOrders.home(machine.id))}
                 sx={{ border: 1, borderColor: 'divider', borderRadius: 2, width: 52, height: 46, color: 'text.primary' }}
               >
                 <HomeIcon />

@@ -1,6 +1,7 @@
 import AddIcon from '@mui/icons-material/Add'
 import RemoveIcon from '@mui/icons-material/Remove'
 import { Box, Button, IconButton, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
+import type { Look, RunFull } from '@neotaxis/contract'
 import {
   burnOrder,
   type Evidence,
@@ -13,7 +14,7 @@ import {
   withOperation,
 } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
-import { type Look, type RunFull, runApi } from '../../api/runs.ts'
+import { shopOrders } from '../../api/orders.ts'
 import { pageOf } from '../../processes/table.ts'
 import { useEdit } from '../use-edit.ts'
 import { useDoing } from './use-doing.ts'
@@ -161,7 +162,7 @@ function TakeOver({ job, run, id, change }: Pick<Props, 'job' | 'run'> & { reado
       const isWhatItGot = sameSettings(set, { ...tried(op), passes })
       const worked: Evidence = { kind: 'trial', date: run.startedAt.slice(0, 10), set, answer: 'yes', note: TOGETHER }
       const evidence = isWhatItGot ? withEvidence(recipe.evidence, [worked]) : recipe.evidence
-      await runApi.saveRecipe({ ...recipe, ...settings, evidence })
+      await shopOrders.saveRecipe({ ...recipe, ...settings, evidence })
       enqueueSnackbar(`The recipe “${recipe.name}” has what worked.`)
     })
   }

@@ -1,6 +1,6 @@
 import { Box } from '@mui/material'
-import type { DeskLive } from '../../api/runs.ts'
-import { isLinked } from '../live/use-desk.ts'
+import type { DeskLive } from '@neotaxis/contract'
+import { isLinked } from '../live/desk-words.ts'
 
 /** What should be known of the machine while it is connected: that it does not obey, that its line is bad, that another server has it. */
 export function MachineWord({ desk }: { readonly desk: DeskLive }) {

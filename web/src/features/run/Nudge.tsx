@@ -1,15 +1,16 @@
 import AddIcon from '@mui/icons-material/Add'
 import RemoveIcon from '@mui/icons-material/Remove'
 import { Box, IconButton, Typography } from '@mui/material'
-import { type Report, runApi } from '../../api/runs.ts'
+import type { RunReport } from '@neotaxis/contract'
+import { runOrders } from '../../api/orders.ts'
 import { useDoing } from './use-doing.ts'
 
 /** Speed and power while it runs, in steps of a tenth. The beam follows the speed, so the dose changes with power alone. */
-export function Nudge({ runId, report }: { readonly runId: string; readonly report: Report }) {
+export function Nudge({ runId, report }: { readonly runId: string; readonly report: RunReport }) {
   const doing = useDoing()
   const set = (speed: number, power: number): void => {
     const bound = (share: number): number => Math.min(2, Math.max(0.1, Math.round(share) / 100))
-    void doing(() => runApi.adjust(runId, { speed: bound(speed), power: bound(power) }))
+    void doing(() => runOrders.adjust(runId, { speed: bound(speed), power: bound(power) }))
   }
   const { speedShare, powerShare } = report
   const rows = [

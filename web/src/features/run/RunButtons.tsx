@@ -1,7 +1,7 @@
 import { Box } from '@mui/material'
+import type { DeskLive, DeskState, RunLive } from '@neotaxis/contract'
 import { useState } from 'react'
-import type { DeskLive, DeskState, RunLive } from '../../api/runs.ts'
-import { isBusy } from '../live/use-desk.ts'
+import { isBusy } from '../live/desk-words.ts'
 import { BigButton } from './BigButton.tsx'
 import type { FrameHow } from './Framing.tsx'
 

@@ -1,9 +1,9 @@
 // @vitest-environment happy-dom
+import type { DeskLive, RunLive } from '@neotaxis/contract'
 import type { Finding } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { act, cleanup, fireEvent, screen, waitFor } from '@testing-library/react'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import type { DeskLive, RunLive } from '../../api/runs.ts'
 import { closed, opened } from '../../store/job-slice.ts'
 import { store } from '../../store/store.ts'
 import { operatorNamed } from '../../store/view-slice.ts'

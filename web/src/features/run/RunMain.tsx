@@ -1,4 +1,5 @@
 import { Box, Button } from '@mui/material'
+import type { DeskLive, Look, RunLive } from '@neotaxis/contract'
 import {
   burnOrder,
   chartOf,
@@ -12,13 +13,15 @@ import {
 } from '@neotaxis/core'
 import { useEffect, useMemo, useState } from 'react'
 import { Link as RouterLink } from 'react-router'
-import { type DeskLive, type Look, machineApi, type RunFull, type RunLive, runApi } from '../../api/runs.ts'
+import { machineOrders, runOrders } from '../../api/orders.ts'
+import { useRunQuery } from '../../api/shop.ts'
+import { useKept } from '../../api/use-kept.ts'
 import { useSelector } from '../../store/hooks.ts'
 import { store } from '../../store/store.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { settled } from '../bar/save-files.ts'
 import { JobStage } from '../compose/JobStage.tsx'
-import { isBusy, isLinked } from '../live/use-desk.ts'
+import { isBusy, isLinked } from '../live/desk-words.ts'
 import { leaveMoment, setMoment } from '../rehearsal/moment.ts'
 import { useEdit } from '../use-edit.ts'
 import { BurnCard } from './BurnCard.tsx'
@@ -41,6 +44,8 @@ import { SimulatedPanel } from './SimulatedPanel.tsx'
 import { useDoing } from './use-doing.ts'
 
 const ENDED = ['done', 'stopped', 'refused', 'lost']
+/** Until what was burned is there it is looked for so often, ms. */
+const LOOK_AGAIN_MS = 700
 const FINISHED = 'finished'
 
 interface Props {
@@ -61,7 +66,6 @@ export function RunMain({ id, job, desk }: Props) {
   const [how, setHow] = useState(FRAME_START)
   const [checking, setChecking] = useState(false)
   const [again, setAgain] = useState<Readonly<Record<string, RunChange>>>({})
-  const [ended, setEnded] = useState<RunFull>()
   const [left, setLeft] = useState<string>()
 
   const mine = desk.run?.jobId === id && desk.run.id !== left ? desk.run : null
@@ -69,31 +73,16 @@ export function RunMain({ id, job, desk }: Props) {
   const over = mine !== null && ENDED.includes(mine.phase)
   const active = mine !== null && !over
 
-  // The run that ended, as it is written down.
-  const endedId = over ? mine.id : undefined
+  // The run that ended, as it is written down. What was burned is looked at a moment after the end.
+  const [waits, setWaits] = useState(false)
+  const { current: told } = useKept(useRunQuery, over ? mine.id : undefined, waits ? LOOK_AGAIN_MS : 0)
+  const isFinished = told?.closing.includes(FINISHED) ?? false
+  const ended = isFinished ? undefined : told
+  const waiting = over && told !== undefined && told.burn === null && told.phase !== 'lost'
+  useEffect(() => setWaits(waiting), [waiting])
   useEffect(() => {
-    if (!endedId) {
-      setEnded(undefined)
-      return
-    }
-    let gone = false
-    const load = (): void => {
-      runApi
-        .one(endedId)
-        .then((run) => {
-          if (gone) return
-          if (run.closing.includes(FINISHED)) setLeft(run.id)
-          else setEnded(run)
-          // What was burned is looked at a moment after the end.
-          if (run.burn === null && run.phase !== 'lost') setTimeout(load, 700)
-        })
-        .catch(() => !gone && setTimeout(load, 1500))
-    }
-    load()
-    return () => {
-      gone = true
-    }
-  }, [endedId])
+    if (isFinished) setLeft(told?.id)
+  }, [isFinished, told?.id])
 
   // Operations come and go while the job is edited.
   const order = burnOrder(job).join(' ')
@@ -136,7 +125,7 @@ export function RunMain({ id, job, desk }: Props) {
     void doing(async () => {
       await settled()
       const { revision } = store.getState().job
-      await machineApi.start(job.machine.id, {
+      await machineOrders.start(job.machine.id, {
         jobId: id,
         revision,
         ...(chosen.length < burnOrder(job).length && { only: chosen }),
@@ -151,7 +140,7 @@ export function RunMain({ id, job, desk }: Props) {
     void doing(async () => {
       if (!ended) return
       await settled()
-      await machineApi.start(job.machine.id, {
+      await machineOrders.start(job.machine.id, {
         jobId: id,
         revision: store.getState().job.revision,
         only: Object.keys(again),
@@ -164,21 +153,21 @@ export function RunMain({ id, job, desk }: Props) {
     })
   const finish = (run: RunLive): void =>
     void doing(async () => {
-      await runApi.change(run.id, { closing: { [FINISHED]: true } })
+      await runOrders.change(run.id, { closing: { [FINISHED]: true } })
       setLeft(run.id)
     })
   const frame = (): void =>
     void doing(() =>
-      machineApi.frame(job.machine.id, { ...how, jobId: id, ...(chosen.length < burnOrder(job).length && { only: chosen }) }),
+      machineOrders.frame(job.machine.id, { ...how, jobId: id, ...(chosen.length < burnOrder(job).length && { only: chosen }) }),
     )
-  const stop = (): void => void doing(() => machineApi.stop(job.machine.id))
+  const stop = (): void => void doing(() => machineOrders.stop(job.machine.id))
 
   useEffect(() => {
     const key = (event: KeyboardEvent): void => {
       if (event.key === 'Escape' && event.shiftKey && isBusy(desk)) stop()
       if (event.key !== ' ' || !active || !mine || (event.target as Element).matches('button, input, textarea')) return
       event.preventDefault()
-      void doing(() => (mine.phase === 'running' ? runApi.hold(mine.id) : runApi.resume(mine.id)))
+      void doing(() => (mine.phase === 'running' ? runOrders.hold(mine.id) : runOrders.resume(mine.id)))
     }
     window.addEventListener('keydown', key)
     return () => window.removeEventListener('keydown', key)
@@ -190,16 +179,14 @@ export function RunMain({ id, job, desk }: Props) {
   // Only what is new goes to the server: another page may write down something else at the same time.
   const look = (op: string, seen: Look): void => {
     if (!ended) return
-    setEnded({ ...ended, looks: { ...ended.looks, [op]: seen } })
-    void doing(() => runApi.change(ended.id, { looks: { [op]: seen } }))
+    void doing(() => runOrders.change(ended.id, { looks: { [op]: seen } }))
   }
   const tick = (item: string, seen: boolean): void => {
     if (!ended) return
-    setEnded({ ...ended, closing: [...ended.closing.filter((one) => one !== item), ...(seen ? [item] : [])] })
-    void doing(() => runApi.change(ended.id, { closing: { [item]: seen } }))
+    void doing(() => runOrders.change(ended.id, { closing: { [item]: seen } }))
   }
   const toFocus = (): void =>
-    void doing(() => machineApi.go(job.machine.id, { z: mainPiece(job).thicknessMm, speedMmS: 8 })).then((done) => {
+    void doing(() => machineOrders.go(job.machine.id, { z: mainPiece(job).thicknessMm, speedMmS: 8 })).then((done) => {
       if (done) setAnswers((before) => new Set([...before, 'focus']))
     })
 
@@ -267,7 +254,7 @@ export function RunMain({ id, job, desk }: Props) {
           onPlace={(x, y) => {
             if (!idle) return
             const [mx, my] = mapped(chartOf(job).toAxes, x, y)
-            void doing(() => machineApi.go(job.machine.id, { x: mx, y: my, speedMmS: 120 }))
+            void doing(() => machineOrders.go(job.machine.id, { x: mx, y: my, speedMmS: 120 }))
           }}
         />
         <RunButtons
@@ -281,8 +268,8 @@ export function RunMain({ id, job, desk }: Props) {
           open={openClosing(ended?.closing ?? [])}
           onStart={start}
           onFrame={frame}
-          onHold={() => mine && void doing(() => runApi.hold(mine.id))}
-          onResume={() => mine && void doing(() => runApi.resume(mine.id))}
+          onHold={() => mine && void doing(() => runOrders.hold(mine.id))}
+          onResume={() => mine && void doing(() => runOrders.resume(mine.id))}
           onStop={stop}
           onAgain={runAgain}
           onFinish={() => mine && finish(mine)}
@@ -315,7 +302,7 @@ export function RunMain({ id, job, desk }: Props) {
               disabled={!idle}
               pulsing={desk.state === 'pulsing'}
               onPulse={(power) =>
-                desk.state === 'pulsing' ? stop() : void doing(() => machineApi.pulse(job.machine.id, power, 600))
+                desk.state === 'pulsing' ? stop() : void doing(() => machineOrders.pulse(job.machine.id, power, 600))
               }
             />
           </>

@@ -1,5 +1,5 @@
 import { Box } from '@mui/material'
-import type { RunLive } from '../../api/runs.ts'
+import type { RunLive } from '@neotaxis/contract'
 
 /** What a run has to say now: a planned pause in letters that are read from the machine, trouble with its reason. */
 export function RunWord({ run }: { readonly run: RunLive }) {

@@ -1,15 +1,16 @@
 import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
+import type { DeskLive, PanelWish } from '@neotaxis/contract'
 import { useEffect, useState } from 'react'
-import { type DeskLive, machineApi } from '../../api/runs.ts'
+import { machineOrders } from '../../api/orders.ts'
 import { useDoing } from './use-doing.ts'
 
 /** The outside of a simulated machine, which a real one has in reach of a hand: button, lid, emergency stop, and its clock. */
 export function SimulatedPanel({ desk }: { readonly desk: DeskLive }) {
   const doing = useDoing()
   const [times, setTimes] = useState(1)
-  const at = (request: object): void => void doing(() => machineApi.panel(desk.machine, request))
+  const at = (request: PanelWish): void => void doing(() => machineOrders.panel(desk.machine, request))
   useEffect(() => {
-    machineApi
+    machineOrders
       .panel(desk.machine, { do: 'state' })
       .then((state) => setTimes(state.times))
       .catch(() => {})

@@ -1,15 +1,23 @@
 // @vitest-environment happy-dom
 // What is done at a machine by hand: each press is one order, and what goes wrong is said.
+import type { DeskLive } from '@neotaxis/contract'
 import { MACHINES, mainPiece } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { act, cleanup, fireEvent, screen, waitFor } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import type { DeskLive } from '../../api/runs.ts'
 import { closed, opened } from '../../store/job-slice.ts'
 import { store } from '../../store/store.ts'
-import { type Answer, type Asked, fakeServer, fillBrowser, restingDesk, shown, tellDesks } from '../../testing/fake-server.tsx'
-import { forgetCatalogue } from '../bar/use-catalogue.ts'
+import {
+  type Answer,
+  type Asked,
+  fakeServer,
+  fillBrowser,
+  forgetShop,
+  restingDesk,
+  shown,
+  tellDesks,
+} from '../../testing/fake-server.tsx'
 import { StopAnywhere } from '../live/StopAnywhere.tsx'
 import { Connection } from './Connection.tsx'
 import { FirstConnection } from './FirstConnection.tsx'
@@ -27,7 +35,7 @@ const press = (id: string) => act(async () => void fireEvent.click(screen.getByT
 
 beforeEach(() => {
   fillBrowser()
-  forgetCatalogue()
+  forgetShop()
   asked = fakeServer({
     'POST /machines': undefined,
     'POST /runs': undefined,

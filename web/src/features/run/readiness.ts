@@ -1,6 +1,6 @@
+import type { DeskLive } from '@neotaxis/contract'
 import type { PreflightItem } from '@neotaxis/core'
-import type { DeskLive } from '../../api/runs.ts'
-import { isLinked } from '../live/use-desk.ts'
+import { isLinked } from '../live/desk-words.ts'
 
 /** What the start of a run depends on. */
 export interface Readiness {

@@ -1,9 +1,4 @@
-import type { DeskLive, DeskState } from '../../api/runs.ts'
-import { useSelector } from '../../store/hooks.ts'
-
-/** How one machine stands now; undefined while nothing was told. */
-export const useDesk = (machine: string): DeskLive | undefined =>
-  useSelector((state) => state.live.machines.find((desk) => desk.machine === machine))
+import type { DeskLive, DeskState } from '@neotaxis/contract'
 
 /** Whether its connection stands. */
 export const isLinked = ({ state }: DeskLive): boolean => !['off', 'connecting', 'lost', 'looking'].includes(state)
