@@ -120,7 +120,7 @@ describe('signing in', () => {
     store.dispatch(sessionTold(shop))
     shown(<SignInFirst />)
     const user = userEvent.setup()
-    expect((await screen.findByTestId('pin') as HTMLInputElement).disabled).toBe(true)
+    expect(((await screen.findByTestId('pin')) as HTMLInputElement).disabled).toBe(true)
     await user.click(screen.getByRole('radio', { name: 'Mara' }))
     await user.type(screen.getByTestId('pin'), '0000{Enter}')
     expect(await screen.findByText('That is not the PIN of this name.')).toBeTruthy()

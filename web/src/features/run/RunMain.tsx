@@ -1,25 +1,11 @@
 import { Box, Button } from '@mui/material'
-import type { DeskLive, Look, RunLive } from '@neotaxis/contract'
-import {
-  burnOrder,
-  chartOf,
-  formatDuration,
-  type JobDocument,
-  jobForRun,
-  mainPiece,
-  mapped,
-  preflight,
-  type RunChange,
-} from '@neotaxis/core'
-import { useEffect, useMemo, useState } from 'react'
+import type { DeskLive, Look } from '@neotaxis/contract'
+import { burnOrder, formatDuration, type JobDocument, jobForRun, preflight } from '@neotaxis/core'
+import { useEffect, useMemo, useReducer, useState } from 'react'
 import { Link as RouterLink } from 'react-router'
-import { machineOrders, runOrders } from '../../api/orders.ts'
-import { useRunQuery } from '../../api/shop.ts'
-import { useKept } from '../../api/use-kept.ts'
+import { runOrders } from '../../api/orders.ts'
 import { useSelector } from '../../store/hooks.ts'
-import { store } from '../../store/store.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
-import { settled } from '../bar/save-files.ts'
 import { JobStage } from '../compose/JobStage.tsx'
 import { isBusy, isLinked } from '../live/desk-words.ts'
 import { leaveMoment, setMoment } from '../rehearsal/moment.ts'
@@ -39,14 +25,11 @@ import { PreflightList } from './PreflightList.tsx'
 import { RunButtons } from './RunButtons.tsx'
 import { RunStrip } from './RunStrip.tsx'
 import { RunWord } from './RunWord.tsx'
-import { missingBeforeStart } from './readiness.ts'
+import { freshHand, hand as handAfter, knowsPlace, runScreen } from './run-screen.ts'
 import { SimulatedPanel } from './SimulatedPanel.tsx'
 import { useDoing } from './use-doing.ts'
-
-const ENDED = ['done', 'stopped', 'refused', 'lost']
-/** Until what was burned is there it is looked for so often, ms. */
-const LOOK_AGAIN_MS = 700
-const FINISHED = 'finished'
+import { useEndedRun } from './use-ended-run.ts'
+import { useRunOrders } from './use-run-orders.ts'
 
 interface Props {
   readonly id: string
@@ -61,49 +44,43 @@ export function RunMain({ id, job, desk }: Props) {
   const measure = useEvaluation((state) => state.measure)
   const measured = useEvaluation((state) => state.measured === job)
   const operator = useSelector((state) => state.view.operator)
-  const [chosen, setChosen] = useState<readonly string[]>(burnOrder(job))
-  const [answers, setAnswers] = useState<ReadonlySet<string>>(new Set())
+  const blocks = burnOrder(job)
+  const [hand, say] = useReducer(handAfter, blocks, freshHand)
   const [how, setHow] = useState(FRAME_START)
   const [checking, setChecking] = useState(false)
-  const [again, setAgain] = useState<Readonly<Record<string, RunChange>>>({})
-  const [left, setLeft] = useState<string>()
-
-  const mine = desk.run?.jobId === id && desk.run.id !== left ? desk.run : null
-  const others = desk.run && desk.run.jobId !== id && !ENDED.includes(desk.run.phase) ? desk.run : null
-  const over = mine !== null && ENDED.includes(mine.phase)
-  const active = mine !== null && !over
-
-  // The run that ended, as it is written down. What was burned is looked at a moment after the end.
-  const [waits, setWaits] = useState(false)
-  const { current: told } = useKept(useRunQuery, over ? mine.id : undefined, waits ? LOOK_AGAIN_MS : 0)
-  const isFinished = told?.closing.includes(FINISHED) ?? false
-  const ended = isFinished ? undefined : told
-  const waiting = over && told !== undefined && told.burn === null && told.phase !== 'lost'
-  useEffect(() => setWaits(waiting), [waiting])
-  useEffect(() => {
-    if (isFinished) setLeft(told?.id)
-  }, [isFinished, told?.id])
+  const { chosen, answers, again } = hand
 
   // Operations come and go while the job is edited.
-  const order = burnOrder(job).join(' ')
+  const order = blocks.join(' ')
   // biome-ignore lint/correctness/useExhaustiveDependencies: only when the operations change
-  useEffect(() => setChosen(burnOrder(job)), [order])
+  useEffect(() => say({ type: 'order', order: blocks }), [order])
+  const isPlaced = knowsPlace(desk)
+  useEffect(() => {
+    if (!isPlaced) say({ type: 'place lost' })
+  }, [isPlaced])
 
+  const findings = measured ? (measure?.findings ?? []) : []
+  const stops = findings
+    .filter(({ severity, operation }) => severity === 'stop' && (!operation || chosen.includes(operation)))
+    .map(({ message }) => message)
+  const facts = { jobId: id, operator, desk, hand, stops, measured, blocks: blocks.length, frame: how }
+  // What is on the machine says which blocks the list is about, and the list what is missing.
+  const { at, mine } = runScreen({ ...facts, items: [], open: undefined })
+  const over = at === 'over'
+  const active = at === 'active'
+  const ended = useEndedRun(over ? mine : null, (run) => say({ type: 'finished', run }))
   const scope =
-    ended && over
-      ? ended.scope
-      : mine?.only
-        ? { only: mine.only }
-        : chosen.length === burnOrder(job).length
-          ? {}
-          : { only: chosen }
+    ended && over ? ended.scope : mine?.only ? { only: mine.only } : chosen.length === blocks.length ? {} : { only: chosen }
   const scopeKey = JSON.stringify(scope)
   // biome-ignore lint/correctness/useExhaustiveDependencies: the scope by its content
   const running = useMemo(() => jobForRun(job, scope), [job, scopeKey])
-  const burns = burnOrder(job)
+  const items = preflight(running, findings)
+  const screen = runScreen({ ...facts, items, open: ended && openClosing(ended.closing) })
+  const { others, isIdle } = screen
+  const orders = useRunOrders({ id, job, hand, say, mine, again: ended && (ended.parentId ?? ended.id), how })
   const burnedBefore = useMemo(
-    () => (mine?.only && active ? burns.filter((op) => !mine.only?.includes(op)) : []),
-    [mine?.only, active, burns],
+    () => (mine?.only && active ? blocks.filter((op) => !mine.only?.includes(op)) : []),
+    [mine?.only, active, blocks],
   )
 
   useEffect(() => {
@@ -114,60 +91,12 @@ export function RunMain({ id, job, desk }: Props) {
   }, [active, mine, desk.report])
   useEffect(() => leaveMoment, [])
 
-  const findings = measured ? (measure?.findings ?? []) : []
-  const items = preflight(running, findings)
-  const stops = findings.filter(({ severity, operation }) => severity === 'stop' && (!operation || chosen.includes(operation)))
-  const idle = desk.state === 'idle' && desk.report?.state === 'idle'
-  const stopTexts = stops.map(({ message }) => message)
-  const missing = missingBeforeStart({ operator, desk, stops: stopTexts, chosen, measured, items, answers })
-
-  const start = (armed: boolean): void =>
-    void doing(async () => {
-      await settled()
-      const { revision } = store.getState().job
-      await machineOrders.start(job.machine.id, {
-        jobId: id,
-        revision,
-        ...(chosen.length < burnOrder(job).length && { only: chosen }),
-        armed,
-        answers: [...answers],
-        parentId: null,
-      })
-      setAnswers(new Set())
-      setAgain({})
-    })
-  const runAgain = (): void =>
-    void doing(async () => {
-      if (!ended) return
-      await settled()
-      await machineOrders.start(job.machine.id, {
-        jobId: id,
-        revision: store.getState().job.revision,
-        only: Object.keys(again),
-        changes: again,
-        armed: false,
-        answers: [],
-        parentId: ended.parentId ?? ended.id,
-      })
-      setAgain({})
-    })
-  const finish = (run: RunLive): void =>
-    void doing(async () => {
-      await runOrders.change(run.id, { closing: { [FINISHED]: true } })
-      setLeft(run.id)
-    })
-  const frame = (): void =>
-    void doing(() =>
-      machineOrders.frame(job.machine.id, { ...how, jobId: id, ...(chosen.length < burnOrder(job).length && { only: chosen }) }),
-    )
-  const stop = (): void => void doing(() => machineOrders.stop(job.machine.id))
-
   useEffect(() => {
     const key = (event: KeyboardEvent): void => {
-      if (event.key === 'Escape' && event.shiftKey && isBusy(desk)) stop()
+      if (event.key === 'Escape' && event.shiftKey && isBusy(desk)) orders.press('stop')
       if (event.key !== ' ' || !active || !mine || (event.target as Element).matches('button, input, textarea')) return
       event.preventDefault()
-      void doing(() => (mine.phase === 'running' ? runOrders.hold(mine.id) : runOrders.resume(mine.id)))
+      orders.press(mine.phase === 'running' ? 'hold' : 'resume')
     }
     window.addEventListener('keydown', key)
     return () => window.removeEventListener('keydown', key)
@@ -178,17 +107,17 @@ export function RunMain({ id, job, desk }: Props) {
 
   // Only what is new goes to the server: another page may write down something else at the same time.
   const look = (op: string, seen: Look): void => {
-    if (!ended) return
-    void doing(() => runOrders.change(ended.id, { looks: { [op]: seen } }))
+    if (ended) void doing(() => runOrders.change(ended.id, { looks: { [op]: seen } }))
   }
   const tick = (item: string, seen: boolean): void => {
-    if (!ended) return
-    void doing(() => runOrders.change(ended.id, { closing: { [item]: seen } }))
+    if (ended) void doing(() => runOrders.change(ended.id, { closing: { [item]: seen } }))
   }
-  const toFocus = (): void =>
-    void doing(() => machineOrders.go(job.machine.id, { z: mainPiece(job).thicknessMm, speedMmS: 8 })).then((done) => {
-      if (done) setAnswers((before) => new Set([...before, 'focus']))
-    })
+  const answer = (item: string, yes: boolean): void => {
+    say({ type: 'answered', item, yes })
+    // A question of the check is answered for this version of the job.
+    const finding = findings.find((one) => `finding-${one.id}` === item)
+    if (yes && finding) edit('mark as meant', (base) => ({ ...base, meant: { ...base.meant, [finding.id]: finding.message } }))
+  }
 
   return (
     <>
@@ -217,7 +146,15 @@ export function RunMain({ id, job, desk }: Props) {
         {over && mine && (
           <>
             {mine.phase !== 'done' && <RunWord run={mine} />}
-            {ended && <LookList job={job} run={ended} again={again} onLook={look} onAgain={setAgain} />}
+            {ended && (
+              <LookList
+                job={job}
+                run={ended}
+                again={again}
+                onLook={look}
+                onAgain={(next) => say({ type: 'again', again: next })}
+              />
+            )}
             {ended && <ClosingList closing={ended.closing} onTick={tick} />}
           </>
         )}
@@ -225,21 +162,12 @@ export function RunMain({ id, job, desk }: Props) {
           <PreflightList
             items={items}
             answers={answers}
-            stops={stopTexts}
-            onAnswer={(item, yes) => {
-              const next = new Set(answers)
-              if (yes) next.add(item)
-              else next.delete(item)
-              setAnswers(next)
-              // A question of the check is answered for this version of the job.
-              const finding = findings.find((one) => `finding-${one.id}` === item)
-              if (yes && finding)
-                edit('mark as meant', (base) => ({ ...base, meant: { ...base.meant, [finding.id]: finding.message } }))
-            }}
+            stops={stops}
+            onAnswer={answer}
             onAll={() =>
-              setAnswers(new Set([...answers, ...items.flatMap(({ kind, id: item }) => (kind === 'routine' ? [item] : []))]))
+              say({ type: 'all answered', items: items.flatMap(({ kind, id: item }) => (kind === 'routine' ? [item] : [])) })
             }
-            onFocus={idle ? toFocus : undefined}
+            onFocus={isIdle ? orders.focus : undefined}
           />
         )}
         {desk.simulated && <SimulatedPanel desk={desk} />}
@@ -251,29 +179,9 @@ export function RunMain({ id, job, desk }: Props) {
           passive
           trackJob={running}
           burnedBefore={burnedBefore}
-          onPlace={(x, y) => {
-            if (!idle) return
-            const [mx, my] = mapped(chartOf(job).toAxes, x, y)
-            void doing(() => machineOrders.go(job.machine.id, { x: mx, y: my, speedMmS: 120 }))
-          }}
+          onPlace={(x, y) => isIdle && orders.go(x, y)}
         />
-        <RunButtons
-          desk={desk}
-          run={mine}
-          over={over}
-          missing={missing}
-          how={how}
-          canFrame={idle && chosen.length > 0}
-          again={[ended ? Object.keys(again).length : 0, burnOrder(job).length]}
-          open={openClosing(ended?.closing ?? [])}
-          onStart={start}
-          onFrame={frame}
-          onHold={() => mine && void doing(() => runOrders.hold(mine.id))}
-          onResume={() => mine && void doing(() => runOrders.resume(mine.id))}
-          onStop={stop}
-          onAgain={runAgain}
-          onFinish={() => mine && finish(mine)}
-        />
+        <RunButtons buttons={screen.buttons} onPress={orders.press} />
       </Box>
 
       <Box
@@ -299,11 +207,9 @@ export function RunMain({ id, job, desk }: Props) {
             <Framing
               how={how}
               onHow={setHow}
-              disabled={!idle}
+              disabled={!isIdle}
               pulsing={desk.state === 'pulsing'}
-              onPulse={(power) =>
-                desk.state === 'pulsing' ? stop() : void doing(() => machineOrders.pulse(job.machine.id, power, 600))
-              }
+              onPulse={(power) => orders.pulse(power, desk.state === 'pulsing')}
             />
           </>
         )}
@@ -313,9 +219,9 @@ export function RunMain({ id, job, desk }: Props) {
         <RunStrip
           job={running}
           seconds={mine && ended ? Object.fromEntries(ended.operations.map((op) => [op.id, op.seconds])) : seconds}
-          chosen={mine ? (mine.only ?? burnOrder(job)) : chosen}
+          chosen={mine ? (mine.only ?? blocks) : chosen}
           live={mine !== null}
-          {...(!mine && { onChosen: setChosen })}
+          {...(!mine && { onChosen: (next: readonly string[]) => say({ type: 'chose', blocks: next }) })}
           right={{
             title: formatDuration(mine ? mine.estimateSeconds : total),
             detail: mine
