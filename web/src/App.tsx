@@ -6,6 +6,7 @@ import { createBrowserRouter, Navigate, Outlet, RouterProvider } from 'react-rou
 import { useLiveQuery } from './api/shop.ts'
 import { StopAnywhere } from './features/live/StopAnywhere.tsx'
 import { SignInFirst } from './features/people/SignInFirst.tsx'
+import { TroubleBoundary } from './features/trouble/TroubleBoundary.tsx'
 import { BoardPage } from './routes/BoardPage.tsx'
 import { useSelector, useTheme } from './store/hooks.ts'
 import { askWhoIsIn } from './store/session.ts'
@@ -23,7 +24,12 @@ const MachinesPage = lazy(() => import('./routes/MachinesPage.tsx'))
 const PeoplePage = lazy(() => import('./routes/PeoplePage.tsx'))
 const waiting = <LinearProgress aria-label="Loading" />
 
-const later = (page: ReactElement): ReactElement => <Suspense fallback={waiting}>{page}</Suspense>
+/** A screen that is loaded when it is gone to; what goes wrong in it ends it alone. */
+const later = (page: ReactElement, what = 'This screen'): ReactElement => (
+  <TroubleBoundary key={what} what={what}>
+    <Suspense fallback={waiting}>{page}</Suspense>
+  </TroubleBoundary>
+)
 
 /** What stands on every screen. */
 function Everywhere() {
@@ -57,15 +63,15 @@ const router = createBrowserRouter([
     element: <Everywhere />,
     children: [
       { path: '/', element: <Navigate to="/jobs" replace /> },
-      { path: '/jobs', element: <BoardPage /> },
-      { path: '/jobs/:id/compose', element: later(<ComposePage />) },
-      { path: '/jobs/:id/picture/:node?', element: later(<PicturePage />) },
-      { path: '/jobs/:id/outline/:node?', element: later(<OutlinePage />) },
-      { path: '/jobs/:id/run', element: later(<RunPage />) },
-      { path: '/journal', element: later(<JournalPage />) },
-      { path: '/library', element: later(<LibraryPage />) },
-      { path: '/machines', element: later(<MachinesPage />) },
-      { path: '/people', element: later(<PeoplePage />) },
+      { path: '/jobs', element: later(<BoardPage />, 'The board') },
+      { path: '/jobs/:id/compose', element: later(<ComposePage />, 'Compose') },
+      { path: '/jobs/:id/picture/:node?', element: later(<PicturePage />, 'The picture bench') },
+      { path: '/jobs/:id/outline/:node?', element: later(<OutlinePage />, 'The outline bench') },
+      { path: '/jobs/:id/run', element: later(<RunPage />, 'The run screen') },
+      { path: '/journal', element: later(<JournalPage />, 'The journal') },
+      { path: '/library', element: later(<LibraryPage />, 'The library') },
+      { path: '/machines', element: later(<MachinesPage />, 'The machines') },
+      { path: '/people', element: later(<PeoplePage />, 'The list of people') },
       { path: '*', element: <Navigate to="/jobs" replace /> },
     ],
   },

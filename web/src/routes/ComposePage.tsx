@@ -16,6 +16,7 @@ import { carried } from '../features/journal/carried.ts'
 import { LineageShelf } from '../features/lineage/LineageShelf.tsx'
 import { goToMoment } from '../features/rehearsal/go-to-moment.ts'
 import { RunLine } from '../features/run-line/RunLine.tsx'
+import { TroubleBoundary } from '../features/trouble/TroubleBoundary.tsx'
 
 /** One job: stage in the middle, lineage left, details right, run line below. */
 export default function ComposePage() {
@@ -74,7 +75,9 @@ export default function ComposePage() {
       </Box>
       <Box sx={{ gridArea: 'stage', position: 'relative', minHeight: 0 }}>
         <BringIn job={calm}>
-          <JobStage job={job} onPlace={(x, y) => goToMoment(job, x, y)} />
+          <TroubleBoundary what="The stage" part keys={[job]}>
+            <JobStage job={job} onPlace={(x, y) => goToMoment(job, x, y)} />
+          </TroubleBoundary>
           <FindingCards job={calm} />
         </BringIn>
       </Box>

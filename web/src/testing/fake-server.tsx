@@ -48,17 +48,19 @@ export function fakeServer(answers: Record<string, Handler>): Asked[] {
 
 const theme = makeTheme('light')
 
+/** Something of the page at an address, with all that it stands on. */
+export const wrapped = (element: ReactNode, at = '/') => (
+  <Provider store={store}>
+    <ThemeProvider theme={theme}>
+      <SnackbarProvider>
+        <MemoryRouter initialEntries={[at]}>{element}</MemoryRouter>
+      </SnackbarProvider>
+    </ThemeProvider>
+  </Provider>
+)
+
 /** Shows something of the page at an address. */
-export const shown = (element: ReactNode, at = '/') =>
-  render(
-    <Provider store={store}>
-      <ThemeProvider theme={theme}>
-        <SnackbarProvider>
-          <MemoryRouter initialEntries={[at]}>{element}</MemoryRouter>
-        </SnackbarProvider>
-      </ThemeProvider>
-    </Provider>,
-  )
+export const shown = (element: ReactNode, at = '/') => render(wrapped(element, at))
 
 /** How a machine stands that is connected, checked and at rest. */
 export const restingDesk: DeskLive = {

@@ -44,7 +44,16 @@ export function SaveState() {
         role="status"
         data-testid="save-state"
         data-state={pending.length > 0 && save === 'saved' ? 'saving' : save}
-        sx={{ color: worry ? 'error.main' : 'text.secondary', fontWeight: worry ? 700 : 400, whiteSpace: 'nowrap', fontSize: 13 }}
+        sx={{
+          color: worry ? 'error.main' : 'text.secondary',
+          fontWeight: worry ? 700 : 400,
+          whiteSpace: 'nowrap',
+          fontSize: 13,
+          // As wide as the longest of what it says day by day: nothing beside it moves.
+          minWidth: 104,
+          overflow: 'hidden',
+          textOverflow: 'ellipsis',
+        }}
       >
         {text}
       </Box>

@@ -2,6 +2,7 @@ import { Box, Button } from '@mui/material'
 import type { ReactNode } from 'react'
 import { useDispatch, useTheme } from '../../store/hooks.ts'
 import { themeChosen } from '../../store/view-slice.ts'
+import { keepStopPlace } from '../live/stop-place.ts'
 import { Operator } from './Operator.tsx'
 import { ShopNav } from './ShopNav.tsx'
 import { Wordmark } from './Wordmark.tsx'
@@ -27,6 +28,7 @@ export function ShopBar({ children }: { readonly children?: ReactNode }) {
       <Wordmark />
       <ShopNav />
       {children}
+      <Box ref={keepStopPlace} sx={{ display: 'flex', gap: 0.8 }} />
       <Operator />
       <Button color="secondary" onClick={() => dispatch(themeChosen(mode === 'light' ? 'dark' : 'light'))}>
         {mode === 'light' ? 'Dark' : 'Light'}

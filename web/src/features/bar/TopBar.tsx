@@ -9,6 +9,7 @@ import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { redone, undone } from '../../store/job-slice.ts'
 import { lengthUnitChosen, speedUnitChosen, themeChosen } from '../../store/view-slice.ts'
 import { deskSays } from '../live/desk-words.ts'
+import { keepStopPlace } from '../live/stop-place.ts'
 import { useEdit } from '../use-edit.ts'
 import { onCommand, runCommand } from './commands.ts'
 import { JobTabs } from './JobTabs.tsx'
@@ -106,6 +107,7 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
         </Tooltip>
       </Box>
       <Box sx={{ flex: 1 }} />
+      <Box ref={keepStopPlace} sx={{ display: 'flex', gap: 0.8 }} />
       <Tooltip title="Material, thickness and size of the workpiece  (P)">
         <ButtonBase ref={setWorkpieceChip} sx={chip} onClick={() => setSheet('workpiece')} data-testid="workpiece-chip">
           <Box

@@ -11,7 +11,8 @@ export function download(blob: Blob, name: string): void {
   setTimeout(() => URL.revokeObjectURL(link.href), 60_000)
 }
 
-const fileName = (name: string): string => name.replace(/[\\/:*?"<>|]+/g, ' ').trim() || 'job'
+/** A name that every system takes for a file. */
+export const fileName = (name: string): string => name.replace(/[\\/:*?"<>|\s]+/g, ' ').trim() || 'job'
 
 /** The program of the job as it is on screen, worked out here: a file for each set-up. */
 export async function saveProgram(job: JobDocument): Promise<number> {

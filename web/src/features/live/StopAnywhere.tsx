@@ -1,15 +1,17 @@
-import { Box, Button } from '@mui/material'
+import { Box, Button, Tooltip } from '@mui/material'
 import { useSnackbar } from 'notistack'
 import { useEffect } from 'react'
-import { useLocation } from 'react-router'
+import { createPortal } from 'react-dom'
 import { machineOrders } from '../../api/orders.ts'
 import { useLive } from '../../api/use-live.ts'
 import { useCatalogue } from '../bar/use-catalogue.ts'
 import { isBusy } from './desk-words.ts'
+import { useOwnStops, useStopPlace } from './stop-place.ts'
 
-/** While any machine does something, one press on any screen stops it; Shift Esc does too. */
+/** While any machine does something, one press on any screen stops it, in the bar where there is one; Shift Esc does too. */
 export function StopAnywhere() {
-  const { pathname } = useLocation()
+  const place = useStopPlace()
+  const own = useOwnStops()
   const { enqueueSnackbar } = useSnackbar()
   const machines = useLive((live) => live.machines)
   const busy = machines.filter((desk) => isBusy(desk) && desk.state !== 'jogging')
@@ -29,21 +31,41 @@ export function StopAnywhere() {
     window.addEventListener('keydown', key)
     return () => window.removeEventListener('keydown', key)
   }, [first])
-  if (busy.length === 0 || /\/run$/.test(pathname)) return null
-  return (
-    <Box sx={{ position: 'fixed', left: 14, bottom: 150, zIndex: 1400, display: 'grid', gap: 1 }}>
-      {busy.map(({ machine, run }) => (
+  const shown = busy.filter(({ machine }) => !own.includes(machine))
+  if (shown.length === 0) return null
+  const buttons = shown.map(({ machine, run }) => {
+    const name = profiles?.find(({ id }) => id === machine)?.name ?? machine
+    const what = run && run.phase !== 'done' ? `: ${run.name}` : ''
+    return (
+      <Tooltip key={machine} title={`Stop ${name}${what}  (Shift Esc)`}>
         <Button
-          key={machine}
           variant="contained"
           onClick={() => stop(machine)}
           data-testid={`stop-${machine}`}
-          sx={{ bgcolor: 'shop.hot', color: 'shop.halo', minHeight: 56, px: 3, fontSize: 18, '&:hover': { bgcolor: 'shop.hot' } }}
+          sx={{
+            bgcolor: 'shop.hot',
+            color: 'shop.halo',
+            minHeight: 44,
+            minWidth: 44,
+            px: 1.6,
+            whiteSpace: 'nowrap',
+            '&:hover': { bgcolor: 'shop.hot' },
+          }}
         >
-          Stop {profiles?.find(({ id }) => id === machine)?.name ?? machine}
-          {run && run.phase !== 'done' ? `: ${run.name}` : ''}
+          <Box component="span" sx={{ fontSize: 16 }}>
+            Stop
+          </Box>{' '}
+          <Box
+            component="span"
+            sx={{ ml: 0.6, fontWeight: 500, fontSize: 13, maxWidth: 130, overflow: 'hidden', textOverflow: 'ellipsis' }}
+          >
+            {name}
+            {what}
+          </Box>
         </Button>
-      ))}
-    </Box>
-  )
+      </Tooltip>
+    )
+  })
+  if (place) return createPortal(buttons, place)
+  return <Box sx={{ position: 'fixed', right: 14, top: 8, zIndex: 1400, display: 'flex', gap: 1 }}>{buttons}</Box>
 }

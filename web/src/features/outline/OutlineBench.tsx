@@ -14,6 +14,7 @@ import { useSelector } from '../../store/hooks.ts'
 import { useEvaluation, workOut } from '../../workers/use-evaluation.ts'
 import { onCommand } from '../bar/commands.ts'
 import { newId } from '../new-id.ts'
+import { TroubleBoundary } from '../trouble/TroubleBoundary.tsx'
 import { useEdit } from '../use-edit.ts'
 import { rememberMade } from './made-from.ts'
 import { OutlineStack } from './OutlineStack.tsx'
@@ -59,7 +60,9 @@ export function OutlineBench({ job, node }: { readonly job: JobDocument; readonl
         component="section"
         aria-label={`Outline bench: ${job.nodes[node].name}`}
       >
-        <OutlineStage job={job} node={node} view={view} tool={tool} fade={fade} onStep={onStep} onBridge={onBridge} />
+        <TroubleBoundary what="The stage" part keys={[job]}>
+          <OutlineStage job={job} node={node} view={view} tool={tool} fade={fade} onStep={onStep} onBridge={onBridge} />
+        </TroubleBoundary>
         <Box
           sx={{
             position: 'absolute',

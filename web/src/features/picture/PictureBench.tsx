@@ -5,6 +5,7 @@ import { useLocation, useNavigate, useParams } from 'react-router'
 import { uprightJob } from '../../workers/upright-job.ts'
 import { showBeside, workOut } from '../../workers/use-evaluation.ts'
 import { onCommand } from '../bar/commands.ts'
+import { TroubleBoundary } from '../trouble/TroubleBoundary.tsx'
 import { useEdit, useRested } from '../use-edit.ts'
 import { BenchFactsBar } from './BenchFactsBar.tsx'
 import { BenchStage, type OpenStep } from './BenchStage.tsx'
@@ -117,15 +118,17 @@ export function PictureBench({ job, node, name }: { readonly job: JobDocument; r
         aria-label={`Picture bench: ${name}`}
         component="section"
       >
-        <BenchStage
-          job={job}
-          node={node}
-          operation={operationId}
-          beside={other && { operation: other.operation, name: otherName(job, node), onWork: runOther }}
-          open={open}
-          flipped={flipped}
-          loupe={loupe}
-        />
+        <TroubleBoundary what="The stage" part keys={[job]}>
+          <BenchStage
+            job={job}
+            node={node}
+            operation={operationId}
+            beside={other && { operation: other.operation, name: otherName(job, node), onWork: runOther }}
+            open={open}
+            flipped={flipped}
+            loupe={loupe}
+          />
+        </TroubleBoundary>
         <Box sx={{ position: 'absolute', left: 14, bottom: 12, display: 'flex', gap: 1 }}>
           <Tooltip title="Every dot, enlarged under the pointer  (L)">
             <ToggleButton value="loupe" selected={loupe} onChange={() => setLoupe(!loupe)} sx={SMALL} data-testid="loupe">

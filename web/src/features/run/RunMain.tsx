@@ -8,7 +8,9 @@ import { useSelector } from '../../store/hooks.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { JobStage } from '../compose/JobStage.tsx'
 import { isBusy, isLinked } from '../live/desk-words.ts'
+import { useOwnStop } from '../live/stop-place.ts'
 import { leaveMoment, setMoment } from '../rehearsal/moment.ts'
+import { TroubleBoundary } from '../trouble/TroubleBoundary.tsx'
 import { useEdit } from '../use-edit.ts'
 import { BurnCard } from './BurnCard.tsx'
 import { ClosingList, openClosing } from './ClosingList.tsx'
@@ -40,6 +42,7 @@ interface Props {
 /** The run of one job on its machine, from the list before the start to the list after the end. */
 export function RunMain({ id, job, desk }: Props) {
   const doing = useDoing()
+  useOwnStop(desk.machine)
   const edit = useEdit()
   const measure = useEvaluation((state) => state.measure)
   const measured = useEvaluation((state) => state.measured === job)
@@ -174,13 +177,15 @@ export function RunMain({ id, job, desk }: Props) {
       </Box>
 
       <Box sx={{ gridArea: 'stage', minHeight: 0, minWidth: 0, display: 'grid', gridTemplateRows: 'minmax(0, 1fr) auto' }}>
-        <JobStage
-          job={job}
-          passive
-          trackJob={running}
-          burnedBefore={burnedBefore}
-          onPlace={(x, y) => isIdle && orders.go(x, y)}
-        />
+        <TroubleBoundary what="The stage" part keys={[job]}>
+          <JobStage
+            job={job}
+            passive
+            trackJob={running}
+            burnedBefore={burnedBefore}
+            onPlace={(x, y) => isIdle && orders.go(x, y)}
+          />
+        </TroubleBoundary>
         <RunButtons buttons={screen.buttons} onPress={orders.press} />
       </Box>
 

@@ -17,8 +17,10 @@ import {
   restingDesk,
   shown,
   tellDesks,
+  wrapped,
 } from '../../testing/fake-server.tsx'
 import { StopAnywhere } from '../live/StopAnywhere.tsx'
+import { keepStopPlace, useOwnStop } from '../live/stop-place.ts'
 import { Connection } from './Connection.tsx'
 import { FirstConnection } from './FirstConnection.tsx'
 import { FRAME_START, Framing } from './Framing.tsx'
@@ -265,9 +267,23 @@ describe('Stop on every screen', () => {
     expect(await screen.findAllByText('There is no such machine. Use the stop at the machine.')).toHaveLength(2)
   })
 
-  it('leaves the run screen to its own buttons', () => {
-    shown(<StopAnywhere />, '/jobs/j/run')
-    tellDesks(busy)
+  it('leaves a screen that has its own to that one, but not the other machines; it stands in the bar where there is one', () => {
+    function RunScreen() {
+      useOwnStop('bench-60')
+      return <div data-testid="bar" ref={keepStopPlace} />
+    }
+    const { rerender } = shown(
+      <>
+        <RunScreen />
+        <StopAnywhere />
+      </>,
+      '/jobs/j/run',
+    )
+    tellDesks(busy, { ...busy, machine: 'scan-20' })
     expect(screen.queryByTestId('stop-bench-60')).toBeNull()
+    expect(screen.getByTestId('bar').contains(screen.getByTestId('stop-scan-20'))).toBe(true)
+    // The screen is gone, whatever became of it: the stop is there.
+    rerender(wrapped(<StopAnywhere />, '/jobs/j/run'))
+    expect(screen.getByTestId('stop-bench-60')).toBeTruthy()
   })
 })
