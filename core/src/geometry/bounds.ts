@@ -21,4 +21,3 @@ export const unite = (a: Bounds, b: Bounds): Bounds => ({
 /** Whether a box holds a place, `more` beyond its edges too. */
 export const boundsHold = (b: Bounds, x: number, y: number, more = 0): boolean =>
   x >= b.x0 - more && x <= b.x1 + more && y >= b.y0 - more && y <= b.y1 + more
-

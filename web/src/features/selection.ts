@@ -1,4 +1,4 @@
-import { burnOrder, type JobDocument } from '@neotaxis/core'
+import { burnOrder, type JobDocument, sourceOf } from '@neotaxis/core'
 import type { Selection } from '../store/view-slice.ts'
 
 /** The piece of artwork that a selection stands for. */
@@ -13,4 +13,17 @@ export function selectedOperation(job: JobDocument, selection: Selection): strin
   if (!selection) return undefined
   if (selection.kind === 'operation') return job.operations[selection.id] ? selection.id : undefined
   return burnOrder(job).find((id) => job.operations[id].of[0] === selection.id)
+}
+
+/** All pieces of artwork that are selected, the one whose details are shown last. */
+export function selectedNodes(job: JobDocument, selection: Selection, also: readonly string[]): readonly string[] {
+  const last = selectedNode(job, selection)
+  return [...also.filter((id) => job.nodes[id] && id !== last), ...(last === undefined ? [] : [last])]
+}
+
+/** The selection with one piece of artwork more, or less where its family is in it already. */
+export function toggled(job: JobDocument, nodes: readonly string[], node: string): readonly string[] {
+  const root = sourceOf(job, node)
+  const rest = nodes.filter((id) => sourceOf(job, id) !== root)
+  return rest.length < nodes.length ? rest : [...nodes, node]
 }

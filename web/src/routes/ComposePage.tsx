@@ -1,4 +1,5 @@
 import { Box, Button, LinearProgress } from '@mui/material'
+import type { JobDocument } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { useDeferredValue, useEffect } from 'react'
 import { useNavigate, useParams } from 'react-router'
@@ -7,6 +8,8 @@ import { onCommand } from '../features/bar/commands.ts'
 import { saveJobFile, saveProgram } from '../features/bar/save-files.ts'
 import { TopBar } from '../features/bar/TopBar.tsx'
 import { JobStage } from '../features/compose/JobStage.tsx'
+import { StageMenu } from '../features/compose/StageMenu.tsx'
+import { useArtworkActions } from '../features/compose/use-artwork-actions.tsx'
 import { Details } from '../features/details/Details.tsx'
 import { FindingCards } from '../features/findings/FindingCards.tsx'
 import { BringIn } from '../features/job/BringIn.tsx'
@@ -17,6 +20,12 @@ import { LineageShelf } from '../features/lineage/LineageShelf.tsx'
 import { goToMoment } from '../features/rehearsal/go-to-moment.ts'
 import { RunLine } from '../features/run-line/RunLine.tsx'
 import { TroubleBoundary } from '../features/trouble/TroubleBoundary.tsx'
+
+/** What can be done with the selection, wherever it is asked for. */
+function ArtworkActions({ job }: { readonly job: JobDocument }) {
+  useArtworkActions(job)
+  return null
+}
 
 /** One job: stage in the middle, lineage left, details right, run line below. */
 export default function ComposePage() {
@@ -88,6 +97,8 @@ export default function ComposePage() {
         <RunLine job={calm} />
       </Box>
       <CommandSearch />
+      <ArtworkActions job={job} />
+      <StageMenu />
     </Box>
   )
 }

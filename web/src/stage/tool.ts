@@ -72,8 +72,8 @@ export interface Tool {
   readonly hover?: (spot: Spot | undefined) => void
   /** @returns whether it was for this tool */
   readonly twice?: (spot: Spot) => boolean
-  /** The right button, or a finger that rests. */
-  readonly menu?: (spot: Spot) => boolean
+  /** The right button, or a finger that rests. @param stage where the stage begins in the window, CSS px */
+  readonly menu?: (spot: Spot, stage: { readonly left: number; readonly top: number }) => boolean
   /** @returns whether the wheel was for this tool; else it zooms */
   readonly wheel?: (spot: Spot, steps: number) => boolean
   /** @returns whether the key was for this tool */

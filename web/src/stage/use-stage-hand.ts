@@ -197,8 +197,9 @@ export function useStageHand(stage: StageHandle, tools: readonly Tool[], followe
     }
     const menu = (event: MouseEvent): void => {
       if (!now.current.view || isOwn(event)) return
+      const stageAt = element.getBoundingClientRect()
       const [px, py] = on([event.clientX, event.clientY])
-      if (now.current.tools.some((tool) => tool.menu?.(spotIn(tool.space, px, py, event)))) event.preventDefault()
+      if (now.current.tools.some((tool) => tool.menu?.(spotIn(tool.space, px, py, event), stageAt))) event.preventDefault()
     }
     element.addEventListener('pointerleave', leave)
     element.addEventListener('dblclick', twice)

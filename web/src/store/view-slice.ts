@@ -15,6 +15,8 @@ interface ViewState {
   readonly speedUnit: SpeedUnit
   readonly theme: 'light' | 'dark' | 'system'
   readonly selection: Selection
+  /** Nodes that are selected beside it. */
+  readonly also: readonly string[]
   readonly shows: StageShows
   readonly anchor: Anchor
   /** Screen pixels (CSS) on one real millimetre, measured once with a ruler; undefined until then. */
@@ -42,6 +44,7 @@ const initialState: ViewState = {
   operator: '',
   ...kept(),
   selection: null,
+  also: [],
   anchor: { h: 0, v: 0 },
 }
 
@@ -63,6 +66,14 @@ const slice = createSlice({
     selected(state, { payload }: PayloadAction<Selection>) {
       if (state.selection?.id !== payload?.id || state.selection?.kind !== payload?.kind) state.anchor = { h: 0, v: 0 }
       state.selection = payload
+      state.also = []
+    },
+    /** Several pieces of artwork at once; the last one is that whose details are shown. */
+    severalSelected(state, { payload }: PayloadAction<readonly string[]>) {
+      const id = payload.at(-1)
+      state.selection = id === undefined ? null : { kind: 'node', id }
+      state.also = payload.slice(0, -1)
+      state.anchor = { h: 0, v: 0 }
     },
     stageShows(state, { payload }: PayloadAction<StageShows>) {
       state.shows = payload
@@ -79,8 +90,17 @@ const slice = createSlice({
   },
 })
 
-export const { lengthUnitChosen, speedUnitChosen, themeChosen, selected, stageShows, anchored, operatorNamed, screenMeasured } =
-  slice.actions
+export const {
+  lengthUnitChosen,
+  speedUnitChosen,
+  themeChosen,
+  selected,
+  severalSelected,
+  stageShows,
+  anchored,
+  operatorNamed,
+  screenMeasured,
+} = slice.actions
 export const viewReducer = slice.reducer
 
 /** Keeps what belongs to this screen and person across reloads. */

@@ -1,6 +1,16 @@
 import { useTheme } from '@mui/material'
-import { burnOrder, faceBox, type JobDocument, mainPiece, placeOf, sourceOf, turnedTo, turnOfPlace } from '@neotaxis/core'
-import { useEffect, useMemo } from 'react'
+import {
+  type Bounds,
+  burnOrder,
+  faceBox,
+  type JobDocument,
+  mainPiece,
+  placeOf,
+  sourceOf,
+  turnedTo,
+  turnOfPlace,
+} from '@neotaxis/core'
+import { useEffect } from 'react'
 import type { Layer } from '../../stage/layer.ts'
 import { artworkLayer } from '../../stage/layers/artwork-layer.ts'
 import { faceSpace } from '../../stage/layers/face.ts'
@@ -17,7 +27,7 @@ import { useSelector } from '../../store/hooks.ts'
 import { runColour } from '../../theme/run-ramp.ts'
 import { isWorkedOut, lookAt, painted, useEvaluation } from '../../workers/use-evaluation.ts'
 import { onCommand } from '../bar/commands.ts'
-import { selectedNode } from '../selection.ts'
+import { selectedNode, selectedNodes } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
 import { Pins } from './Pins.tsx'
 import { useSelectTool } from './use-select-tool.tsx'
@@ -48,32 +58,37 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
   const drawn = useEvaluation((state) => state.drawn)
   const measure = useEvaluation((state) => state.measure)
   const settled = useEvaluation(() => isWorkedOut(job))
-  const { selection, shows } = useSelector((state) => state.view)
+  const { selection, also, shows } = useSelector((state) => state.view)
   const edit = useEdit()
   const piece = mainPiece(job)
   const stage = useStage({ standing: faceSpace(job), home: faceBox(piece), room: passive ? QUIET : ROOMY })
 
   const node = passive ? undefined : selectedNode(job, selection)
-  const bounds = node && drawing?.bounds[node]
-  // While the artwork is dragged, its box goes along before the outlines are there.
-  const shift = useMemo(() => {
-    if (!node || !drawn?.nodes[node]) return { x: 0, y: 0 }
-    const source = sourceOf(job, node)
+  const nodes = passive ? NONE : selectedNodes(job, selection, also)
+  // While artwork is dragged, its box goes along before the outlines are there.
+  const boxOf = (id: string): Bounds | undefined => {
+    const bounds = drawing?.bounds[id]
+    if (!bounds || !Number.isFinite(bounds.x0)) return undefined
+    const source = sourceOf(job, id)
     const now = placeOf(job, source)
-    const then = drawn.placements[source]
-    if (!then || now.widthMm !== then.widthMm || now.deg !== then.deg) return { x: 0, y: 0 }
-    return { x: now.xMm - then.xMm, y: now.yMm - then.yMm }
-  }, [node, job, drawn])
-  const box =
-    bounds && Number.isFinite(bounds.x0)
-      ? { x0: bounds.x0 + shift.x, x1: bounds.x1 + shift.x, y0: bounds.y0 + shift.y, y1: bounds.y1 + shift.y }
-      : undefined
+    const then = drawn?.nodes[id] && drawn.placements[source]
+    if (!then || now.widthMm !== then.widthMm || now.deg !== then.deg) return bounds
+    const [dx, dy] = [now.xMm - then.xMm, now.yMm - then.yMm]
+    return { x0: bounds.x0 + dx, x1: bounds.x1 + dx, y0: bounds.y0 + dy, y1: bounds.y1 + dy }
+  }
+  const box = node === undefined ? undefined : boxOf(node)
+  const boxes = nodes.flatMap((id) => boxOf(id) ?? [])
   useEffect(() => {
-    lookAt(node ? [node] : [])
-  }, [node])
+    lookAt(nodes)
+  }, [nodes])
   useEffect(() =>
     onCommand(
-      node ? { 'turn-quarter': () => edit('turn a quarter', (base) => turnedTo(base, node, turnOfPlace(base, node) + 90)) } : {},
+      node
+        ? {
+            'turn-quarter': () =>
+              edit('turn a quarter', (base) => nodes.reduce((sum, id) => turnedTo(sum, id, turnOfPlace(sum, id) + 90), base)),
+          }
+        : {},
     ),
   )
 
@@ -86,13 +101,11 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
     ? []
     : order.map((id, i) => ({ node: job.operations[id].of[0], colour: runColour(i, order.length).fill, widthPx: 2 }))
   const run = useOutlinesLayer(stage, job, 'run order', inOrder)
-  const around = node
-    ? [
-        { node, colour: palette.shop.halo, widthPx: 4, alpha: 0.55 },
-        { node, colour: palette.primary.main, widthPx: 1.6 },
-      ]
-    : []
-  const place = node ? placeOf(job, node) : undefined
+  const around = nodes.flatMap((each) => [
+    { node: each, colour: palette.shop.halo, widthPx: 4, alpha: 0.55 },
+    { node: each, colour: palette.primary.main, widthPx: 1.6 },
+  ])
+  const place = node && nodes.length === 1 ? placeOf(job, node) : undefined
   const chosen = useOutlinesLayer(stage, job, 'selection', around, place && { x: place.xMm, y: place.yMm })
   const layers: Layer[] = [
     workpieceLayer(job, { bed: palette.shop.bed, bare: burn.isEmpty }),
@@ -111,7 +124,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
     },
   ]
 
-  const select = useSelectTool({ job, drawing, node, box })
+  const select = useSelectTool({ job, drawing, node, box, nodes, boxes })
   const zone = useZoneTool(job, node)
   const going: Tool = {
     name: 'place',

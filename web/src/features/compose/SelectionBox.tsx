@@ -54,3 +54,30 @@ export function SelectionBox({
     </Overlay>
   )
 }
+
+/** Boxes of several pieces of artwork, and one that is being drawn around some. */
+export function Boxes({ boxes, at }: { readonly boxes: readonly Bounds[]; readonly at: Showing }) {
+  const { palette } = useTheme()
+  return (
+    <Overlay>
+      {boxes.map((box) => {
+        const { x, y, w, h } = onScreen(box, at)
+        return (
+          <g key={`${box.x0} ${box.y0} ${box.x1} ${box.y1}`} fill="none">
+            <rect x={x} y={y} width={w} height={h} stroke={palette.shop.halo} strokeWidth={3} opacity={0.6} />
+            <rect
+              x={x}
+              y={y}
+              width={w}
+              height={h}
+              stroke={palette.primary.main}
+              strokeWidth={1.4}
+              strokeDasharray="1 5"
+              strokeLinecap="round"
+            />
+          </g>
+        )
+      })}
+    </Overlay>
+  )
+}

@@ -1,6 +1,9 @@
 import {
   type Bounds,
   besideArc,
+  boundsHold,
+  burnOrder,
+  groupedWith,
   type JobDocument,
   moved,
   operationAt,
@@ -10,17 +13,20 @@ import {
   turnedTo,
   turnOfPlace,
 } from '@neotaxis/core'
+import { useState } from 'react'
 import type { Showing } from '../../stage/layer.ts'
 import { faceSpace } from '../../stage/layers/face.ts'
 import type { Grip, Hold, Spot, StageKey, Tool } from '../../stage/tool.ts'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { abandoned } from '../../store/job-slice.ts'
 import { store } from '../../store/store.ts'
-import { anchored, selected } from '../../store/view-slice.ts'
+import { anchored, selected, severalSelected } from '../../store/view-slice.ts'
 import type { Drawing } from '../../workers/shared.ts'
+import { toggled } from '../selection.ts'
 import { useChange, useEdit } from '../use-edit.ts'
 import { DimensionLines } from './DimensionLines.tsx'
-import { onScreen, SelectionBox } from './SelectionBox.tsx'
+import { Boxes, onScreen, SelectionBox } from './SelectionBox.tsx'
+import { openMenu } from './StageMenu.tsx'
 import { turnArc } from './turn-arc.ts'
 
 /** A line is meant from this far, CSS px. */
@@ -49,22 +55,52 @@ const degOf = (dx: number, dy: number): number => (Math.atan2(dy, dx) * 180) / M
 interface Options {
   readonly job: JobDocument
   readonly drawing: Drawing | undefined
-  /** What is selected, and the box around it as it is shown, mm of the face. */
+  /** The one whose details are shown, and the box around it as it is shown, mm of the face. */
   readonly node: string | undefined
   readonly box: Bounds | undefined
+  /** All that are selected, with their boxes. */
+  readonly nodes: readonly string[]
+  readonly boxes: readonly Bounds[]
+}
+
+/** Families of artwork that lie wholly in a box, mm of the face: of each the first that is drawn. */
+export function artworkWithin(job: JobDocument, { bounds }: Pick<Drawing, 'bounds'>, box: Bounds): readonly string[] {
+  const found = new Map<string, string>()
+  for (const id of burnOrder(job)) {
+    const node = job.operations[id].of[0]
+    const b = bounds[node]
+    if (b && Number.isFinite(b.x0) && boundsHold(box, b.x0, b.y0) && boundsHold(box, b.x1, b.y1)) {
+      const root = sourceOf(job, node)
+      if (!found.has(root)) found.set(root, node)
+    }
+  }
+  return [...found.values()]
 }
 
 /** Selects, moves, sizes and turns artwork on the workpiece. */
-export function useSelectTool({ job, drawing, node, box }: Options): Tool {
+export function useSelectTool({ job, drawing, node, box, nodes, boxes }: Options): Tool {
   const dispatch = useDispatch()
   const anchor = useSelector((state) => state.view.anchor)
   const { show, finish, giveUp } = useChange()
   const edit = useEdit()
 
-  const moving = (what: string): Hold => ({
+  const [drawn, setDrawn] = useState<Bounds>()
+  const isSeveral = nodes.length > 1
+  /** Families are moved once, whatever of them is selected; a group goes along with one of it. */
+  const movedBy = (base: JobDocument, what: readonly string[], dx: number, dy: number): JobDocument => {
+    const done = new Set<string>()
+    return what.reduce((sum, id) => {
+      const root = sourceOf(sum, id)
+      if (done.has(root)) return sum
+      for (const one of [root, ...groupedWith(sum, root)]) done.add(one)
+      return moved(sum, id, dx, dy)
+    }, base)
+  }
+
+  const moving = (what: readonly string[]): Hold => ({
     move: ({ shift }, { dx, dy }) => {
       const across = Math.abs(dx) >= Math.abs(dy)
-      show((base) => moved(base, what, shift && !across ? 0 : dx, shift && across ? 0 : dy))
+      show((base) => movedBy(base, what, shift && !across ? 0 : dx, shift && across ? 0 : dy))
     },
     end: (_, didMove) => didMove && finish('move the artwork'),
     cancel: giveUp,
@@ -99,8 +135,28 @@ export function useSelectTool({ job, drawing, node, box }: Options): Tool {
     cancel: giveUp,
   })
 
+  /** A box drawn around selects what lies in it. */
+  const boxing = (from: Spot): Hold => {
+    const around = ({ x, y }: Spot): Bounds => ({
+      x0: Math.min(x, from.x),
+      y0: Math.min(y, from.y),
+      x1: Math.max(x, from.x),
+      y1: Math.max(y, from.y),
+    })
+    return {
+      move: (spot) => setDrawn(around(spot)),
+      end: (spot, didMove) => {
+        setDrawn(undefined)
+        if (!didMove || !drawing) return
+        const inside = artworkWithin(job, drawing, around(spot))
+        dispatch(severalSelected([...nodes.filter((id) => !inside.includes(id)), ...inside]))
+      },
+      cancel: () => setDrawn(undefined),
+    }
+  }
+
   const grips: Grip[] =
-    node && box
+    node && box && !isSeveral
       ? SPOTS.map(([h, v]) => ({
           id: `${h},${v}`,
           at: [box.x0 + ((h + 1) / 2) * (box.x1 - box.x0), box.y0 + ((v + 1) / 2) * (box.y1 - box.y0)],
@@ -114,22 +170,40 @@ export function useSelectTool({ job, drawing, node, box }: Options): Tool {
   const press = (spot: Spot, at: Showing): Hold | undefined => {
     if (!drawing) return undefined
     const { x, y, px, py, scale } = spot
-    if (node && box && besideArc(turnArc(onScreen(box, at), at.size), px, py, NEAR_ARC)) return turningFrom(node, spot)
+    if (node && box && !isSeveral && besideArc(turnArc(onScreen(box, at), at.size), px, py, NEAR_ARC))
+      return turningFrom(node, spot)
     const hit = operationAt(job, drawing, x, y, NEAR / scale)
-    // What is selected already is dragged from anywhere in its box.
-    const inside = box && x >= box.x0 && x <= box.x1 && y >= box.y0 && y <= box.y1
     const hitNode = hit && job.operations[hit].of[0]
-    if (hit && hitNode && !(inside && node && sourceOf(job, hitNode) === sourceOf(job, node)))
-      dispatch(selected({ kind: 'operation', id: hit }))
-    if (inside && node) return moving(node)
-    if (hitNode) return moving(hitNode)
+    const more = spot.shift || spot.ctrl
+    if (more && hitNode) {
+      dispatch(severalSelected(toggled(job, nodes, hitNode)))
+      return {}
+    }
+    if (more) return boxing(spot)
+    // What is selected already is dragged from anywhere in its box.
+    const inside = boxes.some((one) => boundsHold(one, x, y))
+    if (isSeveral && inside) return { ...moving(nodes), end: (_, didMove) => (didMove ? finish('move the artwork') : pick(hit)) }
+    if (hit && hitNode && !(inside && node && sourceOf(job, hitNode) === sourceOf(job, node))) pick(hit)
+    if (inside && node) return moving([node])
+    if (hitNode) return moving([hitNode])
     return { pans: true, end: (_, didMove) => !didMove && dispatch(selected(null)) }
+  }
+
+  const pick = (hit: string | undefined): void =>
+    void dispatch(selected(hit === undefined ? null : { kind: 'operation', id: hit }))
+
+  /** The right button selects what lies there, unless that is selected already, and asks what to do. */
+  const menu = ({ x, y, scale, px, py }: Spot, at: { readonly left: number; readonly top: number }): boolean => {
+    const hit = drawing && operationAt(job, drawing, x, y, NEAR / scale)
+    if (!boxes.some((one) => boundsHold(one, x, y))) pick(hit)
+    openMenu(at.left + px, at.top + py)
+    return true
   }
 
   const key = ({ key, shift, alt }: StageKey): boolean => {
     const by = alt ? 0.1 : shift ? 10 : 1
     const way = { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by] }[key]
-    if (way && node) edit(`move ${by} mm`, (base) => moved(base, node, way[0], way[1]))
+    if (way && node) edit(`move ${by} mm`, (base) => movedBy(base, nodes, way[0], way[1]))
     const turn = { PageUp: -1, PageDown: 1 }[key]
     if (turn && node) {
       const deg = turn * (alt ? 0.1 : shift ? 15 : 1)
@@ -148,13 +222,16 @@ export function useSelectTool({ job, drawing, node, box }: Options): Tool {
     grips,
     press,
     key,
-    over: (at) =>
-      node &&
-      box && (
+    menu,
+    over: (at) => {
+      if (isSeveral || drawn) return <Boxes boxes={drawn ? [...boxes, drawn] : boxes} at={at} />
+      if (!node || !box) return null
+      return (
         <>
           <SelectionBox box={box} at={at} middle={anchor.h === 0 && anchor.v === 0} />
           <DimensionLines job={job} node={node} box={box} at={at} />
         </>
-      ),
+      )
+    },
   }
 }

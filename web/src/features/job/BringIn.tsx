@@ -8,6 +8,7 @@ import { useSnackbar } from 'notistack'
 import { lazy, type ReactNode, Suspense, useCallback, useEffect, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
 import { bringIn } from '../../api/orders.ts'
+import { onCommand } from '../bar/commands.ts'
 import { usePasted } from '../draw/use-pasted.ts'
 import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
@@ -66,6 +67,7 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
     multiple: true,
     onDrop: take,
   })
+  useEffect(() => onCommand({ 'bring-in': open, draw: () => setDrawing(''), 'from-library': () => setLooking(true) }))
   return (
     <Box {...getRootProps()} sx={{ position: 'relative', height: '100%' }} data-testid="bring-in">
       <input {...getInputProps()} data-testid="bring-in-file" />

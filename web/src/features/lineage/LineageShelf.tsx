@@ -2,12 +2,13 @@ import { Box, ButtonBase, Typography, useTheme } from '@mui/material'
 import { burnOrder, formatLength, isRoot, type JobDocument, type LineageNode } from '@neotaxis/core'
 import { memo } from 'react'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
-import { selected } from '../../store/view-slice.ts'
+import { selected, severalSelected } from '../../store/view-slice.ts'
 import { runColour } from '../../theme/run-ramp.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
+import { openMenu } from '../compose/StageMenu.tsx'
 import { COMBINED } from '../outline/outline-words.ts'
 import { dotsWords } from '../picture/step-words.ts'
-import { selectedNode } from '../selection.ts'
+import { selectedNodes, toggled } from '../selection.ts'
 import { Thumbnail } from './Thumbnail.tsx'
 
 interface Row {
@@ -77,9 +78,9 @@ export const LineageShelf = memo(function LineageShelf({ job }: { readonly job: 
   const dispatch = useDispatch()
   const { palette } = useTheme()
   const drawing = useEvaluation((state) => state.drawing)
-  const selection = useSelector((state) => state.view.selection)
+  const { selection, also } = useSelector((state) => state.view)
   const unit = useSelector((state) => state.view.lengthUnit)
-  const current = selectedNode(job, selection)
+  const nodes = selectedNodes(job, selection, also)
   const rows = familyRows(job)
   return (
     <Box
@@ -93,7 +94,7 @@ export const LineageShelf = memo(function LineageShelf({ job }: { readonly job: 
       <Box role="tree" aria-label="Artwork">
         {rows.map(({ id, node, depth }, i) => {
           const operations = burnOrder(job).flatMap((op, at) => (job.operations[op].of[0] === id ? [at] : []))
-          const chosen = id === current
+          const chosen = nodes.includes(id)
           const indent = Math.min(depth, 4) * 15
           return (
             <Box key={id} sx={{ position: 'relative', pl: `${indent}px`, pb: 1.3 }}>
@@ -117,7 +118,18 @@ export const LineageShelf = memo(function LineageShelf({ job }: { readonly job: 
                 role="treeitem"
                 aria-level={depth + 1}
                 aria-selected={chosen}
-                onClick={() => dispatch(selected({ kind: 'node', id }))}
+                onClick={(event) =>
+                  dispatch(
+                    event.shiftKey || event.ctrlKey || event.metaKey
+                      ? severalSelected(toggled(job, nodes, id))
+                      : selected({ kind: 'node', id }),
+                  )
+                }
+                onContextMenu={(event) => {
+                  event.preventDefault()
+                  if (!nodes.includes(id)) dispatch(selected({ kind: 'node', id }))
+                  openMenu(event.clientX, event.clientY)
+                }}
                 data-testid={`node-${id}`}
                 sx={{
                   width: '100%',

@@ -6,6 +6,7 @@ import { pageOf } from '../../processes/table.ts'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { selected as select } from '../../store/view-slice.ts'
 import { runColour } from '../../theme/run-ramp.ts'
+import { openMenu } from '../compose/StageMenu.tsx'
 
 interface Props {
   readonly id: string
@@ -47,6 +48,11 @@ export function Block({ id, job, index, width, seconds, stale, selected, finding
         onKeyDown={(event) => {
           if (event.key === 'Enter' && !event.altKey) dispatch(select({ kind: 'operation', id }))
           else listeners?.onKeyDown?.(event)
+        }}
+        onContextMenu={(event) => {
+          event.preventDefault()
+          dispatch(select({ kind: 'operation', id }))
+          openMenu(event.clientX, event.clientY)
         }}
         onFocus={() => dispatch(select({ kind: 'operation', id }))}
         style={{ transform: CSS.Translate.toString(transform), transition, width }}

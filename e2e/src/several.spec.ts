@@ -1,0 +1,100 @@
+// Several pieces of artwork at once: selected, moved, duplicated, copied to another job, deleted; by keys, menu and a box around.
+import { expect, type Page, test } from '@playwright/test'
+import { dropFile, saved, serverJob, settled } from './hands.ts'
+import { discPicture } from './pictures.ts'
+
+async function makeJob(page: Page, name: string): Promise<void> {
+  await page.goto('/jobs')
+  await dropFile(page, name, discPicture(200, 60).png)
+  await page.getByTestId('proposal-engrave-cut-around').click({ timeout: 30_000 })
+  await page.waitForURL(/compose/)
+  await settled(page)
+}
+const places = async (page: Page) => Object.values((await serverJob(page)).document.placements).map(({ xMm, yMm }) => [xMm, yMm])
+const rests = async (page: Page): Promise<void> => {
+  await settled(page)
+  await saved(page)
+}
+
+test('artwork is duplicated, moved together, copied into another job, and deleted; nothing of it is final', async ({ page }) => {
+  await makeJob(page, 'lifebuoy.png')
+  const stage = page.getByTestId('stage')
+  await page.getByTestId('node-source').click()
+  await stage.focus()
+  await page.keyboard.press('Control+d')
+  await rests(page)
+  const [first, second] = await places(page)
+  expect([second[0] - first[0], second[1] - first[1]]).toEqual([5, 5])
+
+  // All of it, moved by keys and by the hand: each as far as the other.
+  await page.keyboard.press('Control+a')
+  await page.keyboard.press('Shift+ArrowLeft')
+  await rests(page)
+  expect(await places(page)).toEqual([
+    [first[0] - 10, first[1]],
+    [second[0] - 10, second[1]],
+  ])
+  const at = (await stage.boundingBox())!
+  const middle = { x: at.x + at.width / 2 - 20, y: at.y + at.height / 2 - 37 }
+  await page.mouse.move(middle.x, middle.y)
+  await page.mouse.down()
+  await page.mouse.move(middle.x + 30, middle.y, { steps: 4 })
+  await page.mouse.move(middle.x + 60, middle.y + 1, { steps: 4 })
+  await page.mouse.up()
+  await rests(page)
+  const [a, b] = await places(page)
+  expect(b[0] - a[0]).toBeCloseTo(5, 3)
+  expect(a[0]).toBeGreaterThan(first[0] - 8)
+
+  // A box drawn around with Shift, on the bare workpiece, selects what lies in it.
+  await stage.focus()
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('w')
+  await page.keyboard.down('Shift')
+  await page.mouse.move(at.x + 40, at.y + 110)
+  await page.mouse.down()
+  await page.mouse.move(at.x + at.width / 2, at.y + 300, { steps: 3 })
+  await page.mouse.move(at.x + at.width - 30, at.y + at.height - 20, { steps: 3 })
+  await page.mouse.up()
+  await page.keyboard.up('Shift')
+  await expect(page.locator('[role=treeitem][aria-selected=true]')).toHaveCount(2)
+
+  // Copied here, pasted in another job.
+  await page.keyboard.press('Control+c')
+  await expect(page.getByText(/^Copied: 2 pieces of artwork/)).toBeVisible()
+  const from = page.url()
+  await makeJob(page, 'net-tag.png')
+  await page.getByTestId('stage').focus()
+  await page.keyboard.press('Control+v')
+  await expect.poll(async () => (await places(page)).length).toBe(3)
+  await rests(page)
+  const other = (await serverJob(page)).document
+  expect(other.order.length).toBe(6)
+
+  // The menu of the right button takes them away again, and Undo brings them back.
+  await page.getByTestId('node-source').click({ button: 'right' })
+  await page.getByTestId('menu-delete').click()
+  await expect.poll(async () => (await places(page)).length).toBe(2)
+  await page.getByTestId('undo-delete').click()
+  await expect.poll(async () => (await places(page)).length).toBe(3)
+
+  // All of it away: an empty job is a job.
+  await page.goto(from)
+  await settled(page)
+  await page.getByTestId('stage').focus()
+  await page.keyboard.press('Control+a')
+  await page.keyboard.press('Delete')
+  await rests(page)
+  expect(await places(page)).toEqual([])
+  await expect(page.getByTestId('total-time')).toBeVisible()
+})
+
+test('an operation is deleted in the run line, and its artwork stays', async ({ page }) => {
+  await makeJob(page, 'bell-buoy.png')
+  await page.getByTestId('block-cut').focus()
+  await page.keyboard.press('Delete')
+  await rests(page)
+  const { document } = await serverJob(page)
+  expect(Object.keys(document.operations)).toEqual(['engrave'])
+  expect(Object.keys(document.nodes)).toContain('around')
+})

@@ -1,0 +1,1 @@
+export { checkJob } from '@neotaxis/core'

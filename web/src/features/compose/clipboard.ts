@@ -1,0 +1,29 @@
+import type { JobDocument } from '@neotaxis/core'
+
+/** Begins a text that is copied artwork. */
+const MARK = '{"neotaxisArtwork":1,'
+const KEY = 'neotaxis.copied'
+
+/** Artwork as a text, to be pasted in any job. */
+export const clipText = (artwork: JobDocument): string => `${MARK}${JSON.stringify(artwork).slice(1)}`
+
+/** Whether a text is copied artwork. */
+export const isClip = (text: string): boolean => text.startsWith(MARK)
+
+/** Copied artwork, checked as any job from outside. @throws JobError */
+export async function readClip(text: string): Promise<JobDocument> {
+  const { checkJob } = await import('./check-clip.ts')
+  const { neotaxisArtwork: _, ...artwork } = JSON.parse(text) as { neotaxisArtwork: number } & JobDocument
+  return checkJob(artwork)
+}
+
+/** Keeps it in this browser, for other jobs and for where the system's clipboard cannot be read. */
+export function keepClip(text: string): void {
+  try {
+    localStorage.setItem(KEY, text)
+  } catch {
+    // No room: the system's clipboard has it.
+  }
+}
+
+export const keptClip = (): string | null => localStorage.getItem(KEY)

@@ -1,0 +1,132 @@
+import { Button } from '@mui/material'
+import {
+  duplicated,
+  isRoot,
+  type JobDocument,
+  onlyArtwork,
+  pasted,
+  putAside,
+  withoutArtwork,
+  withoutBurn,
+  withoutOperation,
+} from '@neotaxis/core'
+import { useSnackbar } from 'notistack'
+import { useEffect } from 'react'
+import { useDispatch, useSelector } from '../../store/hooks.ts'
+import { undone } from '../../store/job-slice.ts'
+import { store } from '../../store/store.ts'
+import { selected, severalSelected } from '../../store/view-slice.ts'
+import { onCommand } from '../bar/commands.ts'
+import { newId } from '../new-id.ts'
+import { selectedNodes, selectedOperation } from '../selection.ts'
+import { useEdit } from '../use-edit.ts'
+import { clipText, isClip, keepClip, keptClip, readClip } from './clipboard.ts'
+
+const shortTag = (): string => newId().slice(0, 8)
+
+/** The selection can be deleted, duplicated, copied, cut out and pasted, by commands and by the system's own keys. */
+export function useArtworkActions(job: JobDocument): void {
+  const dispatch = useDispatch()
+  const edit = useEdit()
+  const { enqueueSnackbar } = useSnackbar()
+  const { selection, also } = useSelector((state) => state.view)
+  const nodes = selectedNodes(job, selection, also)
+  const operation = selectedOperation(job, selection)
+  const names = nodes.length === 1 ? `“${job.nodes[nodes[0]].name}”` : `${nodes.length} pieces of artwork`
+
+  const takeAway = (what: string, change: (base: JobDocument) => JobDocument): void => {
+    edit(`delete ${what}`, change)
+    dispatch(selected(null))
+    enqueueSnackbar(`Deleted: ${what}.`, {
+      action: (
+        <Button color="inherit" onClick={() => dispatch(undone())} data-testid="undo-delete">
+          Undo
+        </Button>
+      ),
+    })
+  }
+  const remove = (): void => {
+    // What was pressed on the stage is what an operation burns; in the list of artwork it is the artwork itself.
+    if (nodes.length === 1 && selection?.kind === 'operation') takeAway(names, (base) => withoutBurn(base, selection.id))
+    else takeAway(names, (base) => withoutArtwork(base, nodes))
+  }
+  const duplicate = (): void => {
+    const tag = shortTag()
+    const { document } = store.getState().job
+    if (!document) return
+    const made = duplicated(document, nodes, tag)
+    edit(`duplicate ${names}`, () => made.job)
+    dispatch(severalSelected(made.nodes))
+  }
+  const copy = (): string => {
+    const text = clipText(onlyArtwork(job, nodes))
+    keepClip(text)
+    return text
+  }
+  const copyBySystem = (): void => {
+    void navigator.clipboard?.writeText(copy()).catch(() => {})
+    enqueueSnackbar(`Copied: ${names}. Paste it in this job or in another.`)
+  }
+  const paste = (text: string): void => {
+    const before = new Set(Object.keys(job.nodes))
+    readClip(text).then(
+      (copied) => {
+        edit('paste artwork', (base) => pasted(base, copied, shortTag()))
+        const now = store.getState().job.document
+        if (now) dispatch(severalSelected(Object.keys(now.nodes).filter((id) => !before.has(id) && isRoot(now.nodes[id]))))
+      },
+      (cause: unknown) =>
+        enqueueSnackbar(cause instanceof Error ? cause.message : 'That cannot be pasted.', { variant: 'error' }),
+    )
+  }
+
+  useEffect(() =>
+    onCommand({
+      ...(nodes.length > 0 && {
+        delete: remove,
+        duplicate,
+        copy: copyBySystem,
+        'cut-out': () => {
+          copyBySystem()
+          remove()
+        },
+      }),
+      ...(keptClip() !== null && { paste: () => paste(keptClip()!) }),
+      ...(operation && {
+        'delete-operation': () => takeAway('the operation', (base) => withoutOperation(base, operation)),
+        'put-aside': () => edit('put an operation aside', (base) => putAside(base, operation)),
+      }),
+      'select-all': () => dispatch(severalSelected(Object.keys(job.nodes).filter((id) => isRoot(job.nodes[id])))),
+    }),
+  )
+
+  // The keys of the system: they work in every browser without being asked for.
+  useEffect(() => {
+    const isTyping = ({ target }: Event): boolean =>
+      (target instanceof Element && target.closest('input, textarea, [contenteditable]') !== null) ||
+      document.querySelector('[role=dialog]') !== null ||
+      String(window.getSelection() ?? '') !== ''
+    const onCopy = (event: ClipboardEvent): void => {
+      if (nodes.length === 0 || isTyping(event)) return
+      event.preventDefault()
+      event.clipboardData?.setData('text/plain', copy())
+      if (event.type === 'cut') remove()
+      else enqueueSnackbar(`Copied: ${names}. Paste it in this job or in another.`)
+    }
+    const onPaste = (event: ClipboardEvent): void => {
+      const text = event.clipboardData?.getData('text/plain') ?? ''
+      if (!isClip(text) || isTyping(event)) return
+      event.preventDefault()
+      event.stopImmediatePropagation()
+      paste(text)
+    }
+    window.addEventListener('copy', onCopy)
+    window.addEventListener('cut', onCopy)
+    window.addEventListener('paste', onPaste, true)
+    return () => {
+      window.removeEventListener('copy', onCopy)
+      window.removeEventListener('cut', onCopy)
+      window.removeEventListener('paste', onPaste, true)
+    }
+  })
+}
