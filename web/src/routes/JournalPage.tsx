@@ -7,7 +7,10 @@ import { useRunsQuery } from '../api/shop.ts'
 import { useKept } from '../api/use-kept.ts'
 import { ShopBar } from '../features/bar/ShopBar.tsx'
 import { useCatalogue } from '../features/bar/use-catalogue.ts'
+import { LongList } from '../features/field/LongList.tsx'
+import { tellMoment } from '../features/field/told.ts'
 import { useRestedText } from '../features/field/use-rested-text.ts'
+import DateRange, { momentsOf } from '../features/journal/DateRange.tsx'
 import { EstimateChart } from '../features/journal/EstimateChart.tsx'
 import { PHASE_NAMES } from '../features/journal/phases.ts'
 import { RunEntry } from '../features/journal/RunEntry.tsx'
@@ -25,7 +28,8 @@ export default function JournalPage() {
   const phase = params.get('phase') ?? ''
   const open = params.get('run')
   const rested = useRestedText(search)
-  const asked = { ...(rested && { search: rested }), ...(machine && { machine }), ...(phase && { phase }) }
+  const days = { from: params.get('from') ?? '', until: params.get('until') ?? '' }
+  const asked = { ...(rested && { search: rested }), ...(machine && { machine }), ...(phase && { phase }), ...momentsOf(days) }
   const { data: runs, trouble, at } = useKept(useRunsQuery, asked, OFTEN_MS)
   useEffect(() => {
     document.title = 'Journal · Neotaxis'
@@ -36,7 +40,7 @@ export default function JournalPage() {
     else next.delete(name)
     setParams(next, { replace: true })
   }
-  const filtered = search !== '' || machine !== '' || phase !== ''
+  const filtered = search !== '' || machine !== '' || phase !== '' || days.from !== '' || days.until !== ''
   return (
     <Box sx={{ minHeight: '100vh', bgcolor: 'shop.surround' }}>
       <ShopBar>
@@ -48,7 +52,7 @@ export default function JournalPage() {
       >
         <AwayNote trouble={trouble} at={at} />
         <Box sx={{ display: 'grid', gap: 1.5, alignContent: 'start', minWidth: 0 }}>
-          <Box sx={{ display: 'flex', gap: 1.5 }}>
+          <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap' }}>
             <Box
               sx={{
                 display: 'flex',
@@ -58,7 +62,7 @@ export default function JournalPage() {
                 borderColor: 'divider',
                 borderRadius: 5,
                 px: 1.8,
-                flex: 1,
+                flex: '1 1 220px',
                 gap: 1,
               }}
             >
@@ -102,6 +106,17 @@ export default function JournalPage() {
                 </MenuItem>
               ))}
             </TextField>
+            <DateRange
+              days={days}
+              onDays={({ from, until }) => {
+                const next = new URLSearchParams(params)
+                for (const [name, day] of Object.entries({ from, until })) {
+                  if (day) next.set(name, day)
+                  else next.delete(name)
+                }
+                setParams(next, { replace: true })
+              }}
+            />
           </Box>
           {runs?.length === 0 && (
             <Box
@@ -134,64 +149,62 @@ export default function JournalPage() {
               )}
             </Box>
           )}
-          <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, display: 'grid', gap: 0.8 }} data-testid="journal">
-            {runs?.map((run) => (
-              <Box component="li" key={run.id}>
+          <LongList rows={runs ?? []} keyOf={({ id }) => id} height={62} gap={6} testId="journal">
+            {(run) => (
+              <Box
+                component="button"
+                onClick={() => set('run', run.id)}
+                aria-current={open === run.id}
+                data-testid={`run-${run.id}`}
+                sx={{
+                  font: 'inherit',
+                  color: 'inherit',
+                  textAlign: 'left',
+                  width: '100%',
+                  cursor: 'pointer',
+                  border: 1,
+                  borderColor: open === run.id ? 'primary.main' : 'divider',
+                  bgcolor: open === run.id ? 'shop.selected' : 'background.paper',
+                  borderRadius: 2,
+                  px: 1.8,
+                  py: 1,
+                  display: 'grid',
+                  gridTemplateColumns: 'minmax(0, 1fr) auto auto',
+                  columnGap: 2,
+                  alignItems: 'baseline',
+                }}
+              >
                 <Box
-                  component="button"
-                  onClick={() => set('run', run.id)}
-                  aria-current={open === run.id}
-                  data-testid={`run-${run.id}`}
-                  sx={{
-                    font: 'inherit',
-                    color: 'inherit',
-                    textAlign: 'left',
-                    width: '100%',
-                    cursor: 'pointer',
-                    border: 1,
-                    borderColor: open === run.id ? 'primary.main' : 'divider',
-                    bgcolor: open === run.id ? 'shop.selected' : 'background.paper',
-                    borderRadius: 2,
-                    px: 1.8,
-                    py: 1,
-                    display: 'grid',
-                    gridTemplateColumns: 'minmax(0, 1fr) auto auto',
-                    columnGap: 2,
-                    alignItems: 'baseline',
-                  }}
+                  component="span"
+                  sx={{ fontWeight: 700, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
                 >
-                  <Box
-                    component="span"
-                    sx={{ fontWeight: 700, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
-                  >
-                    {run.parentId ? '↳ again: ' : ''}
-                    {run.name}
-                    {run.only ? ` (${run.only.join(', ')})` : ''}
-                  </Box>
-                  <Box component="span" sx={{ fontWeight: 700 }}>
-                    {formatDuration(run.seconds)}{' '}
-                    <Box component="span" sx={{ fontWeight: 400, color: 'text.secondary' }}>
-                      of {formatDuration(run.estimateSeconds)}
-                    </Box>
-                  </Box>
-                  <Box
-                    component="span"
-                    sx={{ width: 74, textAlign: 'right' }}
-                    role="img"
-                    aria-label={run.rating ? `${run.rating} of 5` : 'not rated'}
-                  >
-                    {run.rating ? '●'.repeat(run.rating) + '○'.repeat(5 - run.rating) : ''}
-                  </Box>
-                  <Box component="span" sx={{ fontSize: 13, color: 'text.secondary', gridColumn: '1 / -1' }}>
-                    {new Date(run.startedAt).toLocaleString([], { dateStyle: 'medium', timeStyle: 'short' })} · {run.operator} ·{' '}
-                    {run.material} {run.workpiece.thicknessMm} mm on {run.machine} · {PHASE_NAMES[run.phase] ?? run.phase}
-                    {run.interruptions > 0 ? ` · ${run.interruptions} interruption${run.interruptions > 1 ? 's' : ''}` : ''}
-                    {run.note ? ` · “${run.note.slice(0, 60)}”` : ''}
+                  {run.parentId ? '↳ again: ' : ''}
+                  {run.name}
+                  {run.only ? ` (${run.only.join(', ')})` : ''}
+                </Box>
+                <Box component="span" sx={{ fontWeight: 700 }}>
+                  {formatDuration(run.seconds)}{' '}
+                  <Box component="span" sx={{ fontWeight: 400, color: 'text.secondary' }}>
+                    of {formatDuration(run.estimateSeconds)}
                   </Box>
                 </Box>
+                <Box
+                  component="span"
+                  sx={{ width: 74, textAlign: 'right' }}
+                  role="img"
+                  aria-label={run.rating ? `${run.rating} of 5` : 'not rated'}
+                >
+                  {run.rating ? '●'.repeat(run.rating) + '○'.repeat(5 - run.rating) : ''}
+                </Box>
+                <Box component="span" sx={{ fontSize: 13, color: 'text.secondary', gridColumn: '1 / -1' }}>
+                  {tellMoment(run.startedAt)} · {run.operator} · {run.material} {run.workpiece.thicknessMm} mm on {run.machine} ·{' '}
+                  {PHASE_NAMES[run.phase] ?? run.phase}
+                  {run.interruptions > 0 ? ` · ${run.interruptions} interruption${run.interruptions > 1 ? 's' : ''}` : ''}
+                  {run.note ? ` · “${run.note.slice(0, 60)}”` : ''}
+                </Box>
               </Box>
-            ))}
-          </Box>
+            )}
+          </LongList>
         </Box>
         <Box sx={{ display: 'grid', gap: 2, alignContent: 'start' }}>
           {runs && runs.length > 0 && <EstimateChart runs={runs} onRun={(id) => set('run', id)} />}

@@ -11,6 +11,7 @@ import { useArtworkJobsQuery, useLibraryQuery } from '../api/shop.ts'
 import { useKept } from '../api/use-kept.ts'
 import { NothingYet } from '../features/bar/NothingYet.tsx'
 import { ShopBar } from '../features/bar/ShopBar.tsx'
+import { tellDay } from '../features/field/told.ts'
 import { ArtworkGrid } from '../features/library/ArtworkGrid.tsx'
 import { SaidFields } from '../features/library/SaidFields.tsx'
 import { AwayNote } from '../features/live/AwayNote.tsx'
@@ -111,7 +112,7 @@ export default function LibraryPage() {
               <img src={artworkPicture(selected.id)} alt={selected.name} style={{ maxWidth: '100%', maxHeight: 180 }} />
             </Box>
             <Box sx={{ color: 'text.secondary', fontSize: 13, mb: 1.5 }}>
-              {kindWords(selected)}, kept {new Date(selected.createdAt).toLocaleDateString('en-GB')}
+              {kindWords(selected)}, kept {tellDay(selected.createdAt)}
             </Box>
             <SaidFields key={selected.id} said={selected} onChange={(said) => void change(selected, said)} />
             <UsedIn key={`used ${selected.id}`} id={selected.id} />

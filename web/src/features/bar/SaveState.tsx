@@ -3,10 +3,10 @@ import { useEffect, useState } from 'react'
 import { useSelector } from '../../store/hooks.ts'
 
 const ago = (at: number | null, now: number): string => {
-  if (at === null) return 'saved'
+  if (at === null) return ''
   const seconds = Math.round((now - at) / 1000)
-  if (seconds < 10) return 'saved'
-  return seconds < 60 ? `saved ${seconds} s ago` : `saved ${Math.round(seconds / 60)} min ago`
+  if (seconds < 10) return ' Just now.'
+  return seconds < 60 ? ` Last ${seconds} s ago.` : ` Last ${Math.round(seconds / 60)} min ago.`
 }
 
 /** Whether the server has everything. */
@@ -22,15 +22,15 @@ export function SaveState() {
   const text = unkept
     ? `${changes} in this page only`
     : {
-        saved: ago(savedAt, now),
-        saving: forks ? 'saving as a branch …' : 'saving …',
+        saved: 'saved',
+        saving: forks ? 'saving as a branch …' : 'saving',
         away: `server away · ${changes} kept here`,
         refused: 'not saved',
       }[save]
   const hint = unkept
     ? 'The browser has no room to keep changes: leave this page open until the server has them.'
     : {
-        saved: 'Every change is saved as it is made.',
+        saved: `Every change is saved as it is made.${ago(savedAt, now)}`,
         saving: forks
           ? 'Somebody changed the same things: your version becomes a job of its own.'
           : 'Every change is saved as it is made.',
@@ -49,8 +49,8 @@ export function SaveState() {
           fontWeight: worry ? 700 : 400,
           whiteSpace: 'nowrap',
           fontSize: 13,
-          // As wide as the longest of what it says day by day: nothing beside it moves.
-          minWidth: 104,
+          // As wide as what it says day by day: nothing beside it moves.
+          minWidth: 52,
           overflow: 'hidden',
           textOverflow: 'ellipsis',
         }}

@@ -9,15 +9,13 @@ import {
   standingOf,
   withOperation,
 } from '@neotaxis/core'
+import { tellDay } from '../field/told.ts'
 import { useEdit } from '../use-edit.ts'
 
 const times = (count: number): string => (count === 1 ? 'once' : `${count} times`)
 
-/** A day as the shop reads it, in one piece. @param iso as evidence has it */
-const dayText = (iso: string): string =>
-  new Date(`${iso}T12:00:00`)
-    .toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
-    .replaceAll(' ', '\u00a0')
+/** A day in one piece. @param iso as evidence has it */
+const dayText = (iso: string): string => tellDay(`${iso}T12:00:00`).replaceAll(' ', '\u00a0')
 
 /** How well settings are known, in words. */
 const standingText = (standing: Standing): string =>

@@ -10,6 +10,7 @@ import { useRunQuery } from '../../api/shop.ts'
 import { useKept } from '../../api/use-kept.ts'
 import { pageOf } from '../../processes/table.ts'
 import { useSelector } from '../../store/hooks.ts'
+import { tellCount, tellExactTime } from '../field/told.ts'
 import { BurnCard } from '../run/BurnCard.tsx'
 import { useDoing } from '../run/use-doing.ts'
 import { PHASE_NAMES } from './phases.ts'
@@ -60,7 +61,7 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
       <Box sx={{ fontSize: 13.5 }}>
         {PHASE_NAMES[run.phase] ?? run.phase}
         {run.reason ? `: ${run.reason}` : ''} · job version {run.jobRevision} · {run.workpiece.widthMm} × {run.workpiece.heightMm}{' '}
-        mm {run.material} · {run.lines.toLocaleString('en')} lines
+        mm {run.material} · {tellCount(run.lines)} lines
       </Box>
       {run.phase === 'carried' && <CarriedTime seconds={run.seconds} onTime={(seconds) => change({ seconds })} />}
       {ids.map((op) => {
@@ -116,7 +117,7 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
           <summary>What happened, {run.events.length} entries</summary>
           {run.events.map((event) => (
             <Box key={event.number} sx={{ display: 'flex', gap: 1.5, py: 0.3 }}>
-              <Box sx={{ width: 62, color: 'text.secondary' }}>{new Date(event.at).toLocaleTimeString()}</Box>
+              <Box sx={{ width: 62, color: 'text.secondary' }}>{tellExactTime(event.at)}</Box>
               <Box sx={{ width: 52 }}>{formatDuration(event.seconds)}</Box>
               <Box sx={{ flex: 1 }}>
                 {PHASE_NAMES[event.phase] ?? event.phase}

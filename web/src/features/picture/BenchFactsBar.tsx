@@ -13,6 +13,7 @@ import {
 import { memo } from 'react'
 import type { BenchFacts } from '../../workers/shared.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
+import { tellCount } from '../field/told.ts'
 
 interface Props {
   readonly job: JobDocument
@@ -41,7 +42,7 @@ export const BenchFactsBar = memo(function BenchFactsBar({ job, operationId, ope
       aria-label="What it comes to"
       sx={{
         display: 'flex',
-        gap: 3,
+        gap: { xs: 1.6, lg: 3 },
         px: 2.4,
         py: 1.4,
         bgcolor: 'background.paper',
@@ -86,7 +87,7 @@ export const BenchFactsBar = memo(function BenchFactsBar({ job, operationId, ope
         name="program"
         value={facts ? size(facts.program.bytes) : '…'}
         more={sending === undefined ? '' : `${formatDuration(sending)} to send${slow ? ': burns faster' : ''}`}
-        hint={`${facts?.program.lines.toLocaleString('en').replaceAll(',', '\u202f') ?? '…'} lines; ${
+        hint={`${facts ? tellCount(facts.program.lines) : '…'} lines; ${
           job.machine.lineBytesS ? 'the line' : 'a network line'
         } takes ${Math.round(secondBytes / 100) / 10} kB/s. ${slow ? 'It would wait for lines: slower, or wider apart, burns evenly.' : ''}`}
         testid="fact-program"

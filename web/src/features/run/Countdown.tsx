@@ -3,6 +3,7 @@ import type { DeskLive, RunLive } from '@neotaxis/contract'
 import { formatDuration, formatLengthNumber, formatSpeed, type JobDocument } from '@neotaxis/core'
 import { pageOf } from '../../processes/table.ts'
 import { useSelector } from '../../store/hooks.ts'
+import { tellCount } from '../field/told.ts'
 import { isLinked } from '../live/desk-words.ts'
 
 /** What is left, large; how it goes against the estimate; where the head is. */
@@ -53,7 +54,7 @@ export function Countdown({ job, desk, run }: { readonly job: JobDocument; reado
         ))}
       </Box>
       <Box sx={{ color: 'text.secondary', fontSize: 12.5 }}>
-        line {line.toLocaleString('en')} of {run.lines.toLocaleString('en')}
+        line {tellCount(line)} of {tellCount(run.lines)}
         {run.operation && job.operations[run.operation]
           ? ` · ${pageOf(job.operations[run.operation]).name.toLowerCase()} of “${job.nodes[job.operations[run.operation].of[0]].name}”`
           : ''}

@@ -7,6 +7,7 @@ import { runOrders } from '../../api/orders.ts'
 import { useSelector } from '../../store/hooks.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { JobStage } from '../compose/JobStage.tsx'
+import { tellTime } from '../field/told.ts'
 import { isBusy, isLinked } from '../live/desk-words.ts'
 import { useOwnStop } from '../live/stop-place.ts'
 import { leaveMoment, setMoment } from '../rehearsal/moment.ts'
@@ -229,15 +230,13 @@ export function RunMain({ id, job, desk }: Props) {
           {...(!mine && { onChosen: (next: readonly string[]) => say({ type: 'chose', blocks: next }) })}
           right={{
             title: formatDuration(mine ? mine.estimateSeconds : total),
-            detail: mine
-              ? `${over ? 'started' : 'running since'}  ${new Date(mine.startedAt).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}`
-              : 'estimate',
+            detail: mine ? `${over ? 'started' : 'running since'}  ${tellTime(mine.startedAt)}` : 'estimate',
           }}
           foot={
             mine
               ? over
                 ? `by ${mine.operator}`
-                : `by ${mine.operator} · done at about ${new Date(Date.now() + (mine.estimateSeconds - mine.doneSeconds) * 1000).toLocaleTimeString([], { hour: '2-digit', minute: '2-digit' })}`
+                : `by ${mine.operator} · done at about ${tellTime(Date.now() + (mine.estimateSeconds - mine.doneSeconds) * 1000)}`
               : 'press a block to leave it out · Shift and press: from there on · double click on the stage: the head goes there'
           }
         />
