@@ -3,7 +3,8 @@ const MOST_CODES = 4096
 /**
  * Unpacks the colour numbers of a GIF frame (GIF89a, appendix F). Written here because the packages that were tried follow a damaged
  * file round and round: the first code after a clear may name an entry that is not there yet, which then names itself.
- * @param count how many pixels the frame has; what a damaged file leaves out stays 0
+ * @param count how many pixels the frame has
+ * @throws where the data are damaged or end before them
  */
 export function unpackLzw(data: Uint8Array, firstBits: number, count: number): Uint8Array {
   if (firstBits < 1 || firstBits > 8) throw new Error('the GIF has codes of no size')
@@ -53,5 +54,6 @@ export function unpackLzw(data: Uint8Array, firstBits: number, count: number): U
     at = end
     previous = code
   }
+  if (at < count) throw new Error('the GIF ends before its picture does')
   return out
 }

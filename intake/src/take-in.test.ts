@@ -178,7 +178,7 @@ describe('takeIn', () => {
 
   it('does not follow a GIF round and round: a code after a clear that names an entry which is not there yet', () => {
     for (const codes of ['8c8fa9cbed0fa39cb4da8bb3debcfb0f86e28296bc89a6eacab6ee2b15', 'fdffffffffffffffffff', '04feffffffffff'])
-      expect(unpackLzw(Uint8Array.from(Buffer.from(codes, 'hex')), 2, 40 * 60_000)).toHaveLength(2_400_000)
+      expect(() => unpackLzw(Uint8Array.from(Buffer.from(codes, 'hex')), 2, 40 * 60_000)).toThrow('ends before')
     expect(() => unpackLzw(Uint8Array.of(1, 2, 3), 12, 10)).toThrow('codes of no size')
   })
 
