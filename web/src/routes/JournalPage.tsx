@@ -180,7 +180,7 @@ export default function JournalPage() {
                 >
                   {run.parentId ? '↳ again: ' : ''}
                   {run.name}
-                  {run.only ? ` (${run.only.join(', ')})` : ''}
+                  {run.only ? ` (${run.only.length} ${run.only.length === 1 ? 'block' : 'blocks'})` : ''}
                 </Box>
                 <Box component="span" sx={{ fontWeight: 700 }}>
                   {formatDuration(run.seconds)}{' '}

@@ -348,7 +348,7 @@ describe('the journal', () => {
     shown(<JournalPage />)
     const list = await screen.findByTestId('journal')
     await waitFor(() => expect(within(list).getAllByRole('listitem')).toHaveLength(2))
-    expect(list.textContent).toContain('↳ again: Oar rack (cut)')
+    expect(list.textContent).toContain('↳ again: Oar rack (1 block)')
     expect(list.textContent).toContain('2 interruptions')
     const user = userEvent.setup()
     await user.type(screen.getByLabelText('Find a run'), 'nothing')

@@ -21,6 +21,8 @@ interface ViewState {
   readonly anchor: Anchor
   /** Screen pixels (CSS) on one real millimetre, measured once with a ruler; undefined until then. */
   readonly screenPxPerMm: number | undefined
+  /** What a new job was begun on last. */
+  readonly begun: { readonly materialId: string; readonly machineId: string; readonly widthMm: number; readonly heightMm: number }
   /** Who works at this screen; empty until somebody says so. */
   readonly operator: string
 }
@@ -41,6 +43,7 @@ const initialState: ViewState = {
   theme: 'system',
   shows: 'forecast',
   screenPxPerMm: undefined,
+  begun: { materialId: 'birch-ply-3', machineId: 'bench-60', widthMm: 300, heightMm: 200 },
   operator: '',
   ...kept(),
   selection: null,
@@ -81,6 +84,9 @@ const slice = createSlice({
     anchored(state, { payload }: PayloadAction<Anchor>) {
       state.anchor = payload
     },
+    begunOn(state, { payload }: PayloadAction<Partial<ViewState['begun']>>) {
+      state.begun = { ...state.begun, ...payload }
+    },
     operatorNamed(state, { payload }: PayloadAction<string>) {
       state.operator = payload.trim().slice(0, 60)
     },
@@ -100,13 +106,14 @@ export const {
   anchored,
   operatorNamed,
   screenMeasured,
+  begunOn,
 } = slice.actions
 export const viewReducer = slice.reducer
 
 /** Keeps what belongs to this screen and person across reloads. */
-export function keepView({ lengthUnit, speedUnit, theme, screenPxPerMm, operator }: ViewState): void {
+export function keepView({ lengthUnit, speedUnit, theme, screenPxPerMm, begun, operator }: ViewState): void {
   try {
-    localStorage.setItem(KEY, JSON.stringify({ lengthUnit, speedUnit, theme, screenPxPerMm, operator }))
+    localStorage.setItem(KEY, JSON.stringify({ lengthUnit, speedUnit, theme, screenPxPerMm, begun, operator }))
   } catch {
     // No room: it is asked for again after a reload, and nothing else depends on it.
   }

@@ -1,6 +1,6 @@
 import { Box, Dialog, InputBase, List, ListItemButton, ListItemText, Typography } from '@mui/material'
 import { useEffect, useState } from 'react'
-import { COMMANDS, canRun, onCommand, runCommand } from './commands.ts'
+import { foundCommands, onCommand, runCommand } from './commands.ts'
 
 /** Finds every command by its name; `?` lists those with a key. */
 export function CommandSearch() {
@@ -13,10 +13,7 @@ export function CommandSearch() {
     setText('')
     setAt(0)
   }
-  const found = COMMANDS.filter(
-    ({ id, title, keys }) =>
-      canRun(id) && id !== 'search' && (open !== 'keys' || keys) && title.toLowerCase().includes(text.toLowerCase()),
-  )
+  const found = foundCommands(text).filter(({ id, keys }) => id !== 'search' && (open !== 'keys' || keys))
   const run = (id: string): void => {
     close()
     setTimeout(() => runCommand(id))

@@ -4,6 +4,8 @@ import { momentNow } from '../rehearsal/moment.ts'
 export interface Command {
   readonly id: string
   readonly title: string
+  /** What else the trade calls it: found by these words too. */
+  readonly words?: string
   /** Shown to people: “Ctrl Z”. */
   readonly keys?: string
   /** Whether a key press means this command. */
@@ -18,7 +20,7 @@ const chord =
     event.key.toLowerCase() === key && (event.ctrlKey || event.metaKey) && event.shiftKey === shift && !event.altKey
 
 export const COMMANDS: readonly Command[] = [
-  { id: 'undo', title: 'Undo', keys: 'Ctrl Z', match: chord('z') },
+  { id: 'undo', title: 'Undo', words: 'back', keys: 'Ctrl Z', match: chord('z') },
   { id: 'redo', title: 'Redo', keys: 'Ctrl Shift Z', match: (event) => chord('z', true)(event) || chord('y')(event) },
   {
     id: 'delete-operation',
@@ -28,45 +30,55 @@ export const COMMANDS: readonly Command[] = [
   {
     id: 'delete',
     title: 'Delete: take the selection away',
+    words: 'remove erase',
     keys: 'Del',
     match: (event) => (event.key === 'Delete' || event.key === 'Backspace') && !event.ctrlKey && !event.metaKey,
   },
-  { id: 'duplicate', title: 'Duplicate the selection', keys: 'Ctrl D', match: chord('d') },
-  { id: 'copy', title: 'Copy the selection, for this job or another', keys: 'Ctrl C' },
-  { id: 'cut-out', title: 'Cut the selection out, to paste it elsewhere', keys: 'Ctrl X' },
-  { id: 'paste', title: 'Paste what was copied', keys: 'Ctrl V' },
-  { id: 'select-all', title: 'Select all artwork', keys: 'Ctrl A', match: chord('a') },
-  { id: 'put-aside', title: 'Put the operation aside: do not run it, keep its settings' },
-  { id: 'bring-in', title: 'Import: bring artwork in from a file' },
-  { id: 'draw', title: 'Draw a shape, or write a text' },
-  { id: 'from-library', title: 'Bring artwork of the library in' },
-  { id: 'save-program', title: 'Save the program (G-code)', keys: 'Ctrl Shift G', match: chord('g', true) },
-  { id: 'save-job', title: 'Save the job as a file', keys: 'Ctrl S', match: chord('s') },
+  { id: 'duplicate', title: 'Duplicate the selection', words: 'clone copy again', keys: 'Ctrl D', match: chord('d') },
+  { id: 'copy', title: 'Copy the selection, for this job or another', words: 'clipboard', keys: 'Ctrl C' },
+  { id: 'cut-out', title: 'Cut the selection out, to paste it elsewhere', words: 'clipboard', keys: 'Ctrl X' },
+  { id: 'paste', title: 'Paste what was copied', words: 'clipboard insert', keys: 'Ctrl V' },
+  { id: 'select-all', title: 'Select all artwork', words: 'everything', keys: 'Ctrl A', match: chord('a') },
+  { id: 'put-aside', title: 'Put the operation aside: do not run it, keep its settings', words: 'disable skip hide' },
+  { id: 'bring-in', title: 'Import: bring artwork in from a file', words: 'import open add load' },
+  { id: 'draw', title: 'Draw a shape, or write a text', words: 'shape rectangle circle text write letters' },
+  { id: 'from-library', title: 'Bring artwork of the library in', words: 'artwork assets' },
+  {
+    id: 'save-program',
+    title: 'Save the program (G-code)',
+    words: 'export gcode',
+    keys: 'Ctrl Shift G',
+    match: chord('g', true),
+  },
+  { id: 'save-job', title: 'Save the job as a file', words: 'export download file', keys: 'Ctrl S', match: chord('s') },
   { id: 'search', title: 'Find a command', keys: 'Ctrl K', match: chord('k') },
   { id: 'shortcuts', title: 'List the shortcuts', keys: '?', match: (event) => event.key === '?' },
-  { id: 'view-whole', title: 'Show the whole workpiece', keys: 'W', match: plain('w') },
-  { id: 'view-close', title: 'Show the selection close up', keys: 'C', match: plain('c') },
-  { id: 'view-real', title: 'Show it at real size', keys: 'R', match: plain('r') },
+  { id: 'view-whole', title: 'Show the whole workpiece', words: 'fit zoom all', keys: 'W', match: plain('w') },
+  { id: 'view-close', title: 'Show the selection close up', words: 'zoom', keys: 'C', match: plain('c') },
+  { id: 'view-real', title: 'Show it at real size', words: '1:1 actual', keys: 'R', match: plain('r') },
   { id: 'view-artwork', title: 'Turn between artwork and burn', keys: 'A', match: plain('a') },
-  { id: 'view-in', title: 'Closer', keys: '+', match: (event) => event.key === '+' || event.key === '=' },
-  { id: 'view-out', title: 'Farther', keys: '−', match: (event) => event.key === '-' },
-  { id: 'turn-quarter', title: 'Turn the selection a quarter, clockwise', keys: 'Q', match: plain('q') },
+  { id: 'view-in', title: 'Closer', words: 'zoom', keys: '+', match: (event) => event.key === '+' || event.key === '=' },
+  { id: 'view-out', title: 'Farther', words: 'zoom', keys: '−', match: (event) => event.key === '-' },
+  { id: 'turn-quarter', title: 'Turn the selection a quarter, clockwise', words: 'rotate 90', keys: 'Q', match: plain('q') },
   { id: 'measure-screen', title: 'Measure this screen with a ruler' },
   {
     id: 'earlier',
     title: 'Run the selected operation earlier',
+    words: 'order sequence',
     keys: 'Alt ←',
     match: (event) => event.altKey && event.key === 'ArrowLeft' && inRunLine(event),
   },
   {
     id: 'later',
     title: 'Run the selected operation later',
+    words: 'order sequence',
     keys: 'Alt →',
     match: (event) => event.altKey && event.key === 'ArrowRight' && inRunLine(event),
   },
   {
     id: 'play',
     title: 'Rehearse the job, or stand still',
+    words: 'simulate preview rehearsal',
     keys: 'Space',
     match: (event) => event.key === ' ' && !isButton(event),
   },
@@ -78,27 +90,39 @@ export const COMMANDS: readonly Command[] = [
     keys: 'Esc',
     match: (event) => event.key === 'Escape' && momentNow().seconds !== null,
   },
-  { id: 'travel', title: 'Show the dark ways of the head', keys: 'T', match: plain('t') },
+  { id: 'travel', title: 'Show the dark ways of the head', words: 'rapid moves path', keys: 'T', match: plain('t') },
   { id: 'compose', title: 'Compose the job' },
-  { id: 'picture', title: 'Treat a picture on its bench', keys: 'B', match: plain('b') },
-  { id: 'outline', title: 'Work on an outline on its bench', keys: 'O', match: plain('o') },
-  { id: 'loupe', title: 'Loupe over every dot', keys: 'L', match: plain('l') },
-  { id: 'flip', title: 'See the piece from its other side', keys: 'F', match: plain('f') },
+  {
+    id: 'picture',
+    title: 'Treat a picture on its bench',
+    words: 'dither halftone engrave crop levels treat',
+    keys: 'B',
+    match: plain('b'),
+  },
+  {
+    id: 'outline',
+    title: 'Work on an outline on its bench',
+    words: 'trace vector nodes bridge clean',
+    keys: 'O',
+    match: plain('o'),
+  },
+  { id: 'loupe', title: 'Loupe over every dot', words: 'magnify zoom dots', keys: 'L', match: plain('l') },
+  { id: 'flip', title: 'See the piece from its other side', words: 'mirror glass behind', keys: 'F', match: plain('f') },
   {
     id: 'leave-tool',
     title: 'Put the tool away',
     match: (event) =>
       event.key === 'Escape' && !!document.querySelector('[data-testid=bench-stage], [data-testid=outline-stage]'),
   },
-  { id: 'run', title: 'To the machine: run the job', keys: 'G', match: plain('g') },
-  { id: 'library', title: 'Open the library' },
-  { id: 'journal', title: 'Open the journal' },
-  { id: 'machines', title: 'Open the machines' },
-  { id: 'units', title: 'Millimetres or inches', keys: 'U', match: plain('u') },
+  { id: 'run', title: 'To the machine: run the job', words: 'start burn laser machine go send', keys: 'G', match: plain('g') },
+  { id: 'library', title: 'Open the library', words: 'clip art assets' },
+  { id: 'journal', title: 'Open the journal', words: 'history log runs' },
+  { id: 'machines', title: 'Open the machines', words: 'profile settings device' },
+  { id: 'units', title: 'Millimetres or inches', words: 'inch millimetre', keys: 'U', match: plain('u') },
   { id: 'speed-units', title: 'Next unit of speed' },
-  { id: 'theme', title: 'Light or dark' },
-  { id: 'workpiece', title: 'Change the workpiece', keys: 'P', match: plain('p') },
-  { id: 'machine', title: 'Change the machine' },
+  { id: 'theme', title: 'Light or dark', words: 'dark light contrast' },
+  { id: 'workpiece', title: 'Change the workpiece', words: 'material stock size blank', keys: 'P', match: plain('p') },
+  { id: 'machine', title: 'Change the machine', words: 'laser device' },
   { id: 'board', title: 'Back to the job board', keys: 'J', match: plain('j') },
 ]
 
@@ -113,11 +137,28 @@ const inRunLine = (event: KeyboardEvent): boolean =>
 type Handlers = Readonly<Record<string, () => void>>
 
 const registered = new Set<Handlers>()
+const offered = new Set<readonly Command[]>()
 
-/** Says what commands do, as long as a part of the page is there. @returns the way to take it back */
-export function onCommand(handlers: Handlers): () => void {
+/**
+ * Says what commands do, as long as a part of the page is there. @param own commands that only this part has
+ * @returns the way to take it back
+ */
+export function onCommand(handlers: Handlers, own: readonly Command[] = []): () => void {
   registered.add(handlers)
-  return () => registered.delete(handlers)
+  offered.add(own)
+  return () => {
+    registered.delete(handlers)
+    offered.delete(own)
+  }
+}
+
+/** Commands that can be found by some words, each by its title or by what the trade calls it. */
+export function foundCommands(text: string): readonly Command[] {
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean)
+  return [...COMMANDS, ...[...offered].flat()].filter(({ id, title, words: more = '' }) => {
+    const all = `${title} ${more}`.toLowerCase()
+    return canRun(id) && words.every((word) => all.includes(word))
+  })
 }
 
 export function runCommand(id: string): void {

@@ -107,7 +107,7 @@ function OutlineNumbers({ node }: { readonly node: string }) {
     ['nodes', String(facts.nodes)],
     ['length', formatLength(facts.lengthMm, unit)],
     ['smallest', `${formatLength(facts.smallestMm, unit)} across`],
-    ...(facts.pixelMm === undefined ? [] : [['a pixel is', formatLength(facts.pixelMm, unit)]]),
+    ...(facts.pixelMm === undefined ? [] : [['a pixel is', formatLength(facts.pixelMm, unit, 3)]]),
   ]
   return (
     <Box

@@ -1,5 +1,7 @@
 import { Box, ToggleButton, Tooltip } from '@mui/material'
 import type { NodeStep, StretchStep } from '@neotaxis/core'
+import { useEffect } from 'react'
+import { onCommand } from '../bar/commands.ts'
 
 /** What a press on the outline does. */
 export type OutlineTool =
@@ -76,6 +78,12 @@ const same = (a: OutlineTool | null, b: OutlineTool): boolean => a !== null && J
 
 /** What can be done to the outline by hand. */
 export function OutlineTools({ tool, onTool }: Props) {
+  useEffect(() =>
+    onCommand(
+      Object.fromEntries(TOOLS.map(({ id, tool: each }) => [`tool-${id}`, () => onTool(each)])),
+      TOOLS.map(({ id, words, hint }) => ({ id: `tool-${id}`, title: `Tool: ${words}`, words: hint })),
+    ),
+  )
   return (
     <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', alignItems: 'center' }}>
       {TOOLS.map(({ id, words, hint, tool: each }) => (

@@ -17,8 +17,9 @@ import {
   withoutStep,
   withStep,
 } from '@neotaxis/core'
-import { memo, type ReactNode, useRef, useState } from 'react'
+import { memo, type ReactNode, useEffect, useRef, useState } from 'react'
 import type { BenchFacts } from '../../workers/shared.ts'
+import { onCommand } from '../bar/commands.ts'
 import { newId } from '../new-id.ts'
 import { CardBox, StepCard, useStepSensors } from '../steps/StepCards.tsx'
 import { useEdit } from '../use-edit.ts'
@@ -115,6 +116,20 @@ export const TreatmentStack = memo(function TreatmentStack({
     onHands({ sampling: null, mask: kind === 'clear' ? { tool: 'brush', add: true, radius: 16, tolerance: 0.08 } : null })
     onCard({ kind: 'step', id })
   }
+  useEffect(() => {
+    const adds = [...FRAMING, ...STEP_ORDER].map((kind) => ({
+      id: `add-${kind}`,
+      title: `Add a step: ${STEP_NAMES[kind].toLowerCase()}`,
+      words: `treatment picture ${kind}`,
+    }))
+    return onCommand(
+      {
+        ...Object.fromEntries(FRAMING.map((kind) => [`add-${kind}`, () => addFraming(kind)])),
+        ...Object.fromEntries(STEP_ORDER.map((kind) => [`add-${kind}`, () => addStep(kind)])),
+      },
+      adds,
+    )
+  })
   const framingIds = Array.from({ length: root.framing.length }, (_, i) => `frame-${i}`)
   const stepIds = [...picture.order]
   const dropped = ({ active, over }: DragEndEvent): void => {

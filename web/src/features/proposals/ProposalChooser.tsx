@@ -19,6 +19,8 @@ import { useImportRulesQuery } from '../../api/shop.ts'
 import { useAnswer } from '../../api/use-answer.ts'
 import { useKept } from '../../api/use-kept.ts'
 import { pageOf } from '../../processes/table.ts'
+import { useDispatch, useSelector } from '../../store/hooks.ts'
+import { begunOn } from '../../store/view-slice.ts'
 import { cancelWork, caughtByRules, progressNow, proposals } from '../../workers/engine.ts'
 import type { ProposalCard } from '../../workers/shared.ts'
 import { useCatalogue } from '../bar/use-catalogue.ts'
@@ -61,9 +63,8 @@ export default function ProposalChooser({
   onChosen,
 }: Props) {
   const catalogue = useCatalogue()
-  const [materialId, setMaterialId] = useState('birch-ply-3')
-  const [machineId, setMachineId] = useState('bench-60')
-  const [size, setSize] = useState({ widthMm: 300, heightMm: 200 })
+  const dispatch = useDispatch()
+  const begun = useSelector((state) => state.view.begun)
   const [width, setWidth] = useState<number>()
   const [failed, setFailed] = useState<string>()
   const [progress, setProgress] = useState(0)
@@ -74,8 +75,12 @@ export default function ProposalChooser({
   const rules = drawn ? (kept.data ?? (kept.trouble ? FIRST_RULES : undefined)) : undefined
   const catches = useCallback(() => caughtByRules(facts.asset, rules!), [rules, facts.asset])
   const { value: caught } = useAnswer(rules ? catches : undefined)
-  const material = (into && materialOf(into)) ?? catalogue?.materials.find(({ id }) => id === materialId)
-  const machine = into?.machine ?? catalogue?.machines.find(({ id }) => id === machineId)
+  const material =
+    (into && materialOf(into)) ?? catalogue?.materials.find(({ id }) => id === begun.materialId) ?? catalogue?.materials[0]
+  const machine = into?.machine ?? catalogue?.machines.find(({ id }) => id === begun.machineId) ?? catalogue?.machines[0]
+  // A workpiece that fits the bed of the machine.
+  const widthMm = Math.min(begun.widthMm, machine?.axes.x.travelMm ?? begun.widthMm)
+  const heightMm = Math.min(begun.heightMm, machine?.axes.y.travelMm ?? begun.heightMm)
   const workpiece = useMemo(() => (into ? blankOf(into) : undefined), [into])
 
   const propose = useCallback(async () => {
@@ -84,7 +89,7 @@ export default function ProposalChooser({
     try {
       return await proposals({
         facts: { ...facts, name, ...(byNumbers ? { drawn: byNumbers } : {}), ...(provenance ? { provenance } : {}) },
-        workpiece: workpiece ?? { ...size, thicknessMm: material.thicknessMm },
+        workpiece: workpiece ?? { widthMm, heightMm, thicknessMm: material.thicknessMm },
         material,
         machine,
         size: width ? { widthMm: width } : undefined,
@@ -93,7 +98,7 @@ export default function ProposalChooser({
     } finally {
       clearInterval(timer)
     }
-  }, [facts, name, byNumbers, provenance, material, machine, workpiece, size, width, rules])
+  }, [facts, name, byNumbers, provenance, material, machine, workpiece, widthMm, heightMm, width, rules])
   const made = useAnswer(material && machine && (!drawn || rules) ? propose : undefined)
   const cards = made.isCurrent && !made.error ? made.value : undefined
   const error = failed ?? made.error
@@ -142,8 +147,8 @@ export default function ProposalChooser({
               select
               size="small"
               label="Material"
-              value={material ? materialId : ''}
-              onChange={(event) => setMaterialId(event.target.value)}
+              value={material?.id ?? ''}
+              onChange={(event) => dispatch(begunOn({ materialId: event.target.value }))}
               sx={{ width: 250 }}
             >
               {(catalogue?.materials ?? []).map(({ id, name: title, thicknessMm }) => (
@@ -156,8 +161,8 @@ export default function ProposalChooser({
               select
               size="small"
               label="Machine"
-              value={machine ? machineId : ''}
-              onChange={(event) => setMachineId(event.target.value)}
+              value={machine?.id ?? ''}
+              onChange={(event) => dispatch(begunOn({ machineId: event.target.value }))}
               sx={{ width: 190 }}
             >
               {(catalogue?.machines ?? []).map(({ id, name: title }) => (
@@ -169,17 +174,17 @@ export default function ProposalChooser({
             <Box sx={{ width: 210 }}>
               <LengthField
                 label="Workpiece"
-                value={size.widthMm}
+                value={widthMm}
                 range={RANGES.workpieceMm}
-                onCommit={(widthMm) => setSize((s) => ({ ...s, widthMm }))}
+                onCommit={(mm) => dispatch(begunOn({ widthMm: mm }))}
               />
             </Box>
             <Box sx={{ width: 160 }}>
               <LengthField
                 label="×"
-                value={size.heightMm}
+                value={heightMm}
                 range={RANGES.workpieceMm}
-                onCommit={(heightMm) => setSize((s) => ({ ...s, heightMm }))}
+                onCommit={(mm) => dispatch(begunOn({ heightMm: mm }))}
               />
             </Box>
           </>
