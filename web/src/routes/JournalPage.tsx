@@ -62,7 +62,7 @@ export default function JournalPage() {
                 borderColor: 'divider',
                 borderRadius: 5,
                 px: 1.8,
-                flex: '1 1 220px',
+                flex: '1 1 300px',
                 gap: 1,
               }}
             >

@@ -37,6 +37,8 @@ function InView<T>({ rows, keyOf, children, height, gap, testId }: Props<T>) {
   const view = useWindowVirtualizer({
     count: rows.length,
     estimateSize: () => height,
+    // What has no height yet is as high as it will be.
+    measureElement: (element) => element.getBoundingClientRect().height || height,
     getItemKey: (i) => keyOf(rows[i]),
     overscan: 8,
     gap,

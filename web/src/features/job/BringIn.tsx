@@ -72,35 +72,32 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
     <Box {...getRootProps()} sx={{ position: 'relative', height: '100%' }} data-testid="bring-in">
       <input {...getInputProps()} data-testid="bring-in-file" />
       {children}
-      <Tooltip title="Bring more artwork into this job: a picture, a drawing, a mesh. Or drop it here.">
-        <IconButton
-          onClick={open}
-          aria-label="Bring artwork in"
-          sx={{ position: 'absolute', right: 12, top: 8, bgcolor: 'background.paper', border: 1, borderColor: 'divider' }}
-        >
-          <AddIcon fontSize="small" />
-        </IconButton>
-      </Tooltip>
-      <Tooltip title="Draw a shape by exact numbers, or write a text; once, in rows, around a circle, or for a list of names">
-        <IconButton
-          onClick={() => setDrawing('')}
-          aria-label="Draw or write"
-          data-testid="draw-shape"
-          sx={{ position: 'absolute', right: 58, top: 8, bgcolor: 'background.paper', border: 1, borderColor: 'divider' }}
-        >
-          <ShapeIcon fontSize="small" />
-        </IconButton>
-      </Tooltip>
-      <Tooltip title="Bring artwork of the library into this job">
-        <IconButton
-          onClick={() => setLooking(true)}
-          aria-label="From the library"
-          data-testid="from-library-button"
-          sx={{ position: 'absolute', right: 104, top: 8, bgcolor: 'background.paper', border: 1, borderColor: 'divider' }}
-        >
-          <LibraryIcon fontSize="small" />
-        </IconButton>
-      </Tooltip>
+      <Box
+        sx={{
+          position: 'absolute',
+          right: 12,
+          top: 8,
+          display: 'flex',
+          gap: 1.2,
+          flexDirection: { xs: 'column', lg: 'row-reverse' },
+        }}
+      >
+        <Tooltip title="Bring more artwork into this job: a picture, a drawing, a mesh. Or drop it here.">
+          <IconButton onClick={open} aria-label="Bring artwork in" sx={ROUND}>
+            <AddIcon fontSize="small" />
+          </IconButton>
+        </Tooltip>
+        <Tooltip title="Draw a shape by exact numbers, or write a text; once, in rows, around a circle, or for a list of names">
+          <IconButton onClick={() => setDrawing('')} aria-label="Draw or write" data-testid="draw-shape" sx={ROUND}>
+            <ShapeIcon fontSize="small" />
+          </IconButton>
+        </Tooltip>
+        <Tooltip title="Bring artwork of the library into this job">
+          <IconButton onClick={() => setLooking(true)} aria-label="From the library" data-testid="from-library-button" sx={ROUND}>
+            <LibraryIcon fontSize="small" />
+          </IconButton>
+        </Tooltip>
+      </Box>
       {looking && (
         <Suspense fallback={null}>
           <FromLibrary
@@ -164,6 +161,8 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
     </Box>
   )
 }
+
+const ROUND = { bgcolor: 'background.paper', border: 1, borderColor: 'divider' } as const
 
 /** Where something was drawn on the workpiece, mm. */
 interface At {

@@ -1,3 +1,4 @@
+import { Box } from '@mui/material'
 import { AdapterDayjs } from '@mui/x-date-pickers/AdapterDayjs'
 import { DatePicker } from '@mui/x-date-pickers/DatePicker'
 import { LocalizationProvider } from '@mui/x-date-pickers/LocalizationProvider'
@@ -38,8 +39,10 @@ export default function DateRange({ days, onDays }: { readonly days: Days; reado
   )
   return (
     <LocalizationProvider dateAdapter={AdapterDayjs} adapterLocale={navigator.language.toLowerCase()}>
-      {field('From', 'from')}
-      {field('Until', 'until')}
+      <Box sx={{ display: 'flex', gap: 1.5 }}>
+        {field('From', 'from')}
+        {field('Until', 'until')}
+      </Box>
     </LocalizationProvider>
   )
 }
