@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { ThemeProvider } from '@mui/material'
-import { type JobDocument, MACHINES, MATERIALS, materialOf, propose, ResultCache, SAME } from '@neotaxis/core'
+import { type JobDocument, MACHINES, MATERIALS, materialOf, propose, ResultCache, SAME, withOperation } from '@neotaxis/core'
 import { act, cleanup, render, screen } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { ReactNode } from 'react'
@@ -14,7 +14,7 @@ import { store } from '../store/store.ts'
 import { lengthUnitChosen, selected } from '../store/view-slice.ts'
 import { makeTheme } from '../theme/theme.ts'
 import { COMMANDS, onCommand, runKey } from './bar/commands.ts'
-import { onMaterial } from './bar/on-material.ts'
+import { changedSettings, onMachine, onMaterial } from './bar/on-material.ts'
 import { SaveState } from './bar/SaveState.tsx'
 import { DimensionLines } from './compose/DimensionLines.tsx'
 import { Details } from './details/Details.tsx'
@@ -186,6 +186,13 @@ describe('the state of saving', () => {
 })
 
 describe('another material', () => {
+  it('tells what another machine changes, operation by operation', () => {
+    expect(changedSettings(document, document)).toEqual([])
+    expect(changedSettings(document, onMachine(document, document.machine))).toEqual([])
+    const finer = withOperation(document, 'engrave', { intervalMm: 0.05, power: 0.4 } as never)
+    expect(changedSettings(document, finer)[0]).toMatch(/interval [\d.]+ → 0.05 mm, power [\d.]+ → 40 %/)
+  })
+
   it('brings its recipes and its thickness', () => {
     const acrylic = MATERIALS.find(({ id }) => id === 'cast-acrylic-3')!
     const job = onMaterial(document, acrylic)

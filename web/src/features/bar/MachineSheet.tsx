@@ -1,7 +1,8 @@
 import { Box, List, ListItemButton, ListItemText, Popover, Typography } from '@mui/material'
 import type { JobDocument } from '@neotaxis/core'
+import { useSnackbar } from 'notistack'
 import { useEdit } from '../use-edit.ts'
-import { onMachine } from './on-material.ts'
+import { changedSettings, onMachine } from './on-material.ts'
 import { useCatalogue } from './use-catalogue.ts'
 
 interface Props {
@@ -13,6 +14,7 @@ interface Props {
 /** Which machine the job is planned for. Operations take the recipes for it. */
 export function MachineSheet({ job, anchor, onClose }: Props) {
   const edit = useEdit()
+  const { enqueueSnackbar } = useSnackbar()
   const machines = useCatalogue()?.machines ?? [job.machine]
   return (
     <Popover open={anchor !== null} anchorEl={anchor} onClose={onClose} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}>
@@ -25,7 +27,11 @@ export function MachineSheet({ job, anchor, onClose }: Props) {
               selected={machine.id === job.machine.id}
               onClick={() => {
                 onClose()
-                if (machine.id !== job.machine.id) edit(`machine ${machine.name}`, (base) => onMachine(base, machine))
+                if (machine.id === job.machine.id) return
+                const told = changedSettings(job, onMachine(job, machine))
+                edit(`machine ${machine.name}`, (base) => onMachine(base, machine))
+                if (told.length > 0)
+                  enqueueSnackbar(`Settings go with ${machine.name}: ${told.join('; ')}.`, { autoHideDuration: 12_000 })
               }}
             >
               <ListItemText

@@ -114,6 +114,7 @@ export const COMMANDS: readonly Command[] = [
     match: (event) =>
       event.key === 'Escape' && !!document.querySelector('[data-testid=bench-stage], [data-testid=outline-stage]'),
   },
+  { id: 'deselect', title: 'Select nothing', words: 'escape none', match: (event) => event.key === 'Escape' },
   { id: 'run', title: 'To the machine: run the job', words: 'start burn laser machine go send', keys: 'G', match: plain('g') },
   { id: 'library', title: 'Open the library', words: 'clip art assets' },
   { id: 'journal', title: 'Open the journal', words: 'history log runs' },

@@ -84,6 +84,7 @@ export function useArtworkActions(job: JobDocument): void {
     onCommand({
       ...(nodes.length > 0 && {
         delete: remove,
+        deselect: () => dispatch(selected(null)),
         duplicate,
         copy: copyBySystem,
         'cut-out': () => {

@@ -71,7 +71,7 @@ export function OutlineBench({ job, node }: { readonly job: JobDocument; readonl
             display: 'flex',
             alignItems: 'center',
             gap: 1.4,
-            width: 190,
+            width: 222,
             px: 1.4,
             borderRadius: 2,
             bgcolor: 'shop.raised',
@@ -88,6 +88,9 @@ export function OutlineBench({ job, node }: { readonly job: JobDocument; readonl
             step={0.05}
             onChange={(_, value) => setFade(value as number)}
           />
+          <Box component="span" sx={{ width: 40, textAlign: 'right', fontVariantNumeric: 'tabular-nums' }}>
+            {Math.round(100 * fade)} %
+          </Box>
         </Box>
       </Box>
       <Box sx={{ gridArea: 'facts', minHeight: 0, borderTop: 1, borderColor: 'divider', bgcolor: 'shop.panel', px: 2, py: 1 }}>

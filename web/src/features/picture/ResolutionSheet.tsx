@@ -91,7 +91,7 @@ export const ResolutionSheet = memo(function ResolutionSheet({ job, operationId,
             </Box>
             <Switch id="keep-dose" size="small" checked={keepDose} onChange={(_, on) => setKeepDose(on)} />
           </Box>
-          {verdict !== 'suits' && matched >= RANGES.intervalMm.min && matched <= 0.5 && (
+          {Math.abs(operation.intervalMm - matched) >= 1e-4 && matched >= RANGES.intervalMm.min && matched <= 0.5 && (
             <Button size="small" onClick={() => interval(matched)}>
               As many dots as pixels: {matched} mm
             </Button>
