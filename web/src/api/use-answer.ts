@@ -32,6 +32,6 @@ export function useAnswer<T>(question: ((signal: AbortSignal) => Promise<T | und
     )
     return () => asked.abort()
   }, [question])
-  const isCurrent = found.of === question
+  const isCurrent = question !== undefined && found.of === question
   return { value: found.value, isCurrent, error: isCurrent ? found.error : undefined }
 }

@@ -10,10 +10,16 @@ export const clipText = (artwork: JobDocument): string => `${MARK}${JSON.stringi
 /** Whether a text is copied artwork. */
 export const isClip = (text: string): boolean => text.startsWith(MARK)
 
-/** Copied artwork, checked as any job from outside. @throws JobError */
+/** Copied artwork, checked as any job from outside. @throws a sentence where it is none */
 export async function readClip(text: string): Promise<JobDocument> {
   const { checkJob } = await import('./check-clip.ts')
-  const { neotaxisArtwork: _, ...artwork } = JSON.parse(text) as { neotaxisArtwork: number } & JobDocument
+  let copied: { neotaxisArtwork: number } & JobDocument
+  try {
+    copied = JSON.parse(text) as typeof copied
+  } catch {
+    throw new Error('What was copied is not whole: copy it again.')
+  }
+  const { neotaxisArtwork: _, ...artwork } = copied
   return checkJob(artwork)
 }
 
