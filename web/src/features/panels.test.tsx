@@ -13,7 +13,8 @@ import { acknowledged, closed, opened, saveRefused, serverAway } from '../store/
 import { store } from '../store/store.ts'
 import { lengthUnitChosen, selected } from '../store/view-slice.ts'
 import { makeTheme } from '../theme/theme.ts'
-import { COMMANDS, onCommand, runKey } from './bar/commands.ts'
+import { COMMANDS, onCommand, runCommand, runKey } from './bar/commands.ts'
+import { Foldable } from './bar/Foldable.tsx'
 import { changedSettings, onMachine, onMaterial } from './bar/on-material.ts'
 import { SaveState } from './bar/SaveState.tsx'
 import { DimensionLines } from './compose/DimensionLines.tsx'
@@ -235,5 +236,22 @@ describe('commands', () => {
     end()
     expect(press('w')).toBe(false)
     expect(done).toEqual(['undo', 'whole', 'undo', 'undo'])
+  })
+})
+
+describe('a panel', () => {
+  it('is folded to its edge and back, by its button and by a command; this browser remembers', () => {
+    show(
+      <Foldable name="details" side="right" area="details">
+        <p>what it holds</p>
+      </Foldable>,
+    )
+    expect(screen.getByText('what it holds')).toBeTruthy()
+    act(() => screen.getByTestId('fold-details').click())
+    expect(screen.queryByText('what it holds')).toBeNull()
+    expect(JSON.parse(localStorage.getItem('neotaxis.view')!).folded).toEqual(['details'])
+    expect(screen.getByTestId('fold-details').getAttribute('aria-expanded')).toBe('false')
+    act(() => runCommand('fold-details'))
+    expect(screen.getByText('what it holds')).toBeTruthy()
   })
 })

@@ -5,6 +5,7 @@ import { useDeferredValue, useEffect } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { CommandSearch } from '../features/bar/CommandSearch.tsx'
 import { onCommand } from '../features/bar/commands.ts'
+import { Foldable, usePanelWidth } from '../features/bar/Foldable.tsx'
 import { saveJobFile, saveProgram } from '../features/bar/save-files.ts'
 import { TopBar } from '../features/bar/TopBar.tsx'
 import { JobStage } from '../features/compose/JobStage.tsx'
@@ -63,6 +64,9 @@ export default function ComposePage() {
     }),
   )
 
+  const shelf = usePanelWidth('artwork', 'minmax(190px, 228px)')
+  const details = usePanelWidth('details', 'minmax(256px, 288px)')
+
   if (trouble) return <JobTrouble trouble={trouble} onAgain={again} />
   if (!job || !calm) return <LinearProgress aria-label="Opening the job" />
   return (
@@ -72,16 +76,16 @@ export default function ComposePage() {
         display: 'grid',
         height: '100vh',
         gridTemplateRows: '52px minmax(0, 1fr) 138px',
-        gridTemplateColumns: 'minmax(190px, 228px) minmax(0, 1fr) minmax(256px, 288px)',
+        gridTemplateColumns: `${shelf} minmax(0, 1fr) ${details}`,
         gridTemplateAreas: '"bar bar bar" "shelf stage details" "run run run"',
       }}
     >
       <Box sx={{ gridArea: 'bar' }}>
         <TopBar job={calm} id={id} />
       </Box>
-      <Box sx={{ gridArea: 'shelf', minHeight: 0 }}>
+      <Foldable name="artwork" side="left" area="shelf">
         <LineageShelf job={calm} />
-      </Box>
+      </Foldable>
       <Box sx={{ gridArea: 'stage', position: 'relative', minHeight: 0 }}>
         <BringIn job={calm}>
           <TroubleBoundary what="The stage" part keys={[job]}>
@@ -90,9 +94,9 @@ export default function ComposePage() {
           <FindingCards job={calm} />
         </BringIn>
       </Box>
-      <Box sx={{ gridArea: 'details', minHeight: 0 }}>
+      <Foldable name="details" side="right" area="details">
         <Details job={calm} />
-      </Box>
+      </Foldable>
       <Box sx={{ gridArea: 'run' }}>
         <RunLine job={calm} />
       </Box>

@@ -21,6 +21,8 @@ interface ViewState {
   readonly anchor: Anchor
   /** Screen pixels (CSS) on one real millimetre, measured once with a ruler; undefined until then. */
   readonly screenPxPerMm: number | undefined
+  /** Panels that are folded to their edge. */
+  readonly folded: readonly string[]
   /** What a new job was begun on last. */
   readonly begun: { readonly materialId: string; readonly machineId: string; readonly widthMm: number; readonly heightMm: number }
   /** Who works at this screen; empty until somebody says so. */
@@ -43,6 +45,7 @@ const initialState: ViewState = {
   theme: 'system',
   shows: 'forecast',
   screenPxPerMm: undefined,
+  folded: [],
   begun: { materialId: 'birch-ply-3', machineId: 'bench-60', widthMm: 300, heightMm: 200 },
   operator: '',
   ...kept(),
@@ -84,6 +87,9 @@ const slice = createSlice({
     anchored(state, { payload }: PayloadAction<Anchor>) {
       state.anchor = payload
     },
+    folded(state, { payload: { name, isFolded } }: PayloadAction<{ name: string; isFolded: boolean }>) {
+      state.folded = [...state.folded.filter((one) => one !== name), ...(isFolded ? [name] : [])]
+    },
     begunOn(state, { payload }: PayloadAction<Partial<ViewState['begun']>>) {
       state.begun = { ...state.begun, ...payload }
     },
@@ -107,13 +113,14 @@ export const {
   operatorNamed,
   screenMeasured,
   begunOn,
+  folded,
 } = slice.actions
 export const viewReducer = slice.reducer
 
 /** Keeps what belongs to this screen and person across reloads. */
-export function keepView({ lengthUnit, speedUnit, theme, screenPxPerMm, begun, operator }: ViewState): void {
+export function keepView({ lengthUnit, speedUnit, theme, screenPxPerMm, folded, begun, operator }: ViewState): void {
   try {
-    localStorage.setItem(KEY, JSON.stringify({ lengthUnit, speedUnit, theme, screenPxPerMm, begun, operator }))
+    localStorage.setItem(KEY, JSON.stringify({ lengthUnit, speedUnit, theme, screenPxPerMm, folded, begun, operator }))
   } catch {
     // No room: it is asked for again after a reload, and nothing else depends on it.
   }

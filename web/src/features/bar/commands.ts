@@ -114,6 +114,9 @@ export const COMMANDS: readonly Command[] = [
     match: (event) =>
       event.key === 'Escape' && !!document.querySelector('[data-testid=bench-stage], [data-testid=outline-stage]'),
   },
+  { id: 'fold-artwork', title: 'Fold or unfold the artwork', words: 'hide show panel shelf', keys: '[', match: plain('[') },
+  { id: 'fold-steps', title: 'Fold or unfold the steps of the bench', words: 'hide show panel stack' },
+  { id: 'fold-details', title: 'Fold or unfold the details', words: 'hide show panel', keys: ']', match: plain(']') },
   { id: 'deselect', title: 'Select nothing', words: 'escape none', match: (event) => event.key === 'Escape' },
   { id: 'run', title: 'To the machine: run the job', words: 'start burn laser machine go send', keys: 'G', match: plain('g') },
   { id: 'library', title: 'Open the library', words: 'clip art assets' },

@@ -13,6 +13,7 @@ import { useNavigate, useParams } from 'react-router'
 import { useSelector } from '../../store/hooks.ts'
 import { useEvaluation, workOut } from '../../workers/use-evaluation.ts'
 import { onCommand } from '../bar/commands.ts'
+import { Foldable } from '../bar/Foldable.tsx'
 import { newId } from '../new-id.ts'
 import { TroubleBoundary } from '../trouble/TroubleBoundary.tsx'
 import { useEdit } from '../use-edit.ts'
@@ -52,9 +53,9 @@ export function OutlineBench({ job, node }: { readonly job: JobDocument; readonl
   }
   return (
     <>
-      <Box sx={{ gridArea: 'stack', minHeight: 0 }}>
+      <Foldable name="steps" side="left" area="stack">
         <OutlineStack job={calm} node={node} view={view} onNode={onNode} />
-      </Box>
+      </Foldable>
       <Box
         sx={{ gridArea: 'stage', minHeight: 0, position: 'relative' }}
         component="section"

@@ -5,6 +5,7 @@ import { useLocation, useNavigate, useParams } from 'react-router'
 import { uprightJob } from '../../workers/upright-job.ts'
 import { showBeside, workOut } from '../../workers/use-evaluation.ts'
 import { onCommand } from '../bar/commands.ts'
+import { Foldable } from '../bar/Foldable.tsx'
 import { TroubleBoundary } from '../trouble/TroubleBoundary.tsx'
 import { useEdit, useRested } from '../use-edit.ts'
 import { BenchFactsBar } from './BenchFactsBar.tsx'
@@ -100,7 +101,7 @@ export function PictureBench({ job, node, name }: { readonly job: JobDocument; r
         : undefined
   return (
     <>
-      <Box sx={{ gridArea: 'stack', minHeight: 0 }}>
+      <Foldable name="steps" side="left" area="stack">
         <TreatmentStack
           job={calm}
           rested={rested}
@@ -112,7 +113,7 @@ export function PictureBench({ job, node, name }: { readonly job: JobDocument; r
           onHands={changeHands}
           facts={facts}
         />
-      </Box>
+      </Foldable>
       <Box
         sx={{ gridArea: 'stage', position: 'relative', minHeight: 0 }}
         aria-label={`Picture bench: ${name}`}

@@ -1,0 +1,76 @@
+import ChevronLeftIcon from '@mui/icons-material/ChevronLeft'
+import ChevronRightIcon from '@mui/icons-material/ChevronRight'
+import { Box, ButtonBase, Tooltip } from '@mui/material'
+import { type ReactNode, useEffect } from 'react'
+import { useDispatch, useSelector } from '../../store/hooks.ts'
+import { folded } from '../../store/view-slice.ts'
+import { onCommand } from './commands.ts'
+
+export type PanelName = 'artwork' | 'details' | 'steps'
+
+/** How wide a panel is when it is folded, CSS px. */
+const EDGE = 28
+
+/** The width of a panel as a column of a grid. @param open its width where it is not folded */
+export function usePanelWidth(name: PanelName, open: string): string {
+  return useSelector((state) => state.view.folded.includes(name)) ? `${EDGE}px` : open
+}
+
+/** A panel that can be folded to its edge, to give the stage its room, and back. */
+export function Foldable({
+  name,
+  side,
+  area,
+  children,
+}: {
+  readonly name: PanelName
+  readonly side: 'left' | 'right'
+  readonly area: string
+  readonly children: ReactNode
+}) {
+  const dispatch = useDispatch()
+  const isFolded = useSelector((state) => state.view.folded.includes(name))
+  const fold = (): void => void dispatch(folded({ name, isFolded: !isFolded }))
+  useEffect(() => onCommand({ [`fold-${name}`]: fold }))
+  const words = `${isFolded ? 'Unfold' : 'Fold'} the ${name}`
+  const Chevron = (side === 'left') === isFolded ? ChevronRightIcon : ChevronLeftIcon
+  return (
+    <Box sx={{ gridArea: area, minHeight: 0, position: 'relative', ...(isFolded && { bgcolor: 'shop.panel' }) }}>
+      {!isFolded && children}
+      <Tooltip title={words} placement={side === 'left' ? 'right' : 'left'}>
+        <ButtonBase
+          onClick={fold}
+          aria-label={words}
+          aria-expanded={!isFolded}
+          data-testid={`fold-${name}`}
+          sx={{
+            position: 'absolute',
+            zIndex: 1,
+            color: 'text.secondary',
+            ...(isFolded
+              ? {
+                  inset: 0,
+                  alignItems: 'flex-start',
+                  pt: 1.4,
+                  [side === 'left' ? 'borderRight' : 'borderLeft']: 1,
+                  borderColor: 'divider',
+                }
+              : {
+                  top: '50%',
+                  mt: '-28px',
+                  [side === 'left' ? 'right' : 'left']: -1,
+                  width: 16,
+                  height: 56,
+                  bgcolor: 'shop.panel',
+                  border: 1,
+                  borderColor: 'divider',
+                  borderRadius: side === 'left' ? '8px 0 0 8px' : '0 8px 8px 0',
+                }),
+          }}
+        >
+          <Chevron sx={{ fontSize: 16 }} />
+        </ButtonBase>
+      </Tooltip>
+    </Box>
+  )
+}
