@@ -108,7 +108,7 @@ test('a dropped picture is run, held, found not through, run again and written d
   await page.goto('/journal')
   const runs = page.getByTestId('journal').locator('li')
   await expect(runs.filter({ hasText: 'mooring mark' })).toHaveCount(2)
-  await expect(runs.first()).toContainText('again: mooring mark (cut)')
+  await expect(runs.first()).toContainText('again: mooring mark (1 block)')
   await runs.nth(1).locator('button').click()
   const entry = page.getByTestId('run-entry')
   await expect(entry).toContainText('Cut of “edge + 3 mm” 20 %')

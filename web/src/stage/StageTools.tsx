@@ -51,6 +51,7 @@ export function StageTools({ stage, onCloseUp, plain = false }: Props) {
       minWidth: 0,
       px: 1.2,
       minHeight: 32,
+      whiteSpace: 'nowrap',
       color: 'text.primary',
       bgcolor: 'background.paper',
       border: 1,
@@ -58,9 +59,10 @@ export function StageTools({ stage, onCloseUp, plain = false }: Props) {
     },
   }
   return (
-    <Box sx={{ position: 'absolute', left: 12, top: 10, display: 'flex', gap: 1, alignItems: 'center' }}>
+    <Box
+      sx={{ position: 'absolute', left: 12, top: 10, maxWidth: 'calc(100% - 76px)', display: 'flex', flexWrap: 'wrap', gap: 1 }}
+    >
       {!plain && <WhatIsShown />}
-      <Box sx={{ flex: 1 }} />
       <Tooltip title="The whole workpiece  (W)">
         <Button {...text} onClick={onWhole}>
           whole
@@ -108,7 +110,7 @@ function WhatIsShown() {
       aria-label="What the stage shows"
       sx={{
         bgcolor: 'background.paper',
-        '& button': { textTransform: 'none', py: 0.3, px: 1.2, minHeight: 32, color: 'text.primary' },
+        '& button': { textTransform: 'none', py: 0.3, px: 1.2, minHeight: 32, color: 'text.primary', whiteSpace: 'nowrap' },
       }}
     >
       <Tooltip title="The workpiece after the burn  (A)">

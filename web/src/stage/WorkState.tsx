@@ -28,7 +28,7 @@ export function WorkState() {
         <Typography color="error">{error}</Typography>
       ) : cancelled ? (
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
-          Stopped. What you see is from before.{' '}
+          Left. What you see is from before.{' '}
           <Button size="small" onClick={resumeWork}>
             Work it out
           </Button>
@@ -37,8 +37,9 @@ export function WorkState() {
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
           Working it out
           <LinearProgress variant="determinate" value={100 * (progress ?? 0)} sx={{ flex: 1 }} aria-label="Progress" />
+          {/* “Stop” is the machine's word alone. */}
           <Button size="small" onClick={stopWork}>
-            Stop
+            Leave it
           </Button>
         </Box>
       )}

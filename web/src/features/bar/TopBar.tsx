@@ -74,6 +74,9 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
         bgcolor: 'shop.bar',
         borderBottom: 1,
         borderColor: 'divider',
+        // Where it has no room for all, what it holds is reached by moving it.
+        overflowX: 'auto',
+        scrollbarWidth: 'none',
       }}
     >
       <Wordmark />
