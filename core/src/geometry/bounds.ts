@@ -21,3 +21,9 @@ export const unite = (a: Bounds, b: Bounds): Bounds => ({
 /** Whether a box holds a place, `more` beyond its edges too. */
 export const boundsHold = (b: Bounds, x: number, y: number, more = 0): boolean =>
   x >= b.x0 - more && x <= b.x1 + more && y >= b.y0 - more && y <= b.y1 + more
+
+/** The box between two places. */
+export const boxBetween = (
+  a: { readonly x: number; readonly y: number },
+  b: { readonly x: number; readonly y: number },
+): Bounds => ({ x0: Math.min(a.x, b.x), y0: Math.min(a.y, b.y), x1: Math.max(a.x, b.x), y1: Math.max(a.y, b.y) })

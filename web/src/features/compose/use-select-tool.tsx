@@ -2,6 +2,7 @@ import {
   type Bounds,
   besideArc,
   boundsHold,
+  boxBetween,
   burnOrder,
   groupedWith,
   type JobDocument,
@@ -137,18 +138,12 @@ export function useSelectTool({ job, drawing, node, box, nodes, boxes }: Options
 
   /** A box drawn around selects what lies in it. */
   const boxing = (from: Spot): Hold => {
-    const around = ({ x, y }: Spot): Bounds => ({
-      x0: Math.min(x, from.x),
-      y0: Math.min(y, from.y),
-      x1: Math.max(x, from.x),
-      y1: Math.max(y, from.y),
-    })
     return {
-      move: (spot) => setDrawn(around(spot)),
+      move: (spot) => setDrawn(boxBetween(from, spot)),
       end: (spot, didMove) => {
         setDrawn(undefined)
         if (!didMove || !drawing) return
-        const inside = artworkWithin(job, drawing, around(spot))
+        const inside = artworkWithin(job, drawing, boxBetween(from, spot))
         dispatch(severalSelected([...nodes.filter((id) => !inside.includes(id)), ...inside]))
       },
       cancel: () => setDrawn(undefined),

@@ -1,6 +1,7 @@
 import { Box } from '@mui/material'
 import {
   type Bounds,
+  boxBetween,
   flattenPath,
   type JobDocument,
   mapped,
@@ -72,18 +73,12 @@ export function useOutlineTool({ job, node, paths, tool, onStep, onBridge }: Opt
   }
 
   const boxing = (from: Spot): Hold => {
-    const around = ({ x, y }: Spot): Bounds => ({
-      x0: Math.min(x, from.x),
-      y0: Math.min(y, from.y),
-      x1: Math.max(x, from.x),
-      y1: Math.max(y, from.y),
-    })
     return {
-      move: (spot) => setBox(around(spot)),
+      move: (spot) => setBox(boxBetween(from, spot)),
       end: (spot, moved) => {
         setBox(undefined)
         if (!moved) takeOneAway(spot)
-        else onStep('take away in a box', { kind: 'erase', on: true, ...shareOf(around(spot)), touched: spot.shift })
+        else onStep('take away in a box', { kind: 'erase', on: true, ...shareOf(boxBetween(from, spot)), touched: spot.shift })
       },
       cancel: () => setBox(undefined),
     }
