@@ -58,13 +58,14 @@ export function Foldable({
               : {
                   top: '50%',
                   mt: '-28px',
-                  [side === 'left' ? 'right' : 'left']: -1,
-                  width: 16,
+                  // Beside it, over the stage's edge: nothing of the panel lies under it.
+                  [side === 'left' ? 'right' : 'left']: -24,
+                  width: 24,
                   height: 56,
                   bgcolor: 'shop.panel',
                   border: 1,
                   borderColor: 'divider',
-                  borderRadius: side === 'left' ? '8px 0 0 8px' : '0 8px 8px 0',
+                  borderRadius: side === 'left' ? '0 8px 8px 0' : '8px 0 0 8px',
                 }),
           }}
         >
