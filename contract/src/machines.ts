@@ -1,4 +1,11 @@
-import { type FrameShape, type Machine, machineSchema, type RunChange, type SettingDifference } from '@neotaxis/core'
+import {
+  type FrameShape,
+  type Machine,
+  machineProfileSchema,
+  machineSchema,
+  type RunChange,
+  type SettingDifference,
+} from '@neotaxis/core'
 import Joi from 'joi'
 import { type RunLive, type RunReport, report, runLive } from './live-run.ts'
 import { count, id, share, text, whole } from './words.ts'
@@ -70,7 +77,7 @@ export interface MachineSaved {
   readonly base: number | null
 }
 
-export const machineSaved = whole({ machine: machineSchema, base: Joi.number().integer().allow(null) })
+export const machineSaved = whole({ machine: machineProfileSchema, base: Joi.number().integer().allow(null) })
 export const machine = machineSchema
 
 /** What a machine says of itself, and where its profile says otherwise. */

@@ -2,6 +2,7 @@ import Joi from 'joi'
 import { byKind } from '../border/by-kind.ts'
 import { RANGES } from '../job/document/ranges.ts'
 import { id, name, within } from '../job/document/schema-parts.ts'
+import type { Machine } from '../machine/machine.ts'
 import { OUTCOMES } from '../material/evidence.ts'
 import { FINISHES, type Material } from '../material/material.ts'
 import { PROCESS_NAMES } from '../process/table.ts'
@@ -168,3 +169,18 @@ export const machineSchema = Joi.object({
     .messages({ 'string.pattern.base': 'the address of a machine is written as tcp://HOST:PORT' }),
   lineBytesS: Joi.number().min(100).max(1e9).optional(),
 })
+
+/** What is saved as a profile agrees with itself. (A job that carries an older one is still read.) */
+export const machineProfileSchema = machineSchema
+  .custom((machine: Machine, { error, state }) => {
+    const at = (...path: string[]): typeof state => state.localize!(path)
+    const { head, lens, lenses } = machine
+    if (head.kind === 'mirrors' && head.jumpDelayS.least > head.jumpDelayS.most)
+      return error('delay.order', {}, at('head', 'jumpDelayS', 'most'))
+    if (!lenses.some(({ id }) => id === lens)) return error('lens.fitted', {}, at('lens'))
+    return machine
+  })
+  .messages({
+    'delay.order': 'the most delay is no less than the least',
+    'lens.fitted': 'the lens that is fitted is one of its lenses',
+  })

@@ -6,3 +6,11 @@ export function formatDuration(seconds: number): string {
   if (minutes < 60) return `${minutes}:${s}`
   return `${Math.floor(minutes / 60)}:${String(minutes % 60).padStart(2, '0')}:${s}`
 }
+
+/** Reads a time: `12:41`, `1:02:03`, or seconds. @returns s ≥ 0 @throws Error with a sentence for the operator */
+export function parseDuration(text: string): number {
+  const parts = text.trim().split(':')
+  if (parts.length > 3 || !parts.every((part) => /^\s*\d+([.,]\d+)?\s*$/.test(part)))
+    throw new Error('Write it as 12:41, or in seconds.')
+  return parts.reduce((sum, part) => sum * 60 + Number(part.replace(',', '.')), 0)
+}

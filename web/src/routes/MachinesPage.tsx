@@ -113,7 +113,7 @@ export default function MachinesPage() {
         </Box>
         {machine && (
           <MachineProfile
-            key={`${machine.id} ${machine.version}`}
+            key={machine.id}
             machine={machine}
             desk={desks.find((desk) => desk.machine === machine.id)}
             onDuplicate={() => duplicate(machine)}

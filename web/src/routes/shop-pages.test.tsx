@@ -363,7 +363,7 @@ describe('the journal', () => {
     const entry = await screen.findByTestId('run-entry')
     expect(entry.textContent).toContain('planned pause: Peel the mask off (line 200)')
     const user = userEvent.setup()
-    const [, depth] = within(entry).getAllByLabelText('depth (mm)')
+    const [, depth] = within(entry).getAllByLabelText('depth')
     await user.type(depth, '2.4{Enter}')
     await waitFor(() => expect(sent()).toHaveLength(1))
     // The answer and the note, which somebody else may have written, are not sent again.

@@ -1,13 +1,11 @@
-import { Box, ButtonBase, InputBase, useTheme } from '@mui/material'
+import { Box, ButtonBase, useTheme } from '@mui/material'
 import {
   type Bounds,
   faceSize,
-  formatLengthNumber,
   type JobDocument,
   mainPiece,
   mapped,
   moved,
-  parseLength,
   RANGES,
   resized,
   turnedTo,
@@ -17,9 +15,9 @@ import { useState } from 'react'
 import type { Showing } from '../../stage/layer.ts'
 import { Overlay } from '../../stage/Overlay.tsx'
 import { useSelector } from '../../store/hooks.ts'
-import { readNumber } from '../field/quantities.tsx'
-import { understood } from '../field/understood.ts'
+import { DEGREES, lengthIn } from '../field/measures.ts'
 import { useEdit } from '../use-edit.ts'
+import { MeasureInput } from './MeasureInput.tsx'
 
 interface Props {
   readonly job: JobDocument
@@ -154,6 +152,8 @@ export function DimensionLines({ job, node, box, at }: Props) {
   )
 }
 
+const FINE_DEGREES = { ...DEGREES, show: (deg: number) => String(Number(deg.toFixed(2))) }
+
 interface MeasureProps {
   readonly label: string
   readonly value: number
@@ -168,117 +168,46 @@ interface MeasureProps {
 
 function Measure({ label, value, x, y, min, prefix, angle = false, onCommit }: MeasureProps) {
   const lengthUnit = useSelector((state) => state.view.lengthUnit)
-  const unit = angle ? '°' : lengthUnit
-  const say = (v: number): string => (angle ? String(Number(v.toFixed(2))) : formatLengthNumber(v, lengthUnit))
+  const as = angle ? FINE_DEGREES : lengthIn(lengthUnit)
   const max = angle ? RANGES.degrees.max : RANGES.sizeMm.max
-  const [typing, setTyping] = useState<string | null>(null)
-  const [error, setError] = useState<string | null>(null)
-  const shown = say(value)
-  const take = (text: string): void => {
-    if (text.trim() === shown) {
-      setTyping(null)
-      return
-    }
-    const mm = understood((typed) => (angle ? readNumber(typed.replace(/°\s*$/, '')) : parseLength(typed, lengthUnit)), text)
-    if (typeof mm === 'string') setError(mm)
-    else if (mm < min || mm > max) setError(`${label} goes from ${say(min)} to ${say(max)} ${unit}.`)
-    else {
-      setTyping(null)
-      setError(null)
-      onCommit(mm)
-    }
-  }
+  const [typing, setTyping] = useState(false)
+  const shown = as.show(value)
   const place = { position: 'absolute' as const, left: x, top: y, transform: 'translate(-50%, -50%)' }
-  if (typing === null) {
+  if (typing)
     return (
-      <ButtonBase
-        onClick={() => setTyping(shown)}
-        aria-label={`${label} ${shown} ${unit}. Press to type.`}
-        data-testid={`dim-${label.toLowerCase().replace(' ', '-')}`}
-        style={place}
-        sx={{
-          px: 0.8,
-          py: 0.2,
-          minHeight: 26,
-          borderRadius: 1.5,
-          color: 'primary.main',
-          fontWeight: 700,
-          fontSize: 14,
-          bgcolor: 'shop.halo',
-          opacity: 0.94,
-          '&:hover': { opacity: 1, boxShadow: 1 },
-          whiteSpace: 'nowrap',
-        }}
-      >
-        {prefix && (
-          <Box component="span" sx={{ opacity: 0.7, mr: 0.4 }}>
-            {prefix}
-          </Box>
-        )}
-        {shown}
-        <Box component="span" sx={{ fontSize: 11.5, fontWeight: 500, whiteSpace: 'pre' }}>
-          {` ${unit}`}
-        </Box>
-      </ButtonBase>
+      <Box data-own-press style={{ ...place, zIndex: 3 }}>
+        <MeasureInput label={label} value={value} as={as} range={{ min, max }} onTake={onCommit} onEnd={() => setTyping(false)} />
+      </Box>
     )
-  }
   return (
-    <Box data-own-press style={{ ...place, zIndex: 3 }}>
-      <InputBase
-        autoFocus
-        value={typing}
-        onFocus={(event) => event.target.select()}
-        onChange={(event) => {
-          setTyping(event.target.value)
-          setError(null)
-        }}
-        onKeyDown={(event) => {
-          event.stopPropagation()
-          if (event.key === 'Enter') take(typing)
-          if (event.key === 'Escape') {
-            setTyping(null)
-            setError(null)
-          }
-        }}
-        onBlur={() => (error ? undefined : take(typing))}
-        endAdornment={
-          <Box component="span" sx={{ color: 'text.secondary', fontSize: 12.5, ml: 0.5 }}>
-            {unit}
-          </Box>
-        }
-        inputProps={{ 'aria-label': label, 'aria-invalid': error !== null }}
-        sx={{
-          bgcolor: 'background.paper',
-          border: 2,
-          borderColor: error ? 'error.main' : 'primary.main',
-          borderRadius: 1.5,
-          px: 1,
-          width: 108,
-          fontWeight: 700,
-          '& input': { p: 0.2 },
-        }}
-      />
-      {error && (
-        <Box
-          role="alert"
-          sx={{
-            position: 'absolute',
-            top: '100%',
-            left: 0,
-            mt: 0.5,
-            width: 220,
-            bgcolor: 'background.paper',
-            color: 'error.main',
-            border: 1,
-            borderColor: 'error.main',
-            borderRadius: 1,
-            p: 0.8,
-            fontSize: 12.5,
-          }}
-        >
-          {error}
+    <ButtonBase
+      onClick={() => setTyping(true)}
+      aria-label={`${label} ${shown} ${as.unit}. Press to type.`}
+      data-testid={`dim-${label.toLowerCase().replace(' ', '-')}`}
+      style={place}
+      sx={{
+        px: 0.8,
+        py: 0.2,
+        minHeight: 26,
+        borderRadius: 1.5,
+        color: 'primary.main',
+        fontWeight: 700,
+        fontSize: 14,
+        bgcolor: 'shop.halo',
+        opacity: 0.94,
+        '&:hover': { opacity: 1, boxShadow: 1 },
+        whiteSpace: 'nowrap',
+      }}
+    >
+      {prefix && (
+        <Box component="span" sx={{ opacity: 0.7, mr: 0.4 }}>
+          {prefix}
         </Box>
       )}
-    </Box>
+      {shown}
+      <Box component="span" sx={{ fontSize: 11.5, fontWeight: 500, whiteSpace: 'pre' }}>
+        {` ${as.unit}`}
+      </Box>
+    </ButtonBase>
   )
 }

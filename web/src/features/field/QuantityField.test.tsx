@@ -1,8 +1,8 @@
 // @vitest-environment happy-dom
-import { parseLength } from '@neotaxis/core'
 import { cleanup, render, screen } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { afterEach, expect, it, vi } from 'vitest'
+import { lengthIn } from './measures.ts'
 import { QuantityField } from './QuantityField.tsx'
 import { CountField } from './quantities.tsx'
 
@@ -11,17 +11,7 @@ afterEach(cleanup)
 function setup() {
   const onCommit = vi.fn()
   const at = (value: number) => (
-    <QuantityField
-      label="Width"
-      unit="mm"
-      value={value}
-      show={(v) => v.toFixed(1)}
-      read={(text) => parseLength(text)}
-      min={1}
-      max={500}
-      step={1}
-      onCommit={onCommit}
-    />
+    <QuantityField label="Width" value={value} as={lengthIn('mm')} range={{ min: 1, max: 500 }} onCommit={onCommit} />
   )
   const { rerender } = render(at(120))
   const arrives = (value: number): void => rerender(at(value))

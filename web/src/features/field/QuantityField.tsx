@@ -1,19 +1,15 @@
 import { Box, InputBase, Tooltip } from '@mui/material'
-import { useEffect, useId, useRef, useState } from 'react'
-import { understood } from './understood.ts'
+import type { Range } from '@neotaxis/core'
+import { useId } from 'react'
+import type { Measure } from './measures.ts'
+import { outside, spanOf } from './refusal.ts'
+import { useTyped } from './use-typed.ts'
 
-export interface QuantityFieldProps {
+interface Props {
   readonly label: string
   readonly value: number
-  readonly unit: string
-  /** The value as it is shown, without unit. */
-  readonly show: (value: number) => string
-  /** Reads what was typed; throws an error whose message is a sentence. */
-  readonly read: (text: string) => number
-  readonly min: number
-  readonly max: number
-  /** How far the arrow keys go. */
-  readonly step: number
+  readonly as: Measure
+  readonly range: Range
   readonly hint?: string
   readonly onCommit: (value: number) => void
 }
@@ -22,51 +18,15 @@ export interface QuantityFieldProps {
  * A value with its unit: type, Enter takes it, Escape leaves it. Arrow keys step. What cannot be is refused here, with
  * the range, and nothing is changed.
  */
-export function QuantityField({ label, value, unit, show, read, min, max, step, hint, onCommit }: QuantityFieldProps) {
+export function QuantityField({ label, value, as, range, hint, onCommit }: Props) {
   const id = useId()
-  const [text, setText] = useState<string | null>(null)
-  const [error, setError] = useState<string | null>(null)
-  const input = useRef<HTMLInputElement>(null)
-  // What was taken here and has not come back yet: a busy page may take its time.
-  const sent = useRef<number | null>(null)
-  const commit = (next: number): void => {
-    sent.current = next
-    onCommit(next)
-  }
-  // A value changed elsewhere replaces what was not taken yet, unless somebody is typing here: that is never erased.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: it runs when the value has changed
-  useEffect(() => {
-    sent.current = null
-    if (document.activeElement === input.current) return
-    setText(null)
-    setError(null)
-  }, [value])
-  const take = (typed: string): boolean => {
-    const now = sent.current ?? value
-    if (typed.trim() === show(now)) {
-      setText(null)
-      setError(null)
-      return true
-    }
-    const next = understood(read, typed)
-    const outside = typeof next === 'number' && (next < min - 1e-9 || next > max + 1e-9)
-    if (typeof next === 'string' || outside) {
-      setError(outside ? `${label} goes from ${show(min)} to ${show(max)} ${unit}.` : String(next))
-      return false
-    }
-    setText(null)
-    setError(null)
-    if (Math.abs(next - now) > 1e-9) commit(next)
-    return true
-  }
+  const { min, max } = range
+  const { unit, step } = as
+  const { input, text, open, error, now, type, take, put, key } = useTyped(value, as, onCommit, outside(label, as, range))
   return (
     <Box sx={{ borderBottom: 1, borderColor: error ? 'error.main' : 'divider' }}>
       <Box sx={{ display: 'flex', alignItems: 'baseline', minHeight: 36, gap: 1 }}>
-        <Tooltip
-          describeChild
-          title={hint ?? `${show(min)} to ${show(max)} ${unit}. Enter takes it, Escape leaves it.`}
-          placement="left"
-        >
+        <Tooltip describeChild title={hint ?? `${spanOf(as, range)}. Enter takes it, Escape leaves it.`} placement="left">
           <Box component="label" htmlFor={id} sx={{ flex: 1 }}>
             {label}
           </Box>
@@ -74,34 +34,23 @@ export function QuantityField({ label, value, unit, show, read, min, max, step, 
         <InputBase
           id={id}
           inputRef={input}
-          value={text ?? show(value)}
+          value={text}
           error={error !== null}
-          onChange={(event) => setText(event.target.value)}
+          onChange={(event) => type(event.target.value)}
           onFocus={(event) => event.target.select()}
-          onBlur={() => {
-            if (text !== null) take(text)
-          }}
+          onBlur={take}
           onKeyDown={(event) => {
-            if (event.key === 'Enter' && (text === null || take(text))) input.current?.select()
-            // Where something was typed it is left; where nothing was, the sheet that it stands in closes.
-            if (event.key === 'Escape' && (text !== null || error !== null)) {
-              setText(null)
-              setError(null)
-              event.stopPropagation()
-            }
-            if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
-              event.preventDefault()
-              setText(null)
-              setError(null)
-              const next = (sent.current ?? value) + (event.key === 'ArrowUp' ? step : -step) * (event.shiftKey ? 10 : 1)
-              commit(Math.min(max, Math.max(min, Number(next.toFixed(6)))))
-            }
+            key(event)
+            if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return
+            event.preventDefault()
+            const next = now() + (event.key === 'ArrowUp' ? step : -step) * (event.shiftKey ? 10 : 1)
+            put(Math.min(max, Math.max(min, Number(next.toFixed(6)))))
           }}
           inputProps={
             {
               'aria-describedby': error ? `${id}-error` : undefined,
               inputMode: 'decimal',
-              'data-typed': text === null ? 'no' : 'yes',
+              'data-typed': open ? 'yes' : 'no',
             } as object
           }
           sx={{ width: 104, '& input': { textAlign: 'right', fontWeight: 700, fontSize: 17, p: 0, height: 30 } }}

@@ -1,8 +1,10 @@
-/** What was typed as a number, or a sentence why it is none. */
-export function understood(read: (typed: string) => number, typed: string): number | string {
+/** What was read of what was typed, or a sentence why nothing can be. */
+type Understood<T> = { readonly value: T; readonly reason: null } | { readonly value?: undefined; readonly reason: string }
+
+export function understood<T>(read: (typed: string) => T, typed: string): Understood<T> {
   try {
-    return read(typed)
+    return { value: read(typed), reason: null }
   } catch (cause) {
-    return cause instanceof Error ? cause.message : 'This cannot be read.'
+    return { reason: cause instanceof Error ? cause.message : 'This cannot be read.' }
   }
 }

@@ -10,6 +10,8 @@ import { useRunQuery } from '../../api/shop.ts'
 import { useKept } from '../../api/use-kept.ts'
 import { pageOf } from '../../processes/table.ts'
 import { useSelector } from '../../store/hooks.ts'
+import { CLOCK, numberOf, orNothing, type Written } from '../field/measures.ts'
+import { TypedField } from '../field/TypedField.tsx'
 import { tellCount, tellExactTime } from '../field/told.ts'
 import { BurnCard } from '../run/BurnCard.tsx'
 import { useDoing } from '../run/use-doing.ts'
@@ -22,6 +24,11 @@ const ANSWERS: Record<Look['answer'], string> = {
   light: 'too light',
   dark: 'too dark',
 }
+
+const DEPTH = orNothing(numberOf('mm', 4))
+const TONE = orNothing(numberOf('', 4))
+/** The real time of a program that was carried to its machine; nothing stands there until somebody says it. */
+const CARRIED: Written<number> = { ...CLOCK, show: (seconds) => (seconds > 0 ? CLOCK.show(seconds) : '') }
 
 /** One run: its settings, what happened, what came of it; rated, with a note and a photo; started again from here. */
 export function RunEntry({ id, onChanged }: { readonly id: string; readonly onChanged?: () => void }) {
@@ -63,7 +70,16 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
         {run.reason ? `: ${run.reason}` : ''} · job version {run.jobRevision} · {run.workpiece.widthMm} × {run.workpiece.heightMm}{' '}
         mm {run.material} · {tellCount(run.lines)} lines
       </Box>
-      {run.phase === 'carried' && <CarriedTime seconds={run.seconds} onTime={(seconds) => change({ seconds })} />}
+      {run.phase === 'carried' && (
+        <TypedField
+          label="It really took"
+          as={CARRIED}
+          value={run.seconds}
+          onTake={(seconds) => change({ seconds })}
+          hint="as the clock at the machine said"
+          testId="carried-time"
+        />
+      )}
       {ids.map((op) => {
         const operation = { ...run.document.operations[op], ...run.scope.changes?.[op] }
         const seen = run.looks[op]
@@ -77,11 +93,11 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
             {run.scope.changes?.[op] ? ' (for this run only)' : ''}
             {seen ? ` · ${seen.answer === 'yes' ? pageOf(operation).wellDone : ANSWERS[seen.answer]}` : ''}
             <Box sx={{ display: 'flex', gap: 1, mt: 0.8 }}>
-              <Measured label="depth (mm)" value={seen?.depthMm ?? null} onValue={(depthMm) => look(op, { depthMm })} />
+              <TypedField label="depth" as={DEPTH} value={seen?.depthMm ?? null} onTake={(depthMm) => look(op, { depthMm })} />
               {pageOf(operation).hasTone && (
-                <Measured label="tone (0–1)" value={seen?.tone ?? null} onValue={(tone) => look(op, { tone })} />
+                <TypedField label="tone (0–1)" as={TONE} value={seen?.tone ?? null} onTake={(tone) => look(op, { tone })} />
               )}
-              <Measured label="warp (mm)" value={seen?.warpMm ?? null} onValue={(warpMm) => look(op, { warpMm })} />
+              <TypedField label="warp" as={DEPTH} value={seen?.warpMm ?? null} onTake={(warpMm) => look(op, { warpMm })} />
             </Box>
           </Box>
         )
@@ -131,33 +147,6 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
   )
 }
 
-function Measured({
-  label,
-  value,
-  onValue,
-}: {
-  readonly label: string
-  readonly value: number | null
-  readonly onValue: (value: number | null) => void
-}) {
-  const [text, setText] = useState(value === null ? '' : String(value))
-  const take = (): void => {
-    const next = text.trim() === '' ? null : Number(text.replace(',', '.'))
-    if (next !== value && (next === null || Number.isFinite(next))) onValue(next)
-  }
-  return (
-    <TextField
-      size="small"
-      label={label}
-      value={text}
-      onChange={(event) => setText(event.target.value)}
-      onBlur={take}
-      onKeyDown={(event) => event.key === 'Enter' && take()}
-      slotProps={{ htmlInput: { inputMode: 'decimal' } }}
-    />
-  )
-}
-
 function Note({ text, onText }: { readonly text: string; readonly onText: (text: string) => void }) {
   const [now, setNow] = useState(text)
   return (
@@ -170,32 +159,6 @@ function Note({ text, onText }: { readonly text: string; readonly onText: (text:
       onChange={(event) => setNow(event.target.value)}
       onBlur={() => now !== text && onText(now)}
       slotProps={{ htmlInput: { 'data-testid': 'run-note' } }}
-    />
-  )
-}
-
-/** The real time of a program that was carried to its machine: minutes and seconds, or seconds. */
-function CarriedTime({ seconds, onTime }: { readonly seconds: number; readonly onTime: (seconds: number) => void }) {
-  const [text, setText] = useState(seconds > 0 ? formatDuration(seconds) : '')
-  const [bad, setBad] = useState(false)
-  const take = (): void => {
-    const parts = text.split(':').map(Number)
-    const value = parts.reduce((sum, part) => sum * 60 + part, 0)
-    const fits = text.trim() !== '' && parts.length <= 3 && parts.every((part) => Number.isFinite(part) && part >= 0)
-    setBad(!fits)
-    if (fits && value !== seconds) onTime(value)
-  }
-  return (
-    <TextField
-      size="small"
-      label="It really took (min:s)"
-      value={text}
-      error={bad}
-      helperText={bad ? 'Write it as 12:41, or in seconds.' : 'as the clock at the machine said'}
-      onChange={(event) => setText(event.target.value)}
-      onBlur={take}
-      onKeyDown={(event) => event.key === 'Enter' && take()}
-      slotProps={{ htmlInput: { 'data-testid': 'carried-time' } }}
     />
   )
 }

@@ -1,12 +1,20 @@
-import { Box, Button, MenuItem, TextField, Typography } from '@mui/material'
+import { Box, Button, Typography } from '@mui/material'
 import type { DeskLive } from '@neotaxis/contract'
-import { type Axis, type Gantry, LENS_AXIS, type Lens, type Machine, type Mirrors, NETWORK_BYTES_S } from '@neotaxis/core'
+import { type Gantry, LENS_AXIS, type Machine, type Mirrors } from '@neotaxis/core'
 import { type ReactNode, useState } from 'react'
+import { FormProvider, useController } from 'react-hook-form'
 import { machineOrders } from '../../api/orders.ts'
+import { useSelector } from '../../store/hooks.ts'
+import { lengthIn, numberOf, scaled, WORDS } from '../field/measures.ts'
+import { refusal } from '../field/refusal.ts'
+import { TypedField } from '../field/TypedField.tsx'
 import { isLinked } from '../live/desk-words.ts'
 import { FirstConnection } from '../run/FirstConnection.tsx'
 import { useDoing } from '../run/use-doing.ts'
-import { ValueField } from './ValueField.tsx'
+import { LensFields } from './LensFields.tsx'
+import { MotionFields } from './MotionFields.tsx'
+import { POWER_CURVE } from './power-curve.ts'
+import { KeepProfile, ProfileChoice, ProfileField, useKeepProfile, useProfileForm } from './profile-form.tsx'
 
 interface Props {
   readonly machine: Machine
@@ -23,211 +31,149 @@ const MIRRORS: Mirrors = {
   turnDelayS: 0.0001,
 }
 const GANTRY: Gantry = { kind: 'gantry', junctionDeviationMm: 0.01 }
+const KINDS: readonly (readonly [Machine['head'], string])[] = [
+  [GANTRY, 'moving head'],
+  [MIRRORS, 'scan head'],
+]
+const ZEROS = [
+  ['front-left', 'front left'],
+  ['rear-left', 'rear left'],
+] as const
+const AIR = [
+  [true, 'yes'],
+  [false, 'no'],
+] as const
 
 /** All that is known of one machine. Every change is saved as it is made. */
 export function MachineProfile({ machine, desk, onDuplicate, onExport, onRemove }: Props) {
-  const doing = useDoing()
   const [checking, setChecking] = useState(false)
   const [surely, setSurely] = useState(false)
-  const save = (change: Partial<Machine>): void =>
-    void doing(async () => {
-      await machineOrders.save({ ...machine, ...change }, machine.version)
-    })
-  const number = (label: string, unit: string, value: number, take: (value: number) => Partial<Machine>) => (
-    <ValueField label={label} unit={unit} value={value} onValue={(next) => save(take(next))} />
-  )
-  const { axes, head } = machine
-  const mirrors = head.kind === 'mirrors' ? head : undefined
-  const axis = (letter: 'x' | 'y', change: Partial<Axis>): Partial<Machine> => ({
-    axes: { ...axes, [letter]: { ...axes[letter], ...change } },
-  })
-  const lens = (id: string, change: Partial<Lens>): void =>
-    save({ lenses: machine.lenses.map((one) => (one.id === id ? { ...one, ...change } : one)) })
-  const addLens = (): void => {
-    const id = `l${Math.max(0, ...machine.lenses.map((one) => Number(/\d+$/.exec(one.id)?.[0] ?? 0))) + 1}`
-    save({ lenses: [...machine.lenses, { ...machine.lenses[0], id, name: 'Another lens' }] })
-  }
+  const { form, keep } = useProfileForm(machine)
+  const { lengthUnit } = useSelector((state) => state.view)
+  const mm = lengthIn(lengthUnit)
   return (
-    <Box sx={{ display: 'grid', gap: 2 }} data-testid="profile">
-      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
-        <ValueField label="Name" value={machine.name} onText={(name) => save({ name })} wide />
-        <Box sx={{ flex: 1 }} />
-        <Button onClick={onDuplicate} data-testid="duplicate">
-          Duplicate
-        </Button>
-        <Button onClick={onExport}>Export</Button>
-        <Button color="error" onClick={() => (surely ? onRemove() : setSurely(true))}>
-          {surely ? 'Really take it away' : 'Take away'}
-        </Button>
-      </Box>
-      <Group title="Connection">
-        <ValueField
-          label="Address"
-          value={machine.address}
-          onText={(address) => save({ address })}
-          wide
-          hint={
-            desk?.simulated
-              ? 'empty: the simulated machine beside the server'
-              : 'tcp://HOST:PORT; empty: programs are carried to it'
-          }
-        />
-        <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', gridColumn: 'span 2' }}>
-          {desk && isLinked(desk) ? (
-            <Button variant="outlined" onClick={() => void doing(() => machineOrders.disconnect(machine.id))}>
-              Disconnect
+    <FormProvider {...form}>
+      <KeepProfile value={keep}>
+        <Box sx={{ display: 'grid', gap: 2 }} data-testid="profile">
+          <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+            <ProfileField name="name" label="Name" as={WORDS} wide />
+            <Box sx={{ flex: 1 }} />
+            <Button onClick={onDuplicate} data-testid="duplicate">
+              Duplicate
             </Button>
-          ) : (
-            <Button
-              variant="contained"
-              disabled={!desk || desk.address === ''}
-              onClick={() => void doing(() => machineOrders.connect(machine.id))}
-            >
-              Connect
+            <Button onClick={onExport}>Export</Button>
+            <Button color="error" onClick={() => (surely ? onRemove() : setSurely(true))}>
+              {surely ? 'Really take it away' : 'Take away'}
             </Button>
-          )}
-          <Button
-            variant={desk?.checked ? 'text' : 'contained'}
-            disabled={!desk || !isLinked(desk)}
-            onClick={() => setChecking(true)}
-            sx={{ whiteSpace: 'nowrap' }}
-          >
-            {desk?.checked ? 'Check it again' : 'First connection'}
-          </Button>
-          <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
-            {desk?.trouble || (desk?.checked ? 'settings compared, beam seen to go off' : '')}
           </Box>
+          <Group title="Connection">
+            <ProfileField
+              name="address"
+              label="Address"
+              as={WORDS}
+              wide
+              hint={
+                desk?.simulated
+                  ? 'empty: the simulated machine beside the server'
+                  : 'tcp://HOST:PORT; empty: programs are carried to it'
+              }
+            />
+            <Link machine={machine} desk={desk} onCheck={() => setChecking(true)} />
+          </Group>
+          <Group title="Kind and bed">
+            <ProfileChoice
+              name="head"
+              label="Kind"
+              ways={KINDS}
+              is={(head, way) => (head as Machine['head']).kind === way.kind}
+            />
+            <ProfileChoice name="zero" label="Zero lies" ways={ZEROS} />
+            <ProfileField name="axes.x.travelMm" label="Bed, left to right" as={mm} />
+            <ProfileField name="axes.y.travelMm" label="Bed, front to rear" as={mm} />
+            <LensTravel />
+            <ProfileChoice name="hasAir" label="Air assist" ways={AIR} />
+          </Group>
+          <Group title="Motion">
+            <MotionFields />
+          </Group>
+          <Group title="Beam">
+            <ProfileField name="watts" label="Full power" as={numberOf('W', 2)} />
+            <ProfileField name="fullPowerS" label="S of full power" as={numberOf()} />
+            <ProfileField name="riseTimeS" label="Rise time" as={scaled('ms', 0.001)} />
+            <ProfileField
+              name="powerCurve"
+              label="Power curve"
+              as={POWER_CURVE}
+              wide
+              hint="measured, as %: W, for example 10: 0, 50: 26, 100: 57; empty: straight"
+            />
+          </Group>
+          <Group title="Lenses">
+            <LensFields />
+          </Group>
+          {desk && <FirstConnection machine={machine} desk={desk} open={checking} onClose={() => setChecking(false)} />}
         </Box>
-      </Group>
-      <Group title="Kind and bed">
-        <TextField
-          select
-          size="small"
-          label="Kind"
-          value={head.kind}
-          onChange={(event) => save({ head: event.target.value === 'mirrors' ? MIRRORS : GANTRY })}
-        >
-          <MenuItem value="gantry">moving head</MenuItem>
-          <MenuItem value="mirrors">scan head</MenuItem>
-        </TextField>
-        <TextField
-          select
-          size="small"
-          label="Zero lies"
-          value={machine.zero}
-          onChange={(event) => save({ zero: event.target.value as Machine['zero'] })}
-        >
-          <MenuItem value="front-left">front left</MenuItem>
-          <MenuItem value="rear-left">rear left</MenuItem>
-        </TextField>
-        {number('Bed, left to right', 'mm', axes.x.travelMm, (travelMm) => axis('x', { travelMm }))}
-        {number('Bed, front to rear', 'mm', axes.y.travelMm, (travelMm) => axis('y', { travelMm }))}
-        {number('Lens travel', 'mm', axes.z?.travelMm ?? 0, (travelMm) => {
-          const { z, ...flat } = axes
-          return { axes: travelMm > 0 ? { ...flat, z: { ...(z ?? LENS_AXIS), travelMm } } : flat }
-        })}
-        <TextField
-          select
-          size="small"
-          label="Air assist"
-          value={machine.hasAir ? 'yes' : 'no'}
-          onChange={(event) => save({ hasAir: event.target.value === 'yes' })}
-        >
-          <MenuItem value="yes">yes</MenuItem>
-          <MenuItem value="no">no</MenuItem>
-        </TextField>
-      </Group>
-      <Group title="Motion">
-        {number('Top speed x', 'mm/s', axes.x.speedMmS, (speedMmS) => axis('x', { speedMmS }))}
-        {number('Top speed y', 'mm/s', axes.y.speedMmS, (speedMmS) => axis('y', { speedMmS }))}
-        {!mirrors &&
-          number('Acceleration x', 'mm/s²', axes.x.accelerationMmS2, (accelerationMmS2) => axis('x', { accelerationMmS2 }))}
-        {!mirrors &&
-          number('Acceleration y', 'mm/s²', axes.y.accelerationMmS2, (accelerationMmS2) => axis('y', { accelerationMmS2 }))}
-        {head.kind === 'gantry' &&
-          number('Junction deviation', 'mm', head.junctionDeviationMm, (junctionDeviationMm) => ({
-            head: { ...head, junctionDeviationMm },
-          }))}
-        {number('Line takes', 'kB/s', (machine.lineBytesS ?? NETWORK_BYTES_S) / 1000, (kB) => ({ lineBytesS: kB * 1000 }))}
-        {number('Moves looked ahead', '', machine.plannerDepth, (plannerDepth) => ({ plannerDepth }))}
-        {mirrors &&
-          number('Jump delay, least', 'ms', mirrors.jumpDelayS.least * 1000, (ms) => ({
-            head: { ...mirrors, jumpDelayS: { ...mirrors.jumpDelayS, least: ms / 1000 } },
-          }))}
-        {mirrors &&
-          number('Jump delay, most', 'ms', mirrors.jumpDelayS.most * 1000, (ms) => ({
-            head: { ...mirrors, jumpDelayS: { ...mirrors.jumpDelayS, most: ms / 1000 } },
-          }))}
-        {mirrors &&
-          number('… from a jump of', 'mm', mirrors.jumpDelayS.fullMm, (fullMm) => ({
-            head: { ...mirrors, jumpDelayS: { ...mirrors.jumpDelayS, fullMm } },
-          }))}
-        {mirrors &&
-          number('Mark delay', 'ms', mirrors.markDelayS * 1000, (ms) => ({ head: { ...mirrors, markDelayS: ms / 1000 } }))}
-        {mirrors &&
-          number('Turn delay', 'ms', mirrors.turnDelayS * 1000, (ms) => ({ head: { ...mirrors, turnDelayS: ms / 1000 } }))}
-      </Group>
-      <Group title="Beam">
-        {number('Full power', 'W', machine.watts, (watts) => ({ watts }))}
-        {number('S of full power', '', machine.fullPowerS, (fullPowerS) => ({ fullPowerS }))}
-        {number('Rise time', 'ms', machine.riseTimeS * 1000, (ms) => ({ riseTimeS: ms / 1000 }))}
-        <ValueField
-          label="Power curve"
-          wide
-          value={machine.powerCurve.map(({ power, watts }) => `${Number((power * 100).toFixed(2))}: ${watts}`).join(', ')}
-          hint="measured, as %: W, for example 10: 0, 50: 26, 100: 57; empty: straight"
-          onText={(text) => {
-            const points = text
-              .split(',')
-              .filter((part) => part.trim() !== '')
-              .map((part) => part.split(':').map((n) => Number(n.replace('%', '').trim())))
-            if (!points.every(([p, w]) => p > 0 && p <= 100 && w >= 0)) throw new Error('Write it as 10: 0, 50: 26, 100: 57.')
-            save({ powerCurve: points.map(([p, w]) => ({ power: p / 100, watts: w })).sort((l, r) => l.power - r.power) })
-          }}
-        />
-      </Group>
-      <Group title="Lenses">
-        {machine.lenses.map((one) => (
-          <Box
-            key={one.id}
-            sx={{
-              gridColumn: '1 / -1',
-              display: 'grid',
-              gridTemplateColumns: '1.6fr 1fr 1fr 1fr auto',
-              gap: 1.2,
-              alignItems: 'center',
-            }}
-          >
-            <ValueField label="Lens" value={one.name} onText={(name) => lens(one.id, { name })} />
-            <ValueField
-              label="Focal length"
-              unit="mm"
-              value={one.focalLengthMm}
-              onValue={(focalLengthMm) => lens(one.id, { focalLengthMm })}
-            />
-            <ValueField label="Spot" unit="mm" value={one.spotMm} onValue={(spotMm) => lens(one.id, { spotMm })} />
-            <ValueField
-              label="Depth of focus ±"
-              unit="mm"
-              value={one.depthOfFocusMm}
-              onValue={(depthOfFocusMm) => lens(one.id, { depthOfFocusMm })}
-            />
-            <Button
-              variant={one.id === machine.lens ? 'contained' : 'outlined'}
-              aria-pressed={one.id === machine.lens}
-              onClick={() => save({ lens: one.id })}
-              sx={{ minWidth: 92 }}
-            >
-              {one.id === machine.lens ? 'fitted' : 'fit'}
-            </Button>
-          </Box>
-        ))}
-        <Button onClick={addLens} sx={{ justifySelf: 'start' }}>
-          Add a lens
+      </KeepProfile>
+    </FormProvider>
+  )
+}
+
+interface LinkProps {
+  readonly machine: Machine
+  readonly desk: DeskLive | undefined
+  readonly onCheck: () => void
+}
+
+/** Connects and disconnects; the first connection goes through its list. */
+function Link({ machine, desk, onCheck }: LinkProps) {
+  const doing = useDoing()
+  return (
+    <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', gridColumn: 'span 2' }}>
+      {desk && isLinked(desk) ? (
+        <Button variant="outlined" onClick={() => void doing(() => machineOrders.disconnect(machine.id))}>
+          Disconnect
         </Button>
-      </Group>
-      {desk && <FirstConnection machine={machine} desk={desk} open={checking} onClose={() => setChecking(false)} />}
+      ) : (
+        <Button
+          variant="contained"
+          disabled={!desk || desk.address === ''}
+          onClick={() => void doing(() => machineOrders.connect(machine.id))}
+        >
+          Connect
+        </Button>
+      )}
+      <Button
+        variant={desk?.checked ? 'text' : 'contained'}
+        disabled={!desk || !isLinked(desk)}
+        onClick={onCheck}
+        sx={{ whiteSpace: 'nowrap' }}
+      >
+        {desk?.checked ? 'Check it again' : 'First connection'}
+      </Button>
+      <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
+        {desk?.trouble || (desk?.checked ? 'settings compared, beam seen to go off' : '')}
+      </Box>
     </Box>
+  )
+}
+
+/** How far the lens can be moved; 0 where it cannot. */
+function LensTravel() {
+  const { field, fieldState } = useController<Machine, 'axes'>({ name: 'axes' })
+  const keep = useKeepProfile()
+  const mm = lengthIn(useSelector((state) => state.view.lengthUnit))
+  const { z, ...flat } = field.value
+  return (
+    <TypedField
+      label="Lens travel"
+      value={z?.travelMm ?? 0}
+      as={mm}
+      refused={refusal((fieldState.error as { z?: { travelMm?: never } } | undefined)?.z?.travelMm, mm)}
+      onTake={(travelMm) => {
+        field.onChange(travelMm === 0 ? flat : { ...flat, z: { ...(z ?? LENS_AXIS), travelMm } })
+        keep()
+      }}
+    />
   )
 }
 
@@ -241,7 +187,7 @@ function Group({ title, children }: { readonly title: string; readonly children:
       <Typography variant="h3" sx={{ mb: 1.4 }}>
         {title}
       </Typography>
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, minmax(0, 1fr))', gap: 1.4, alignItems: 'center' }}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, minmax(0, 1fr))', gap: 1.4, alignItems: 'start' }}>
         {children}
       </Box>
     </Box>

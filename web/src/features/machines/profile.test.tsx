@@ -5,12 +5,13 @@ import { MACHINES, type Machine } from '@neotaxis/core'
 import { cleanup, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { type Asked, fakeServer, fillBrowser, restingDesk, shown } from '../../testing/fake-server.tsx'
+import { type Asked, fakeServer, fillBrowser, restingDesk, shown, wrapped } from '../../testing/fake-server.tsx'
 import { MachineProfile } from './MachineProfile.tsx'
 
 const machine: Machine = MACHINES[0]
 const scanHead = MACHINES.find((one) => one.head.kind === 'mirrors')!
 let asked: Asked[]
+let version = machine.version
 const told = { onDuplicate: vi.fn(), onExport: vi.fn(), onRemove: vi.fn() }
 const show = (of: Machine = machine, desk: DeskLive | undefined = { ...restingDesk, machine: of.id }) =>
   shown(<MachineProfile machine={of} desk={desk} {...told} />)
@@ -26,7 +27,11 @@ const type = async (label: string | RegExp, text: string, within_: HTMLElement =
 beforeEach(() => {
   fillBrowser()
   for (const each of Object.values(told)) each.mockReset()
-  asked = fakeServer({ 'PUT /machines/': {}, 'POST /machines/': undefined })
+  version = machine.version
+  asked = fakeServer({
+    'PUT /machines/': (body) => ({ machine: { ...(body as { machine: Machine }).machine, version: ++version } }),
+    'POST /machines/': undefined,
+  })
 })
 afterEach(() => {
   cleanup()
@@ -61,11 +66,11 @@ describe('a value of a machine', () => {
     const before = field.value
     await userEvent.clear(field)
     await userEvent.type(field, 'much{Enter}')
-    expect(screen.getByText('Not a number.')).toBeTruthy()
+    expect(screen.getByText('“much” is not a number.')).toBeTruthy()
     expect(field.value).toBe('much')
     await userEvent.type(field, '{Escape}')
     expect(field.value).toBe(before)
-    expect(screen.queryByText('Not a number.')).toBeNull()
+    expect(screen.queryByText('“much” is not a number.')).toBeNull()
     expect(saved()).toEqual([])
   })
 
@@ -74,7 +79,75 @@ describe('a value of a machine', () => {
     show()
     await type('Full power', '12')
     expect(await screen.findByText('Jon Hale changed this machine since.')).toBeTruthy()
-    expect((screen.getByLabelText('Full power') as HTMLInputElement).value).toBe(String(machine.watts))
+    await waitFor(() => expect((screen.getByLabelText('Full power') as HTMLInputElement).value).toBe(String(machine.watts)))
+  })
+})
+
+describe('values that belong together', () => {
+  const delays = async (least: string, most: string): Promise<void> => {
+    await type('Jump delay, least', least)
+    await type('Jump delay, most', most)
+  }
+  it('are kept as soon as they agree: what contradicts the others waits with the reason', async () => {
+    show(scanHead)
+    const { least, most } = (scanHead.head as { jumpDelayS: { least: number; most: number } }).jumpDelayS
+    await type('Jump delay, least', String(most * 1000 + 1))
+    expect(await screen.findByText('The most delay is no less than the least.')).toBeTruthy()
+    expect(saved()).toEqual([])
+    await type('Jump delay, most', String(most * 1000 + 2))
+    await waitFor(() => expect(saved()).toHaveLength(1))
+    expect(screen.queryByText('The most delay is no less than the least.')).toBeNull()
+    expect(saved()[0].head).toMatchObject({
+      jumpDelayS: { least: expect.closeTo(most + 0.001, 9), most: expect.closeTo(most + 0.002, 9) },
+    })
+    await delays(String(least * 1000), String(most * 1000))
+    await waitFor(() => expect(saved()).toHaveLength(3))
+    expect(saved()[2].head).toEqual(scanHead.head)
+  })
+
+  it('that are beyond what a machine can have say how far they go, in the unit of the field', async () => {
+    show(scanHead)
+    await type('Mark delay', '2000')
+    expect(await screen.findByText('It goes up to 1000 ms.')).toBeTruthy()
+    await type('Bed, left to right', '40in')
+    await type('Name', ' ')
+    expect(await screen.findByText('This is needed.')).toBeTruthy()
+    expect(saved()).toEqual([])
+    await type('Name', 'Galvo')
+    await type('Mark delay', '0.3')
+    await waitFor(() => expect(saved()).toHaveLength(1))
+    expect(saved()[0]).toMatchObject({ name: 'Galvo', axes: { x: { travelMm: 1016 } }, head: { markDelayS: 0.0003 } })
+  })
+
+  it('are saved one change on the other, and what is typed meanwhile stays', async () => {
+    show()
+    await type('Full power', '57')
+    await type('S of full power', '255')
+    const name = screen.getByLabelText('Name') as HTMLInputElement
+    await userEvent.clear(name)
+    await userEvent.type(name, 'Half a na')
+    await waitFor(() => expect(puts()).toHaveLength(2))
+    expect(puts().map(({ base }) => base)).toEqual([machine.version, machine.version + 1])
+    expect(saved()[1]).toMatchObject({ watts: 57, fullPowerS: 255, name: machine.name })
+    expect(name.value).toBe('Half a na')
+  })
+})
+
+describe('a profile that somebody else changes meanwhile', () => {
+  it('shows their value, also of what was saved here before, and keeps what waits here', async () => {
+    const at = (of: Machine) => <MachineProfile machine={of} desk={undefined} {...told} />
+    const { rerender } = shown(at(scanHead))
+    await type('Full power', '57')
+    await waitFor(() => expect(saved()).toHaveLength(1))
+    await type('Mark delay', '2000')
+    const theirs = { ...scanHead, watts: 33, hasAir: !scanHead.hasAir, version: scanHead.version + 2 }
+    rerender(wrapped(at(theirs), '/'))
+    await waitFor(() => expect((screen.getByLabelText('Full power') as HTMLInputElement).value).toBe('33'))
+    expect((screen.getByLabelText('Mark delay') as HTMLInputElement).value).toBe('2000')
+    await type('Mark delay', '0.3')
+    await waitFor(() => expect(saved()).toHaveLength(2))
+    expect(puts()[1].base).toBe(theirs.version)
+    expect(saved()[1]).toMatchObject({ watts: 33, hasAir: theirs.hasAir, head: { markDelayS: 0.0003 } })
   })
 })
 
@@ -129,13 +202,13 @@ describe('lenses', () => {
     const ids = saved()[0].lenses.map(({ id }) => id)
     expect(new Set(ids).size).toBe(machine.lenses.length + 1)
     const other = within(group).queryAllByRole('button', { name: 'fit' })
-    expect(other).toHaveLength(machine.lenses.length - 1)
+    expect(other).toHaveLength(machine.lenses.length)
     const [focal] = within(group).getAllByLabelText('Focal length')
     await userEvent.clear(focal)
     await userEvent.type(focal, '63.5{Enter}')
     await waitFor(() => expect(saved()).toHaveLength(2))
     expect(saved()[1].lenses[0].focalLengthMm).toBe(63.5)
-    expect(saved()[1].lenses.slice(1)).toEqual(machine.lenses.slice(1))
+    expect(saved()[1].lenses.slice(1)).toEqual(saved()[0].lenses.slice(1))
   })
 })
 

@@ -1,9 +1,13 @@
 import { Box, Button, MenuItem, Switch, TextField } from '@mui/material'
 import { croppedTo, type FramingStep, type JobDocument, picturedRoot, placeOf, RANGES, withFraming } from '@neotaxis/core'
 import { ValueSlider } from '../details/ValueSlider.tsx'
+import { DEGREES } from '../field/measures.ts'
 import { QuantityField } from '../field/QuantityField.tsx'
-import { LengthField, readNumber } from '../field/quantities.tsx'
+import { LengthField } from '../field/quantities.tsx'
 import { type Change, useEdit } from '../use-edit.ts'
+
+/** A scan is straightened by tenths. */
+const FINE_DEGREES = { ...DEGREES, step: 0.1 }
 
 interface Props {
   readonly job: JobDocument
@@ -112,13 +116,9 @@ export function FramingControls({ job, node, index, step, keepRatio, onKeepRatio
           </Box>
           <QuantityField
             label="Clockwise"
-            unit="°"
             value={step.degrees}
-            show={(v) => String(Number(v.toFixed(2)))}
-            read={readNumber}
-            min={RANGES.degrees.min}
-            max={RANGES.degrees.max}
-            step={0.1}
+            as={FINE_DEGREES}
+            range={RANGES.degrees}
             hint="Quarter turns move pixels; anything else draws them anew."
             onCommit={(degrees) => edit(`turn ${degrees}°`, set({ degrees }))}
           />

@@ -13,11 +13,16 @@ import {
   TextField,
   Tooltip,
 } from '@mui/material'
-import { type Caught, FIRST_RULES, type ImportRule, type RuleDoes } from '@neotaxis/core'
-import { useSnackbar } from 'notistack'
-import { useState } from 'react'
+import { type Caught, FIRST_RULES, type ImportRule, importRulesSchema, type RuleDoes } from '@neotaxis/core'
+import { type Control, useController, useFieldArray, useForm } from 'react-hook-form'
 import { shopOrders } from '../../api/orders.ts'
+import { joiResolver } from '../field/joi-resolver.ts'
+import { lengthIn, WORDS, type Written } from '../field/measures.ts'
+import { refusal } from '../field/refusal.ts'
+import { TypedField } from '../field/TypedField.tsx'
+import { understood } from '../field/understood.ts'
 import { newId } from '../new-id.ts'
+import { useDoing } from '../run/use-doing.ts'
 
 const DOES: Readonly<Record<RuleDoes, string>> = {
   cut: 'is cut',
@@ -34,33 +39,22 @@ interface Props {
   readonly onSaved: () => void
 }
 
+interface Values {
+  readonly rules: readonly ImportRule[]
+}
+
+const resolver = joiResolver<Values>(importRulesSchema, 'rules')
+
 /** The shop's rules for drawings: the first that fits a shape says what becomes of it. They hold for every drawing from now on. */
 export function ImportRulesSheet({ rules: before, caught, onClose, onSaved }: Props) {
-  const { enqueueSnackbar } = useSnackbar()
-  const [rules, setRules] = useState<readonly ImportRule[]>(before)
-  const change = (id: string, values: Partial<ImportRule>): void =>
-    setRules((now) => now.map((rule) => (rule.id === id ? clean({ ...rule, ...values }) : rule)))
-  const save = async (): Promise<void> => {
-    try {
-      await shopOrders.saveImportRules(rules)
-      onSaved()
-    } catch (cause) {
-      enqueueSnackbar(cause instanceof Error ? cause.message : 'The rules could not be kept.', { variant: 'error' })
-    }
-  }
-  const paint = (rule: ImportRule, what: 'stroke' | 'fill') => (
-    <TextField
-      size="small"
-      label={what === 'stroke' ? 'Its stroke' : 'Its fill'}
-      placeholder="any look"
-      value={rule[what] ?? ''}
-      onChange={(event) => change(rule.id, { [what]: event.target.value.trim().toLowerCase() || undefined })}
-      error={rule[what] !== undefined && !/^(any|none|#[0-9a-f]{6})$/.test(rule[what])}
-      helperText={rule[what] !== undefined && !/^(any|none|#[0-9a-f]{6})$/.test(rule[what]) ? 'any, none or #rrggbb' : undefined}
-      sx={{ width: 112 }}
-      slotProps={{ inputLabel: { shrink: true } }}
-    />
-  )
+  const doing = useDoing()
+  const { control, handleSubmit } = useForm<Values>({ defaultValues: { rules: before }, resolver, mode: 'onChange' })
+  const { fields, prepend, swap, remove, replace } = useFieldArray({ control, name: 'rules', keyName: 'row' })
+  const save = handleSubmit(async ({ rules }) => {
+    if (await doing(() => shopOrders.saveImportRules(rules.map(said)))) onSaved()
+  })
+  const catches = (id: string): number | undefined =>
+    before.some((rule) => rule.id === id) ? caught?.find(({ rule }) => rule?.id === id)?.shapes : undefined
   return (
     <Dialog open onClose={onClose} maxWidth="lg" data-testid="import-rules">
       <DialogTitle>What becomes of drawings</DialogTitle>
@@ -68,94 +62,39 @@ export function ImportRulesSheet({ rules: before, caught, onClose, onSaved }: Pr
         <Box sx={{ color: 'text.secondary', mb: 1.5 }}>
           The first rule that fits a shape decides; empty fields fit everything.
         </Box>
-        {rules.map((rule, i) => {
-          const found = before.some(({ id }) => id === rule.id)
-            ? caught?.find(({ rule: each }) => each?.id === rule.id)
-            : undefined
-          return (
-            <Box
-              key={rule.id}
-              sx={{ display: 'flex', gap: 1, alignItems: 'flex-start', py: 0.8, borderBottom: 1, borderColor: 'divider' }}
-            >
-              <TextField
-                size="small"
-                label={`Rule ${i + 1}`}
-                value={rule.name}
-                onChange={(event) => change(rule.id, { name: event.target.value.slice(0, 120) })}
-                sx={{ width: 230 }}
-              />
-              {paint(rule, 'stroke')}
-              <TextField
-                size="small"
-                label="Thinner than"
-                type="number"
-                value={rule.thinnerThanMm ?? ''}
-                onChange={(event) =>
-                  change(rule.id, { thinnerThanMm: Number(event.target.value) > 0 ? Number(event.target.value) : undefined })
-                }
-                sx={{ width: 118 }}
-                slotProps={{ inputLabel: { shrink: true }, htmlInput: { step: 0.05, min: 0 }, input: { endAdornment: 'mm' } }}
-              />
-              {paint(rule, 'fill')}
-              <TextField
-                size="small"
-                label="Layer has"
-                value={rule.layer ?? ''}
-                onChange={(event) => change(rule.id, { layer: event.target.value.slice(0, 100) || undefined })}
-                sx={{ width: 112 }}
-                slotProps={{ inputLabel: { shrink: true } }}
-              />
-              <TextField
-                select
-                size="small"
-                label="It"
-                value={rule.does}
-                onChange={(event) => change(rule.id, { does: event.target.value as RuleDoes })}
-                sx={{ width: 136 }}
-              >
-                {Object.entries(DOES).map(([does, words]) => (
-                  <MenuItem key={does} value={does}>
-                    {words}
-                  </MenuItem>
-                ))}
-              </TextField>
-              <Box sx={{ width: 84, pt: 1, fontSize: 13, color: 'text.secondary' }} data-testid={`caught-${rule.id}`}>
-                {found ? `${found.shapes} here` : ''}
-              </Box>
-              <Tooltip title="Earlier">
-                <span>
-                  <IconButton
-                    size="small"
-                    disabled={i === 0}
-                    aria-label={`Rule ${i + 1} earlier`}
-                    onClick={() => setRules((now) => [...now.slice(0, i - 1), now[i], now[i - 1], ...now.slice(i + 1)])}
-                  >
-                    <UpIcon fontSize="small" />
-                  </IconButton>
-                </span>
-              </Tooltip>
-              <Tooltip title="Take this rule out">
-                <IconButton
-                  size="small"
-                  aria-label={`Take rule ${i + 1} out`}
-                  onClick={() => setRules((now) => now.filter(({ id }) => id !== rule.id))}
-                >
-                  <DeleteIcon fontSize="small" />
-                </IconButton>
-              </Tooltip>
+        {fields.map(({ row, id }, i) => (
+          <Box
+            key={row}
+            sx={{ display: 'flex', gap: 1, alignItems: 'flex-start', py: 0.8, borderBottom: 1, borderColor: 'divider' }}
+          >
+            <RuleFields control={control} at={i} />
+            <Box sx={{ width: 84, pt: 1, fontSize: 13, color: 'text.secondary' }} data-testid={`caught-${id}`}>
+              {catches(id) === undefined ? '' : `${catches(id)} here`}
             </Box>
-          )
-        })}
+            <Tooltip title="Earlier">
+              <span>
+                <IconButton size="small" disabled={i === 0} aria-label={`Rule ${i + 1} earlier`} onClick={() => swap(i, i - 1)}>
+                  <UpIcon fontSize="small" />
+                </IconButton>
+              </span>
+            </Tooltip>
+            <Tooltip title="Take this rule out">
+              <IconButton size="small" aria-label={`Take rule ${i + 1} out`} onClick={() => remove(i)}>
+                <DeleteIcon fontSize="small" />
+              </IconButton>
+            </Tooltip>
+          </Box>
+        ))}
         <Button
           startIcon={<AddIcon />}
-          onClick={() => setRules((now) => [{ id: newId(), name: 'New rule', does: 'score' }, ...now])}
+          onClick={() => prepend({ id: newId(), name: 'New rule', does: 'score' }, { shouldFocus: false })}
           sx={{ mt: 1 }}
         >
           A rule before these
         </Button>
       </DialogContent>
       <DialogActions>
-        <Button color="secondary" onClick={() => setRules(FIRST_RULES)}>
+        <Button color="secondary" onClick={() => replace([...FIRST_RULES])}>
           As they were first
         </Button>
         <Box sx={{ flex: 1 }} />
@@ -168,6 +107,77 @@ export function ImportRulesSheet({ rules: before, caught, onClose, onSaved }: Pr
   )
 }
 
+/** A word that fits everything where nothing is said. */
+const ANYTHING: Written<string | undefined> = {
+  unit: '',
+  show: (text) => text ?? '',
+  read: (typed) => typed.trim() || undefined,
+}
+const PAINT = { ...ANYTHING, read: (typed: string) => ANYTHING.read(typed.toLowerCase()) }
+const MM = lengthIn('mm', 2)
+/** What cannot be read stands in the form as it was typed: so the rules are not kept without it. */
+const THIN: Written<number | string | undefined> = {
+  unit: 'mm',
+  show: (mm) => (typeof mm === 'number' ? String(Number(mm.toFixed(3))) : (mm ?? '')),
+  read: (typed) => {
+    if (typed.trim() === '') return undefined
+    const { value } = understood(MM.read, typed)
+    return value ?? typed
+  },
+}
+
+function RuleFields({ control, at }: { readonly control: Control<Values>; readonly at: number }) {
+  const { field: does } = useController({ control, name: `rules.${at}.does` })
+  const field = { control, at }
+  return (
+    <>
+      <RuleField {...field} of="name" label={`Rule ${at + 1}`} as={WORDS} width={230} />
+      <RuleField {...field} of="stroke" label="Its stroke" as={PAINT} width={112} />
+      <RuleField {...field} of="thinnerThanMm" label="Thinner than" as={THIN} width={118} />
+      <RuleField {...field} of="fill" label="Its fill" as={PAINT} width={112} />
+      <RuleField {...field} of="layer" label="Layer has" as={ANYTHING} width={112} />
+      <TextField
+        select
+        size="small"
+        label="It"
+        value={does.value}
+        onChange={(event) => does.onChange(event.target.value)}
+        sx={{ width: 136 }}
+      >
+        {Object.entries(DOES).map(([way, words]) => (
+          <MenuItem key={way} value={way}>
+            {words}
+          </MenuItem>
+        ))}
+      </TextField>
+    </>
+  )
+}
+
+interface FieldProps<T> {
+  readonly control: Control<Values>
+  readonly at: number
+  readonly of: 'name' | 'stroke' | 'thinnerThanMm' | 'fill' | 'layer'
+  readonly label: string
+  readonly as: Written<T>
+  readonly width: number
+}
+
+/** One value of a rule. */
+function RuleField<T>({ control, at, of, label, as, width }: FieldProps<T>) {
+  const { field, fieldState } = useController({ control, name: `rules.${at}.${of}` })
+  return (
+    <TypedField
+      label={label}
+      value={field.value as T}
+      as={as}
+      onTake={field.onChange}
+      refused={refusal(fieldState.error, as)}
+      width={width}
+    />
+  )
+}
+
 /** Without what is not said. */
-const clean = (rule: ImportRule): ImportRule =>
+const said = (rule: ImportRule): ImportRule =>
   Object.fromEntries(Object.entries(rule).filter(([, value]) => value !== undefined)) as unknown as ImportRule
