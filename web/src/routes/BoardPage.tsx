@@ -1,6 +1,5 @@
 import AddIcon from '@mui/icons-material/Add'
-import SearchIcon from '@mui/icons-material/Search'
-import { Box, Button, InputBase, Typography } from '@mui/material'
+import { Button } from '@mui/material'
 import type { AssetFacts, JobBrief } from '@neotaxis/contract'
 import type { Drawn } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
@@ -17,6 +16,12 @@ import { TroubledCard } from '../features/board/TroubledCard.tsx'
 import { usePasted } from '../features/draw/use-pasted.ts'
 import { useRestedText } from '../features/field/use-rested-text.ts'
 import { AwayNote } from '../features/live/AwayNote.tsx'
+import { EmptyPlace } from '../parts/Card.tsx'
+import { DropVeil } from '../parts/DropVeil.tsx'
+import { LongList } from '../parts/LongList.tsx'
+import { Page, PageMain } from '../parts/Page.tsx'
+import { Spread } from '../parts/Row.tsx'
+import { SearchField } from '../parts/SearchField.tsx'
 
 const DrawSheet = lazy(() => import('../features/draw/DrawSheet.tsx'))
 const ProposalChooser = lazy(() => import('../features/proposals/ProposalChooser.tsx'))
@@ -115,49 +120,20 @@ export function BoardPage() {
   }
 
   return (
-    <Box
-      {...getRootProps()}
-      component="main"
-      sx={{ minHeight: '100vh', bgcolor: 'shop.surround', outline: 'none' }}
-      data-testid="board"
-    >
+    <Page {...getRootProps()} as="main" data-testid="board">
       <input {...getInputProps({ 'aria-label': 'Picture or job file' })} data-testid="file-input" />
       <ShopBar>
-        <Box
-          sx={{
-            display: 'flex',
-            alignItems: 'center',
-            bgcolor: 'background.paper',
-            border: 1,
-            borderColor: 'divider',
-            borderRadius: 5,
-            px: 1.8,
-            flex: '0 1 260px',
-            minWidth: 120,
-            gap: 1,
-          }}
-        >
-          <SearchIcon fontSize="small" sx={{ color: 'text.secondary' }} />
-          <InputBase
-            inputRef={field}
-            fullWidth
-            placeholder="Find a job  ( / )"
-            value={search}
-            onChange={(event) => setSearch(event.target.value)}
-            inputProps={{ 'aria-label': 'Find a job' }}
-            sx={{ height: 38 }}
-          />
-        </Box>
-        <Box sx={{ flex: 1 }} />
-        <Button color="secondary" onClick={() => setWriting('')} data-testid="write" sx={{ whiteSpace: 'nowrap' }}>
+        <SearchField label="Find a job" hint="Find a job  ( / )" field={field} text={search} onText={setSearch} />
+        <Spread />
+        <Button color="secondary" onClick={() => setWriting('')} data-testid="write">
           Draw or write
         </Button>
-        <Button variant="contained" startIcon={<AddIcon />} onClick={open} sx={{ whiteSpace: 'nowrap', flex: 'none' }}>
+        <Button variant="contained" startIcon={<AddIcon />} onClick={open} sx={{ flex: 'none' }}>
           Bring a picture in
         </Button>
       </ShopBar>
       <AwayNote trouble={trouble} at={at} />
-      <Box sx={{ maxWidth: 1320, mx: 'auto', p: 3 }}>
+      <PageMain as="div" width={1320}>
         {jobs?.length === 0 && (
           <NothingYet title={search ? 'No job is called that' : 'Drop a picture here'}>
             {search
@@ -165,54 +141,29 @@ export function BoardPage() {
               : 'A photo, a drawing, a mesh, a text that you paste: you choose from finished jobs what becomes of it. A .neotaxis file opens as it was.'}
           </NothingYet>
         )}
-        <Box sx={{ display: 'grid', gap: 2.5, gridTemplateColumns: 'repeat(auto-fill, minmax(270px, 1fr))' }}>
-          {jobs?.map((job) =>
-            job.trouble ? (
-              <TroubledCard key={job.id} job={job} />
-            ) : (
-              <JobCard
-                key={`${job.id} ${job.revision}`}
-                job={job}
-                onCopy={() => void copy(job)}
-                onRemove={() => void remove(job)}
-              />
-            ),
-          )}
-          {jobs && jobs.length > 0 && !search && (
-            <Box
-              sx={{
-                minHeight: 220,
-                border: '2px dashed',
-                borderColor: 'divider',
-                borderRadius: 3,
-                display: 'grid',
-                placeItems: 'center',
-                textAlign: 'center',
-                color: 'text.secondary',
-                p: 3,
-              }}
-            >
-              <span>Drop a picture or a job file here, or anywhere. Pasting works too.</span>
-            </Box>
-          )}
-        </Box>
-      </Box>
-      {(isDragActive || reading) && (
-        <Box
-          sx={{
-            position: 'fixed',
-            inset: 0,
-            zIndex: 1200,
-            display: 'grid',
-            placeItems: 'center',
-            bgcolor: 'shop.surround',
-            opacity: 0.94,
-          }}
-          role="status"
+        <LongList
+          rows={jobs ?? []}
+          keyOf={(job) => `${job.id} ${job.revision}`}
+          height={292}
+          gap={20}
+          least={270}
+          testId="jobs"
+          last={
+            jobs &&
+            jobs.length > 0 &&
+            !search && <EmptyPlace>Drop a picture or a job file here, or anywhere. Pasting works too.</EmptyPlace>
+          }
         >
-          <Typography variant="h1">{reading ? `Reading ${reading} …` : 'Let go: it becomes a job'}</Typography>
-        </Box>
-      )}
+          {(job) =>
+            job.trouble ? (
+              <TroubledCard job={job} />
+            ) : (
+              <JobCard job={job} onCopy={() => void copy(job)} onRemove={() => void remove(job)} />
+            )
+          }
+        </LongList>
+      </PageMain>
+      {(isDragActive || reading) && <DropVeil>{reading ? `Reading ${reading} …` : 'Let go: it becomes a job'}</DropVeil>}
       {writing !== undefined && (
         <Suspense fallback={null}>
           <DrawSheet
@@ -238,6 +189,6 @@ export function BoardPage() {
           />
         </Suspense>
       )}
-    </Box>
+    </Page>
   )
 }

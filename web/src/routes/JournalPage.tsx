@@ -1,5 +1,4 @@
-import SearchIcon from '@mui/icons-material/Search'
-import { Box, Button, InputBase, MenuItem, TextField, Typography } from '@mui/material'
+import { Button, MenuItem, styled, TextField } from '@mui/material'
 import { formatDuration } from '@neotaxis/core/units/duration'
 import { useEffect, useState } from 'react'
 import { useSearchParams } from 'react-router'
@@ -7,7 +6,6 @@ import { useRunsQuery } from '../api/shop.ts'
 import { useKept } from '../api/use-kept.ts'
 import { ShopBar } from '../features/bar/ShopBar.tsx'
 import { useCatalogue } from '../features/bar/use-catalogue.ts'
-import { LongList } from '../features/field/LongList.tsx'
 import { tellMoment } from '../features/field/told.ts'
 import { useRestedText } from '../features/field/use-rested-text.ts'
 import DateRange, { momentsOf } from '../features/journal/DateRange.tsx'
@@ -15,6 +13,22 @@ import { EstimateChart } from '../features/journal/EstimateChart.tsx'
 import { PHASE_NAMES } from '../features/journal/phases.ts'
 import { RunEntry } from '../features/journal/RunEntry.tsx'
 import { AwayNote } from '../features/live/AwayNote.tsx'
+import { EmptyPlace, PickCard } from '../parts/Card.tsx'
+import { Column } from '../parts/Column.tsx'
+import { LongList } from '../parts/LongList.tsx'
+import { Page, PageMain } from '../parts/Page.tsx'
+import { Row, Spread } from '../parts/Row.tsx'
+import { SearchField } from '../parts/SearchField.tsx'
+import { Title } from '../parts/Title.tsx'
+import { Quiet, Words } from '../parts/words.tsx'
+import { SPACE } from '../theme/tokens.ts'
+
+/** A run in the list: what it was, how long it took, how it came out; the rest on a line of its own. */
+const RunCard = styled(PickCard)({
+  gridTemplateColumns: 'minmax(0, 1fr) auto auto',
+  columnGap: SPACE.wide,
+  alignItems: 'baseline',
+})
 
 /** Runs that are under way change by themselves: the list is looked at so often, ms. */
 const OFTEN_MS = 5000
@@ -42,40 +56,15 @@ export default function JournalPage() {
   }
   const filtered = search !== '' || machine !== '' || phase !== '' || days.from !== '' || days.until !== ''
   return (
-    <Box sx={{ minHeight: '100vh', bgcolor: 'shop.surround' }}>
+    <Page>
       <ShopBar>
-        <Box sx={{ flex: 1 }} />
+        <Spread />
       </ShopBar>
-      <Box
-        component="main"
-        sx={{ maxWidth: 1320, mx: 'auto', p: 3, display: 'grid', gap: 2.5, gridTemplateColumns: 'minmax(0, 1fr) 460px' }}
-      >
+      <PageMain width={1320} columns="minmax(0, 1fr) 460px">
         <AwayNote trouble={trouble} at={at} />
-        <Box sx={{ display: 'grid', gap: 1.5, alignContent: 'start', minWidth: 0 }}>
-          <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap' }}>
-            <Box
-              sx={{
-                display: 'flex',
-                alignItems: 'center',
-                bgcolor: 'background.paper',
-                border: 1,
-                borderColor: 'divider',
-                borderRadius: 5,
-                px: 1.8,
-                flex: '1 1 300px',
-                gap: 1,
-              }}
-            >
-              <SearchIcon fontSize="small" sx={{ color: 'text.secondary' }} />
-              <InputBase
-                fullWidth
-                placeholder="Find a run: job, note, name"
-                value={search}
-                onChange={(event) => setSearch(event.target.value)}
-                inputProps={{ 'aria-label': 'Find a run' }}
-                sx={{ height: 40 }}
-              />
-            </Box>
+        <Column gap="room">
+          <Row align="stretch" gap="room" wraps>
+            <SearchField label="Find a run" hint="Find a run: job, note, name" text={search} onText={setSearch} width={300} />
             <TextField
               select
               size="small"
@@ -117,26 +106,17 @@ export default function JournalPage() {
                 setParams(next, { replace: true })
               }}
             />
-          </Box>
+          </Row>
           {runs?.length === 0 && (
-            <Box
-              sx={{
-                textAlign: 'center',
-                py: 8,
-                border: '2px dashed',
-                borderColor: 'divider',
-                borderRadius: 4,
-                bgcolor: 'shop.panel',
-              }}
-            >
-              <Typography variant="h1" sx={{ mb: 1 }}>
+            <EmptyPlace>
+              <Title variant="h1" bottom="snug">
                 {filtered ? 'No run is like that' : 'Nothing was run yet'}
-              </Typography>
-              <Typography sx={{ color: 'text.secondary' }}>
+              </Title>
+              <Words tone="quiet">
                 {filtered
                   ? 'Look for less.'
                   : 'Every run writes itself down here: settings, time against the estimate, and what came of it.'}
-              </Typography>
+              </Words>
               {filtered && (
                 <Button
                   onClick={() => {
@@ -147,70 +127,45 @@ export default function JournalPage() {
                   Show all
                 </Button>
               )}
-            </Box>
+            </EmptyPlace>
           )}
           <LongList rows={runs ?? []} keyOf={({ id }) => id} height={62} gap={6} testId="journal">
             {(run) => (
-              <Box
-                component="button"
+              <RunCard
+                chosen={open === run.id}
                 onClick={() => set('run', run.id)}
                 aria-current={open === run.id}
                 data-testid={`run-${run.id}`}
-                sx={{
-                  font: 'inherit',
-                  color: 'inherit',
-                  textAlign: 'left',
-                  width: '100%',
-                  cursor: 'pointer',
-                  border: 1,
-                  borderColor: open === run.id ? 'primary.main' : 'divider',
-                  bgcolor: open === run.id ? 'shop.selected' : 'background.paper',
-                  borderRadius: 2,
-                  px: 1.8,
-                  py: 1,
-                  display: 'grid',
-                  gridTemplateColumns: 'minmax(0, 1fr) auto auto',
-                  columnGap: 2,
-                  alignItems: 'baseline',
-                }}
               >
-                <Box
-                  component="span"
-                  sx={{ fontWeight: 700, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
-                >
+                <Words as="span" weight="strong" cut>
                   {run.parentId ? '↳ again: ' : ''}
                   {run.name}
                   {run.only ? ` (${run.only.length} ${run.only.length === 1 ? 'block' : 'blocks'})` : ''}
-                </Box>
-                <Box component="span" sx={{ fontWeight: 700 }}>
+                </Words>
+                <Words as="span" weight="strong">
                   {formatDuration(run.seconds)}{' '}
-                  <Box component="span" sx={{ fontWeight: 400, color: 'text.secondary' }}>
+                  <Words as="span" weight="plain" tone="quiet">
                     of {formatDuration(run.estimateSeconds)}
-                  </Box>
-                </Box>
-                <Box
-                  component="span"
-                  sx={{ width: 74, textAlign: 'right' }}
-                  role="img"
-                  aria-label={run.rating ? `${run.rating} of 5` : 'not rated'}
-                >
+                  </Words>
+                </Words>
+                <Words as="span" width={74} role="img" aria-label={run.rating ? `${run.rating} of 5` : 'not rated'}>
                   {run.rating ? '●'.repeat(run.rating) + '○'.repeat(5 - run.rating) : ''}
-                </Box>
-                <Box component="span" sx={{ fontSize: 13, color: 'text.secondary', gridColumn: '1 / -1' }}>
+                </Words>
+                <Quiet as="span" style={{ gridColumn: '1 / -1' }}>
                   {tellMoment(run.startedAt)} · {run.operator} · {run.material} {run.workpiece.thicknessMm} mm on {run.machine} ·{' '}
                   {PHASE_NAMES[run.phase] ?? run.phase}
                   {run.interruptions > 0 ? ` · ${run.interruptions} interruption${run.interruptions > 1 ? 's' : ''}` : ''}
                   {run.note ? ` · “${run.note.slice(0, 60)}”` : ''}
-                </Box>
-              </Box>
+                </Quiet>
+              </RunCard>
             )}
           </LongList>
-        </Box>
-        <Box sx={{ display: 'grid', gap: 2, alignContent: 'start' }}>
+        </Column>
+        <Column gap="wide">
           {runs && runs.length > 0 && <EstimateChart runs={runs} onRun={(id) => set('run', id)} />}
           {open && <RunEntry key={open} id={open} />}
-        </Box>
-      </Box>
-    </Box>
+        </Column>
+      </PageMain>
+    </Page>
   )
 }

@@ -1,9 +1,9 @@
 import AddIcon from '@mui/icons-material/Add'
-import { Link as Anchor, Box, Button, Typography } from '@mui/material'
+import { Link as Anchor, Box, Button } from '@mui/material'
 import type { Artwork, ArtworkSaid } from '@neotaxis/contract'
 import { OWN_WORK } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
-import { lazy, Suspense, useCallback, useEffect, useState } from 'react'
+import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
 import { Link, useNavigate, useSearchParams } from 'react-router'
 import { artworkPicture, bringIn, libraryOrders } from '../api/orders.ts'
@@ -15,6 +15,11 @@ import { tellDay } from '../features/field/told.ts'
 import { ArtworkGrid } from '../features/library/ArtworkGrid.tsx'
 import { SaidFields } from '../features/library/SaidFields.tsx'
 import { AwayNote } from '../features/live/AwayNote.tsx'
+import { DropVeil } from '../parts/DropVeil.tsx'
+import { Panel } from '../parts/Panel.tsx'
+import { Row, Spread } from '../parts/Row.tsx'
+import { PictureGround } from '../parts/Tile.tsx'
+import { Quiet, Words } from '../parts/words.tsx'
 
 const ProposalChooser = lazy(() => import('../features/proposals/ProposalChooser.tsx'))
 
@@ -77,6 +82,7 @@ export default function LibraryPage() {
       complain(of.name, cause)
     }
   }
+  const scrolls = useRef<HTMLDivElement>(null)
   return (
     <Box
       {...getRootProps()}
@@ -85,64 +91,45 @@ export default function LibraryPage() {
     >
       <input {...getInputProps({ 'aria-label': 'Artwork to keep' })} data-testid="library-file" />
       <ShopBar>
-        <Box sx={{ flex: 1 }} />
+        <Spread />
         <Button variant="contained" startIcon={<AddIcon />} onClick={open}>
           Keep a file
         </Button>
       </ShopBar>
       <AwayNote trouble={trouble} at={at} />
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
-        <Box sx={{ flex: 1, overflow: 'auto', p: 3 }}>
+        <Box ref={scrolls} sx={{ flex: 1, overflow: 'auto', p: 3 }}>
           {artwork?.length === 0 && (
             <NothingYet title="Nothing is kept yet">
               Drop pictures, drawings or meshes here, or keep artwork from a job: it waits here for the next one.
             </NothingYet>
           )}
           {artwork && artwork.length > 0 && (
-            <ArtworkGrid artwork={artwork} selected={selected?.id} onSelect={({ id }) => select(id)} />
+            <ArtworkGrid artwork={artwork} selected={selected?.id} onSelect={({ id }) => select(id)} scrolls={scrolls} />
           )}
         </Box>
         {selected && (
-          <Box
-            component="aside"
-            aria-label={`About ${selected.name}`}
-            sx={{ width: 360, overflow: 'auto', p: 2.5, bgcolor: 'shop.panel', borderLeft: 1, borderColor: 'divider' }}
-          >
-            <Box sx={{ bgcolor: '#f4efe4', borderRadius: 2, p: 2, mb: 2, display: 'grid', placeItems: 'center' }}>
-              <img src={artworkPicture(selected.id)} alt={selected.name} style={{ maxWidth: '100%', maxHeight: 180 }} />
-            </Box>
-            <Box sx={{ color: 'text.secondary', fontSize: 13, mb: 1.5 }}>
+          <Panel side="right" width={360} pad="wide" as="aside" aria-label={`About ${selected.name}`}>
+            <PictureGround>
+              <img src={artworkPicture(selected.id)} alt={selected.name} />
+            </PictureGround>
+            <Quiet top="room" bottom="room">
               {kindWords(selected)}, kept {tellDay(selected.createdAt)}
-            </Box>
+            </Quiet>
             <SaidFields key={selected.id} said={selected} onChange={(said) => void change(selected, said)} />
             <UsedIn key={`used ${selected.id}`} id={selected.id} />
-            <Box sx={{ display: 'flex', gap: 1, mt: 2 }}>
+            <Row align="stretch" top="wide">
               <Button color="secondary" onClick={() => void remove(selected)}>
                 Put it away
               </Button>
               <Button variant="contained" sx={{ flex: 1 }} onClick={() => setMaking(selected)} data-testid="make-job">
                 Make a job of it
               </Button>
-            </Box>
-          </Box>
+            </Row>
+          </Panel>
         )}
       </Box>
-      {isDragActive && (
-        <Box
-          role="status"
-          sx={{
-            position: 'fixed',
-            inset: 0,
-            zIndex: 1200,
-            display: 'grid',
-            placeItems: 'center',
-            bgcolor: 'shop.surround',
-            opacity: 0.94,
-          }}
-        >
-          <Typography variant="h1">Let go: it is kept</Typography>
-        </Box>
-      )}
+      {isDragActive && <DropVeil>Let go: it is kept</DropVeil>}
       {making && (
         <Suspense fallback={null}>
           <ProposalChooser
@@ -173,7 +160,7 @@ const kindWords = ({ facts, drawn }: Artwork): string =>
 function UsedIn({ id }: { readonly id: string }) {
   const jobs = useKept(useArtworkJobsQuery, id).data ?? []
   return (
-    <Box sx={{ fontSize: 13.5, mt: 2 }} data-testid="used-in">
+    <Words size="plain" top="wide" data-testid="used-in">
       <b>{jobs.length === 0 ? 'In no job yet' : `In ${jobs.length} ${jobs.length === 1 ? 'job' : 'jobs'}`}</b>
       {jobs.slice(0, 12).map((job) => (
         <Box key={job.id}>
@@ -182,6 +169,6 @@ function UsedIn({ id }: { readonly id: string }) {
           </Anchor>
         </Box>
       ))}
-    </Box>
+    </Words>
   )
 }

@@ -1,4 +1,4 @@
-import { Box, Button } from '@mui/material'
+import { Button } from '@mui/material'
 import type { Machine } from '@neotaxis/core'
 import { useEffect, useState } from 'react'
 import { machineOrders } from '../api/orders.ts'
@@ -10,6 +10,11 @@ import { AwayNote } from '../features/live/AwayNote.tsx'
 import { deskSays } from '../features/live/desk-words.ts'
 import { MachineProfile } from '../features/machines/MachineProfile.tsx'
 import { useDoing } from '../features/run/use-doing.ts'
+import { PickCard } from '../parts/Card.tsx'
+import { BareList } from '../parts/Column.tsx'
+import { Page, PageMain } from '../parts/Page.tsx'
+import { Spread } from '../parts/Row.tsx'
+import { Name, Quiet } from '../parts/words.tsx'
 
 const newId = (id: string, taken: readonly string[]): string => {
   for (let n = 2; ; n++) if (!taken.includes(`${id}-${n}`.slice(-40))) return `${id}-${n}`.slice(-40)
@@ -54,9 +59,9 @@ export default function MachinesPage() {
     })
   }
   return (
-    <Box sx={{ minHeight: '100vh', bgcolor: 'shop.surround' }}>
+    <Page>
       <ShopBar>
-        <Box sx={{ flex: 1 }} />
+        <Spread />
         <Button component="label" variant="outlined">
           Bring a profile in
           <input
@@ -71,46 +76,32 @@ export default function MachinesPage() {
           Export all
         </Button>
       </ShopBar>
-      <Box
-        component="main"
-        sx={{ maxWidth: 1240, mx: 'auto', p: 3, display: 'grid', gap: 2.5, gridTemplateColumns: '320px minmax(0, 1fr)' }}
-      >
+      <PageMain width={1240} columns="320px minmax(0, 1fr)">
         <AwayNote trouble={trouble} at={at} />
-        <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, display: 'grid', gap: 1, alignContent: 'start' }}>
+        <BareList>
           {machines?.map((one) => {
             const says = deskSays(desks.find((desk) => desk.machine === one.id))
             return (
               <li key={one.id}>
-                <Box
-                  component="button"
+                <PickCard
+                  chosen={one.id === selected}
                   onClick={() => setSelected(one.id)}
                   aria-current={one.id === selected}
                   data-testid={`machine-${one.id}`}
-                  sx={{
-                    font: 'inherit',
-                    color: 'inherit',
-                    textAlign: 'left',
-                    width: '100%',
-                    cursor: 'pointer',
-                    borderRadius: 2,
-                    border: 1,
-                    borderColor: one.id === selected ? 'primary.main' : 'divider',
-                    bgcolor: one.id === selected ? 'shop.selected' : 'background.paper',
-                    px: 1.8,
-                    py: 1.2,
-                  }}
                 >
-                  <Box sx={{ fontWeight: 700, fontSize: 16 }}>{one.name}</Box>
-                  <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
+                  <Name>{one.name}</Name>
+                  <Quiet>
                     {one.head.kind === 'mirrors' ? 'scan head' : 'moving head'} · {one.axes.x.travelMm} × {one.axes.y.travelMm} mm
                     · {one.watts} W
-                  </Box>
-                  <Box sx={{ fontSize: 13, fontWeight: 650, color: says.hot ? 'shop.hot' : 'text.primary' }}>{says.text}</Box>
-                </Box>
+                  </Quiet>
+                  <Quiet weight="firm" tone={says.hot ? 'hot' : 'plain'}>
+                    {says.text}
+                  </Quiet>
+                </PickCard>
               </li>
             )
           })}
-        </Box>
+        </BareList>
         {machine && (
           <MachineProfile
             key={machine.id}
@@ -126,7 +117,7 @@ export default function MachinesPage() {
             }
           />
         )}
-      </Box>
-    </Box>
+      </PageMain>
+    </Page>
   )
 }

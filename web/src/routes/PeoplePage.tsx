@@ -1,4 +1,4 @@
-import { Box, Button, Checkbox, FormControlLabel, TextField, Typography } from '@mui/material'
+import { Button, Checkbox, FormControlLabel, TextField, Typography } from '@mui/material'
 import type { PersonTold } from '@neotaxis/contract'
 import { type FormEvent, useState } from 'react'
 import { peopleOrders } from '../api/orders.ts'
@@ -8,6 +8,11 @@ import { ShopBar } from '../features/bar/ShopBar.tsx'
 import { useCatalogue } from '../features/bar/use-catalogue.ts'
 import { AwayNote } from '../features/live/AwayNote.tsx'
 import { useDoing } from '../features/run/use-doing.ts'
+import { Card } from '../parts/Card.tsx'
+import { Page, PageMain } from '../parts/Page.tsx'
+import { Row, Spread } from '../parts/Row.tsx'
+import { Title } from '../parts/Title.tsx'
+import { Quiet, Words } from '../parts/words.tsx'
 
 /** Who works here, what they may do, and which machines they are certified for. */
 export default function PeoplePage() {
@@ -15,26 +20,24 @@ export default function PeoplePage() {
   const { data: people, trouble, at } = useKept(usePeopleQuery, null)
   const change = (work: () => Promise<unknown>): void => void doing(work)
   return (
-    <Box sx={{ minHeight: '100vh' }}>
+    <Page>
       <ShopBar>
-        <Box sx={{ flex: 1 }} />
+        <Spread />
       </ShopBar>
-      <Box component="main" sx={{ maxWidth: 1100, mx: 'auto', p: 3, display: 'grid', gap: 2 }}>
+      <PageMain width={1100}>
         <AwayNote trouble={trouble} at={at} />
         <Typography variant="h1">People</Typography>
-        <Typography sx={{ color: 'text.secondary' }}>
+        <Words tone="quiet">
           Whoever is signed in may look, and may stop any machine. A machine is run by those who are certified for it.
-        </Typography>
+        </Words>
         {people?.map((person) => (
           <PersonRow key={person.id} person={person} onChange={change} />
         ))}
         <NewPerson onAdd={(person) => change(() => peopleOrders.add(person))} />
-      </Box>
-    </Box>
+      </PageMain>
+    </Page>
   )
 }
-
-const card = { bgcolor: 'background.paper', border: 1, borderColor: 'divider', borderRadius: 2, p: 1.8 } as const
 
 function PersonRow({
   person,
@@ -47,11 +50,11 @@ function PersonRow({
   const [surely, setSurely] = useState(false)
   const { id, name, composes, keeps } = person
   return (
-    <Box component="section" aria-label={name} sx={{ ...card, display: 'grid', gap: 1.2 }} data-testid={`person-${name}`}>
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
-        <Typography variant="h2" sx={{ flex: 1 }}>
+    <Card as="section" aria-label={name} data-testid={`person-${name}`}>
+      <Row gap="wide">
+        <Title variant="h2" grow>
           {name}
-        </Typography>
+        </Title>
         <FormControlLabel
           control={
             <Checkbox checked={composes} onChange={(_, on) => onChange(() => peopleOrders.change(id, { composes: on }))} />
@@ -79,9 +82,9 @@ function PersonRow({
         <Button color="error" onClick={() => (surely ? onChange(() => peopleOrders.remove(id)) : setSurely(true))}>
           {surely ? 'Really take away' : 'Take away'}
         </Button>
-      </Box>
+      </Row>
       <Certificates person={person} onChange={onChange} />
-    </Box>
+    </Card>
   )
 }
 
@@ -95,13 +98,13 @@ function Certificates({
   const machines = useCatalogue()?.machines ?? []
   const today = new Date().toISOString()
   return (
-    <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 2 }}>
+    <Row align="stretch" gap="wide" wraps>
       {machines.map((machine) => {
         const held = certificates.find(({ machineId }) => machineId === machine.id)
         const until = held?.untilAt?.slice(0, 10) ?? ''
         const over = held?.untilAt != null && held.untilAt < today
         return (
-          <Box key={machine.id} sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+          <Row key={machine.id}>
             <FormControlLabel
               control={
                 <Checkbox
@@ -128,15 +131,13 @@ function Certificates({
                   }
                   slotProps={{ inputLabel: { shrink: true } }}
                 />
-                <Box sx={{ fontSize: 12.5, color: over ? 'error.main' : 'text.secondary' }}>
-                  {over ? 'not any more' : `certified by ${held.certifiedBy}`}
-                </Box>
+                <Quiet tone={over ? 'wrong' : 'quiet'}>{over ? 'not any more' : `certified by ${held.certifiedBy}`}</Quiet>
               </>
             )}
-          </Box>
+          </Row>
         )
       })}
-    </Box>
+    </Row>
   )
 }
 
@@ -154,7 +155,7 @@ function NewPerson({
     setPin('')
   }
   return (
-    <Box component="form" onSubmit={add} sx={{ ...card, display: 'flex', gap: 1.5, alignItems: 'center' }}>
+    <Card as="form" onSubmit={add} style={{ gridTemplateColumns: '1fr auto auto', alignItems: 'center' }}>
       <TextField size="small" label="Name" value={name} onChange={(event) => setName(event.target.value)} sx={{ flex: 1 }} />
       <TextField
         size="small"
@@ -167,6 +168,6 @@ function NewPerson({
       <Button type="submit" variant="contained" disabled={!name.trim() || !/^\d{4,12}$/.test(pin)} data-testid="add-person">
         Add somebody
       </Button>
-    </Box>
+    </Card>
   )
 }

@@ -13,8 +13,10 @@ import {
 } from '@mui/material'
 import { useEffect, useState } from 'react'
 import { onCommand } from '../features/bar/commands.ts'
+import { Words } from '../parts/words.tsx'
 import { useDispatch, useSelector } from '../store/hooks.ts'
 import { screenMeasured, stageShows } from '../store/view-slice.ts'
+import { EDGE } from '../theme/tokens.ts'
 import type { StageHandle } from './use-stage.ts'
 
 interface Props {
@@ -108,10 +110,7 @@ function WhatIsShown() {
       value={shows}
       onChange={(_, value) => value && dispatch(stageShows(value))}
       aria-label="What the stage shows"
-      sx={{
-        bgcolor: 'background.paper',
-        '& button': { textTransform: 'none', py: 0.3, px: 1.2, minHeight: 32, color: 'text.primary', whiteSpace: 'nowrap' },
-      }}
+      sx={{ bgcolor: 'background.paper' }}
     >
       <Tooltip title="The workpiece after the burn  (A)">
         <ToggleButton value="forecast">after the burn</ToggleButton>
@@ -140,8 +139,8 @@ function MeasureScreen({
     <Dialog open={open} onClose={onClose} maxWidth="md">
       <DialogTitle>Hold a ruler to the screen</DialogTitle>
       <DialogContent>
-        <Typography sx={{ mb: 2 }}>Make the bar exactly 100 mm long. This screen remembers it.</Typography>
-        <Box sx={{ height: 34, width: length, bgcolor: 'primary.main', borderRadius: 0.5, mb: 2 }} />
+        <Words bottom="wide">Make the bar exactly 100 mm long. This screen remembers it.</Words>
+        <Box sx={{ height: 34, width: length, bgcolor: 'primary.main', borderRadius: `${EDGE.sharp}px`, mb: 2 }} />
         <Slider
           value={length}
           min={200}

@@ -1,4 +1,6 @@
 import { Box, Button, LinearProgress, Typography } from '@mui/material'
+import { Row } from '../parts/Row.tsx'
+import { EDGE } from '../theme/tokens.ts'
 import { resumeWork, stopWork, useEvaluation } from '../workers/use-evaluation.ts'
 
 /** Work that takes longer than half a second: how far it is, and the way to stop it. */
@@ -17,7 +19,7 @@ export function WorkState() {
         bgcolor: 'background.paper',
         border: 1,
         borderColor: 'divider',
-        borderRadius: 2,
+        borderRadius: `${EDGE.card}px`,
         px: 2,
         py: 1,
         minWidth: 260,
@@ -27,21 +29,21 @@ export function WorkState() {
       {error ? (
         <Typography color="error">{error}</Typography>
       ) : cancelled ? (
-        <Box sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
+        <Row gap="wide">
           Left. What you see is from before.{' '}
           <Button size="small" onClick={resumeWork}>
             Work it out
           </Button>
-        </Box>
+        </Row>
       ) : (
-        <Box sx={{ display: 'flex', alignItems: 'center', gap: 2 }}>
+        <Row gap="wide">
           Working it out
           <LinearProgress variant="determinate" value={100 * (progress ?? 0)} sx={{ flex: 1 }} aria-label="Progress" />
           {/* “Stop” is the machine's word alone. */}
           <Button size="small" onClick={stopWork}>
             Leave it
           </Button>
-        </Box>
+        </Row>
       )}
     </Box>
   )

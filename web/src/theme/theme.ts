@@ -1,4 +1,5 @@
 import { createTheme, type Theme } from '@mui/material'
+import { EDGE, TYPE, WEIGHT } from './tokens.ts'
 
 declare module '@mui/material/styles' {
   interface Palette {
@@ -26,6 +27,8 @@ interface ShopColours {
   readonly stop: string
   readonly note: string
   readonly halo: string
+  /** Under artwork that is shown by itself: light in both themes, as what is drawn on it is dark. */
+  readonly sheet: string
 }
 
 const LIGHT: ShopColours = {
@@ -36,11 +39,12 @@ const LIGHT: ShopColours = {
   raised: '#fdfaf3',
   line: '#d9cfbd',
   selected: '#e1ebea',
-  hot: '#c8361b',
+  hot: '#bc2f15',
   ask: '#6d2a60',
   stop: '#8f1d3d',
   note: '#22303a',
   halo: '#fdfaf3',
+  sheet: '#f4efe4',
 }
 
 const DARK: ShopColours = {
@@ -51,12 +55,18 @@ const DARK: ShopColours = {
   raised: '#292b2b',
   line: '#45463f',
   selected: '#203a3c',
-  hot: '#ff6a4a',
+  hot: '#ff7d60',
   ask: '#dc9fd0',
   stop: '#ff8aa5',
   note: '#cfd8dc',
   halo: '#1c1d1d',
+  sheet: '#f4efe4',
 }
+
+/** What a finger needs, px. */
+const REACH = 44
+/** By touch everything that is pressed is as large as a finger needs. */
+const FINGER = { '@media (pointer: coarse)': { minHeight: REACH, minWidth: REACH } } as const
 
 export function makeTheme(mode: 'light' | 'dark'): Theme {
   const shop = mode === 'light' ? LIGHT : DARK
@@ -74,20 +84,20 @@ export function makeTheme(mode: 'light' | 'dark'): Theme {
       divider: shop.line,
       shop,
     },
-    shape: { borderRadius: 5 },
+    shape: { borderRadius: EDGE.small },
     typography: {
       fontFamily: "'Atkinson Hyperlegible Next Variable', 'DejaVu Sans', sans-serif",
       fontSize: 13.5,
-      button: { textTransform: 'none', fontWeight: 650, fontSize: 14 },
-      h1: { fontSize: 22, fontWeight: 700 },
-      h2: { fontSize: 18, fontWeight: 700 },
-      h3: { fontSize: 13, fontWeight: 650, color: quiet },
+      button: { textTransform: 'none', fontWeight: WEIGHT.firm, fontSize: TYPE.body },
+      h1: { fontSize: TYPE.figure, fontWeight: WEIGHT.strong },
+      h2: { fontSize: TYPE.title, fontWeight: WEIGHT.strong },
+      h3: { fontSize: TYPE.plain, fontWeight: WEIGHT.firm, color: quiet },
     },
     transitions: { create: () => 'none' },
     components: {
       MuiCssBaseline: {
         styleOverrides: {
-          body: { fontSize: 14.5, lineHeight: 1.4, fontVariantNumeric: 'tabular-nums', overscrollBehavior: 'none' },
+          body: { fontSize: TYPE.body, lineHeight: 1.4, fontVariantNumeric: 'tabular-nums', overscrollBehavior: 'none' },
           '*:focus-visible': { outline: `2px solid ${primary}`, outlineOffset: 2 },
         },
       },
@@ -95,10 +105,37 @@ export function makeTheme(mode: 'light' | 'dark'): Theme {
         defaultProps: { disableRipple: true },
         styleOverrides: { root: { fontFamily: 'inherit', fontVariantNumeric: 'inherit' } },
       },
-      MuiButton: { defaultProps: { disableElevation: true }, styleOverrides: { root: { borderRadius: 8, minHeight: 38 } } },
+      MuiButton: {
+        defaultProps: { disableElevation: true },
+        styleOverrides: {
+          root: { borderRadius: EDGE.card, minHeight: 38, whiteSpace: 'nowrap', ...FINGER },
+          sizeSmall: { minHeight: 30 },
+          sizeLarge: { minHeight: REACH + 2, fontSize: TYPE.body },
+        },
+        variants: [
+          {
+            props: { variant: 'outlined', color: 'secondary' },
+            style: { borderColor: shop.line, backgroundColor: shop.raised },
+          },
+        ],
+      },
+      MuiIconButton: {
+        styleOverrides: { root: { color: ink, ...FINGER }, sizeLarge: { width: REACH, height: REACH } },
+      },
+      MuiToggleButton: {
+        styleOverrides: {
+          root: { textTransform: 'none', color: ink, minHeight: 32, padding: '3px 10px', whiteSpace: 'nowrap', ...FINGER },
+          sizeLarge: { minHeight: REACH, flex: 1, fontSize: TYPE.plain, padding: '3px 4px' },
+        },
+      },
+      MuiChip: { styleOverrides: { root: { ...FINGER } } },
+      MuiMenuItem: { styleOverrides: { root: { fontSize: TYPE.body, minHeight: 34, ...FINGER } } },
+      MuiLink: { styleOverrides: { root: { fontSize: 'inherit', fontWeight: WEIGHT.strong } } },
       MuiTooltip: {
         defaultProps: { enterDelay: 400, describeChild: true },
-        styleOverrides: { tooltip: { backgroundColor: ink, color: mode === 'light' ? '#fdfaf3' : '#1c1d1d', fontSize: 12.5 } },
+        styleOverrides: {
+          tooltip: { backgroundColor: ink, color: mode === 'light' ? '#fdfaf3' : '#1c1d1d', fontSize: TYPE.small },
+        },
       },
       MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
     },

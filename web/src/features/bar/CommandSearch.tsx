@@ -1,5 +1,6 @@
 import { Box, Dialog, InputBase, List, ListItemButton, ListItemText, Typography } from '@mui/material'
 import { useEffect, useState } from 'react'
+import { TYPE } from '../../theme/tokens.ts'
 import { foundCommands, onCommand, runCommand } from './commands.ts'
 
 /** Finds every command by its name; `?` lists those with a key. */
@@ -43,7 +44,7 @@ export function CommandSearch() {
             if (event.key === 'Enter' && found[at]) run(found[at].id)
           }}
           inputProps={{ 'aria-label': 'Find a command' }}
-          sx={{ fontSize: 18, py: 1 }}
+          sx={{ fontSize: TYPE.title, py: 1 }}
         />
       </Box>
       <List dense sx={{ maxHeight: 420, overflow: 'auto' }}>

@@ -4,6 +4,7 @@ import { Box, ButtonBase, Tooltip } from '@mui/material'
 import { type ReactNode, useEffect } from 'react'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { folded } from '../../store/view-slice.ts'
+import { TYPE } from '../../theme/tokens.ts'
 import { onCommand } from './commands.ts'
 
 export type PanelName = 'artwork' | 'details' | 'steps'
@@ -69,7 +70,7 @@ export function Foldable({
                 }),
           }}
         >
-          <Chevron sx={{ fontSize: 16 }} />
+          <Chevron sx={{ fontSize: TYPE.name }} />
         </ButtonBase>
       </Tooltip>
     </Box>

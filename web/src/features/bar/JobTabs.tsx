@@ -30,14 +30,14 @@ export function JobTabs({ id }: { readonly id: string }) {
         ] as const
       ).map(([screen, name, hint]) => (
         <Tooltip key={screen} title={hint}>
-          <Box sx={{ display: 'grid' }}>
+          <div style={{ display: 'grid' }}>
             <TabLink
               to={`/jobs/${id}/${screen}`}
               name={name}
               here={pathname.startsWith(`/jobs/${id}/${screen}`)}
               testid={`tab-${screen}`}
             />
-          </Box>
+          </div>
         </Tooltip>
       ))}
     </Box>

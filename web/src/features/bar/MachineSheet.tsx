@@ -1,6 +1,7 @@
-import { Box, List, ListItemButton, ListItemText, Popover, Typography } from '@mui/material'
+import { List, ListItemButton, ListItemText, Popover, Typography } from '@mui/material'
 import type { JobDocument } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
+import { Sheet } from '../../parts/Sheet.tsx'
 import { useEdit } from '../use-edit.ts'
 import { changedSettings, onMachine } from './on-material.ts'
 import { useCatalogue } from './use-catalogue.ts'
@@ -18,7 +19,7 @@ export function MachineSheet({ job, anchor, onClose }: Props) {
   const machines = useCatalogue()?.machines ?? [job.machine]
   return (
     <Popover open={anchor !== null} anchorEl={anchor} onClose={onClose} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}>
-      <Box sx={{ p: 2, width: 320 }}>
+      <Sheet width={320}>
         <Typography variant="h2">Machine</Typography>
         <List dense>
           {machines.map((machine) => (
@@ -41,7 +42,7 @@ export function MachineSheet({ job, anchor, onClose }: Props) {
             </ListItemButton>
           ))}
         </List>
-      </Box>
+      </Sheet>
     </Popover>
   )
 }

@@ -1,6 +1,7 @@
 import { ButtonBase, Tooltip } from '@mui/material'
 import { lazy, Suspense, useRef, useState } from 'react'
 import { useSelector } from '../../store/hooks.ts'
+import { TYPE, WEIGHT } from '../../theme/tokens.ts'
 
 const OperatorPopover = lazy(() => import('./OperatorPopover.tsx'))
 
@@ -23,8 +24,8 @@ export function Operator() {
           sx={{
             minHeight: 34,
             px: 1,
-            fontSize: 14,
-            fontWeight: name ? 400 : 700,
+            fontSize: TYPE.body,
+            fontWeight: name ? WEIGHT.plain : WEIGHT.strong,
             color: name ? 'text.primary' : 'primary.main',
             whiteSpace: 'nowrap',
           }}

@@ -1,5 +1,7 @@
-import { Box, Button, Popover, TextField, Typography } from '@mui/material'
+import { Button, Popover, TextField, Typography } from '@mui/material'
 import { useState } from 'react'
+import { Sheet } from '../../parts/Sheet.tsx'
+import { Words } from '../../parts/words.tsx'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { leave } from '../../store/session.ts'
 import { operatorNamed } from '../../store/view-slice.ts'
@@ -18,13 +20,13 @@ export default function OperatorPopover({ at, signedIn, onClose }: Props) {
       {signedIn === null ? (
         <NameHere onClose={onClose} />
       ) : (
-        <Box sx={{ p: 2, width: 260, display: 'grid', gap: 1.5 }}>
+        <Sheet width={260}>
           <Typography variant="h2">{signedIn}</Typography>
-          <Typography sx={{ fontSize: 13.5 }}>This screen is free for somebody else then. What runs goes on.</Typography>
+          <Words size="plain">This screen is free for somebody else then. What runs goes on.</Words>
           <Button variant="contained" onClick={() => void leave()} data-testid="sign-out">
             Sign out
           </Button>
-        </Box>
+        </Sheet>
       )}
     </Popover>
   )
@@ -34,15 +36,15 @@ function NameHere({ onClose }: { readonly onClose: () => void }) {
   const dispatch = useDispatch()
   const [name, setName] = useState(useSelector((state) => state.view.operator))
   return (
-    <Box
-      component="form"
+    <Sheet
+      width={280}
+      as="form"
       onSubmit={(event) => {
         event.preventDefault()
         if (name.trim() === '') return
         dispatch(operatorNamed(name))
         onClose()
       }}
-      sx={{ p: 2, width: 280, display: 'grid', gap: 1.5 }}
     >
       <Typography variant="h2">Who works here?</Typography>
       <TextField
@@ -56,6 +58,6 @@ function NameHere({ onClose }: { readonly onClose: () => void }) {
       <Button type="submit" variant="contained">
         That is me
       </Button>
-    </Box>
+    </Sheet>
   )
 }

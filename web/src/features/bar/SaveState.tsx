@@ -1,6 +1,7 @@
 import { Box, Tooltip } from '@mui/material'
 import { useEffect, useState } from 'react'
 import { useSelector } from '../../store/hooks.ts'
+import { TYPE, WEIGHT } from '../../theme/tokens.ts'
 
 const ago = (at: number | null, now: number): string => {
   if (at === null) return ''
@@ -46,9 +47,9 @@ export function SaveState() {
         data-state={pending.length > 0 && save === 'saved' ? 'saving' : save}
         sx={{
           color: worry ? 'error.main' : 'text.secondary',
-          fontWeight: worry ? 700 : 400,
+          fontWeight: worry ? WEIGHT.strong : WEIGHT.plain,
           whiteSpace: 'nowrap',
-          fontSize: 13,
+          fontSize: TYPE.small,
           // As wide as what it says day by day: nothing beside it moves.
           minWidth: 52,
           overflow: 'hidden',

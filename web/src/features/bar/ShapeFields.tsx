@@ -12,6 +12,8 @@ import {
   withShapeAround,
 } from '@neotaxis/core'
 import { useRef, useState } from 'react'
+import { Wrong } from '../../parts/words.tsx'
+import { TYPE } from '../../theme/tokens.ts'
 import { fileRings, outlineAsFace } from '../../workers/engine.ts'
 import { LengthField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
@@ -59,7 +61,7 @@ export function ShapeFields({ job }: { readonly job: JobDocument }) {
             void cut(`a workpiece as “${name}”`, outlineAsFace(job, value), false)
           }
         }}
-        sx={{ mb: 1 }}
+        margin="dense"
         data-testid="workpiece-shape"
       >
         <MenuItem value="rect">Rectangle</MenuItem>
@@ -91,11 +93,7 @@ export function ShapeFields({ job }: { readonly job: JobDocument }) {
             )
         }}
       />
-      {trouble && (
-        <Box role="alert" sx={{ color: 'error.main', fontSize: 13 }}>
-          {trouble}
-        </Box>
-      )}
+      {trouble && <Wrong role="alert">{trouble}</Wrong>}
       {outline.kind === 'rect' && (
         <>
           <LengthField
@@ -121,7 +119,7 @@ export function ShapeFields({ job }: { readonly job: JobDocument }) {
         />
       )}
       {outline.kind === 'rings' && (
-        <Box sx={{ display: 'flex', alignItems: 'center', fontSize: 13.5, color: 'text.secondary' }}>
+        <Box sx={{ display: 'flex', alignItems: 'center', fontSize: TYPE.plain, color: 'text.secondary' }}>
           <span>
             {Number(widthMm.toFixed(1))} × {Number(heightMm.toFixed(1))} mm over all
           </span>

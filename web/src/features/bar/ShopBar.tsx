@@ -1,7 +1,10 @@
-import { Box, Button } from '@mui/material'
+import { Button } from '@mui/material'
 import type { ReactNode } from 'react'
+import { Row } from '../../parts/Row.tsx'
+import { Strip } from '../../parts/Strip.tsx'
 import { useDispatch, useTheme } from '../../store/hooks.ts'
 import { themeChosen } from '../../store/view-slice.ts'
+import { SPACE } from '../../theme/tokens.ts'
 import { keepStopPlace } from '../live/stop-place.ts'
 import { Operator } from './Operator.tsx'
 import { ShopNav } from './ShopNav.tsx'
@@ -12,27 +15,15 @@ export function ShopBar({ children }: { readonly children?: ReactNode }) {
   const dispatch = useDispatch()
   const mode = useTheme()
   return (
-    <Box
-      component="header"
-      sx={{
-        display: 'flex',
-        alignItems: 'center',
-        gap: { xs: 1, lg: 2 },
-        px: { xs: 2, lg: 3 },
-        height: 60,
-        bgcolor: 'shop.bar',
-        borderBottom: 1,
-        borderColor: 'divider',
-      }}
-    >
+    <Strip along="top" tone="bar" high={60} as="header" style={{ paddingInline: SPACE.open }}>
       <Wordmark />
       <ShopNav />
       {children}
-      <Box ref={keepStopPlace} sx={{ display: 'flex', gap: 0.8 }} />
+      <Row ref={keepStopPlace} align="stretch" />
       <Operator />
       <Button color="secondary" onClick={() => dispatch(themeChosen(mode === 'light' ? 'dark' : 'light'))}>
         {mode === 'light' ? 'Dark' : 'Light'}
       </Button>
-    </Box>
+    </Strip>
   )
 }

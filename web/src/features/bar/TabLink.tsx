@@ -1,5 +1,6 @@
 import { Link } from '@mui/material'
 import { Link as RouterLink } from 'react-router'
+import { WEIGHT } from '../../theme/tokens.ts'
 
 interface Props {
   readonly to: string
@@ -23,7 +24,7 @@ export function TabLink({ to, name, here, testid, ...rest }: Props) {
         display: 'grid',
         placeItems: 'center',
         px: 1.1,
-        fontWeight: here ? 750 : 500,
+        fontWeight: here ? WEIGHT.strong : WEIGHT.plain,
         color: here ? 'text.primary' : 'text.secondary',
         boxShadow: here ? (theme) => `inset 0 -3px ${theme.palette.primary.main}` : 'none',
       }}

@@ -1,13 +1,17 @@
 import RedoIcon from '@mui/icons-material/Redo'
 import UndoIcon from '@mui/icons-material/Undo'
-import { Box, ButtonBase, IconButton, InputBase, Tooltip, useTheme } from '@mui/material'
+import { ButtonBase, IconButton, InputBase, styled, type Theme, Tooltip, useTheme } from '@mui/material'
 import { faceSize, formatLengthNumber, type JobDocument, mainPiece, materialOf } from '@neotaxis/core'
 import { memo, useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { useDesk } from '../../api/use-live.ts'
+import { Chip } from '../../parts/Chip.tsx'
+import { Row, Spread } from '../../parts/Row.tsx'
+import { Strip } from '../../parts/Strip.tsx'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { redone, undone } from '../../store/job-slice.ts'
 import { lengthUnitChosen, speedUnitChosen, themeChosen } from '../../store/view-slice.ts'
+import { EDGE, SPACE, TYPE, WEIGHT } from '../../theme/tokens.ts'
 import { deskSays } from '../live/desk-words.ts'
 import { keepStopPlace } from '../live/stop-place.ts'
 import { useEdit } from '../use-edit.ts'
@@ -47,43 +51,15 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
       board: () => void navigate('/jobs'),
     }),
   )
-  const chip = {
-    border: 1,
-    borderColor: 'divider',
-    borderRadius: 5,
-    bgcolor: 'background.paper',
-    px: 1.3,
-    minHeight: 34,
-    fontSize: 14,
-    gap: 1,
-    whiteSpace: 'nowrap',
-    flexShrink: 0,
-  } as const
-  // On a narrow screen what can be had elsewhere makes room for who is there, and what the machine does.
-  const wideOnly = { display: { xs: 'none', lg: 'inline' } } as const
   const length = (mm: number): string => String(Number(formatLengthNumber(mm, lengthUnit, lengthUnit === 'mm' ? 1 : 2)))
   return (
-    <Box
-      component="header"
-      sx={{
-        display: 'flex',
-        alignItems: 'center',
-        gap: 1,
-        px: 2,
-        height: 52,
-        bgcolor: 'shop.bar',
-        borderBottom: 1,
-        borderColor: 'divider',
-        // Where it has no room for all, what it holds is reached by moving it.
-        overflowX: 'auto',
-        scrollbarWidth: 'none',
-      }}
-    >
+    // Where it has no room for all, what it holds is reached by moving it.
+    <Strip along="top" tone="bar" gap="snug" high={52} as="header" style={{ overflowX: 'auto', scrollbarWidth: 'none' }}>
       <Wordmark />
       <JobName name={job.name} onRename={(name) => edit('rename the job', (base) => ({ ...base, name }))} />
       <SaveState />
       <JobTabs id={id} />
-      <Box sx={{ display: 'flex' }}>
+      <Row align="stretch" gap="none">
         <Tooltip title={last ? `Undo: ${last.name}  (Ctrl Z)` : 'Nothing to undo'}>
           <span>
             <IconButton
@@ -108,67 +84,77 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
             </IconButton>
           </span>
         </Tooltip>
-      </Box>
-      <Box sx={{ flex: 1 }} />
-      <Box ref={keepStopPlace} sx={{ display: 'flex', gap: 0.8 }} />
+      </Row>
+      <Spread />
+      <Row ref={keepStopPlace} align="stretch" />
       <Tooltip title="Material, thickness and size of the workpiece  (P)">
-        <ButtonBase ref={setWorkpieceChip} sx={chip} onClick={() => setSheet('workpiece')} data-testid="workpiece-chip">
-          <Box
-            sx={{
-              width: 15,
-              height: 12,
-              borderRadius: 0.5,
-              bgcolor: `rgb(${materialOf(job).look.surface.join(' ')})`,
-              border: 1,
-              borderColor: 'divider',
-            }}
-          />
-          <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', maxWidth: { xs: 60, lg: 76, xl: 160 } }}>
-            {materialOf(job).name}
-          </Box>{' '}
-          <b>{length(mainPiece(job).thicknessMm)}</b>
-          <Box component="span" sx={wideOnly}>
+        <Chip ref={setWorkpieceChip} onClick={() => setSheet('workpiece')} data-testid="workpiece-chip">
+          <Swatch style={{ backgroundColor: `rgb(${materialOf(job).look.surface.join(' ')})` }} />
+          <Short> {materialOf(job).name}</Short> <b>{length(mainPiece(job).thicknessMm)}</b>
+          <WideOnly>
             · {length(faceSize(mainPiece(job)).widthMm)} × {length(faceSize(mainPiece(job)).heightMm)} {lengthUnit}
-          </Box>
-        </ButtonBase>
+          </WideOnly>
+        </Chip>
       </Tooltip>
       <Tooltip title="The machine this job is planned for">
-        <ButtonBase
+        <Chip
           ref={setMachineChip}
-          sx={{ ...chip, ...(says.hot && { borderColor: 'shop.hot', color: 'shop.hot' }) }}
+          mark={says.hot ? 'hot' : 'plain'}
           onClick={() => setSheet('machine')}
           data-testid="machine-chip"
         >
-          {says.hot && <Box sx={{ width: 10, height: 10, borderRadius: 5, bgcolor: 'shop.hot' }} />}
-          <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis', maxWidth: { xs: 60, lg: 96, xl: 200 } }}>
-            {job.machine.name}
-          </Box>
-          · <b>{says.text}</b>
-        </ButtonBase>
+          {says.hot && <Lit />}
+          <Short> {job.machine.name}</Short>· <b>{says.text}</b>
+        </Chip>
       </Tooltip>
       <Tooltip title="Millimetres or inches  (U)">
-        <ButtonBase
-          sx={{ ...chip, px: 1.2, display: { xs: 'none', lg: 'inline-flex' } }}
-          onClick={() => runCommand('units')}
-          data-testid="units"
-        >
+        <WideChip onClick={() => runCommand('units')} data-testid="units">
           {lengthUnit}
-        </ButtonBase>
+        </WideChip>
       </Tooltip>
       <Operator />
       <Tooltip title="Find a command  (Ctrl K)">
-        <ButtonBase
-          sx={{ color: 'text.secondary', fontWeight: 600, minHeight: 34, px: 0.5, ...wideOnly }}
-          onClick={() => runCommand('search')}
-        >
-          Find
-        </ButtonBase>
+        <Find onClick={() => runCommand('search')}>Find</Find>
       </Tooltip>
       <WorkpieceSheet job={job} anchor={sheet === 'workpiece' ? workpieceChip : null} onClose={() => setSheet(null)} />
       <MachineSheet job={job} anchor={sheet === 'machine' ? machineChip : null} onClose={() => setSheet(null)} />
-    </Box>
+    </Strip>
   )
 })
+
+const Short = styled('span')(({ theme }) => ({
+  overflow: 'hidden',
+  textOverflow: 'ellipsis',
+  maxWidth: 60,
+  [theme.breakpoints.up('lg')]: { maxWidth: 84 },
+  [theme.breakpoints.up('xl')]: { maxWidth: 200 },
+}))
+
+// On a narrow screen what can be had elsewhere makes room for who is there, and what the machine does.
+const wideOnly = ({ theme }: { readonly theme: Theme }) => ({ [theme.breakpoints.down('lg')]: { display: 'none' } })
+const WideOnly = styled('span')(wideOnly)
+const WideChip = styled(Chip)(wideOnly)
+const Find = styled(ButtonBase)(
+  ({ theme: { palette } }) => ({ color: palette.text.secondary, fontWeight: WEIGHT.firm, padding: `0 ${SPACE.tight}px` }),
+  wideOnly,
+)
+
+/** How the material looks. */
+const Swatch = styled('span')(({ theme: { palette } }) => ({
+  flex: 'none',
+  width: 15,
+  height: 12,
+  border: `1px solid ${palette.divider}`,
+  borderRadius: EDGE.sharp,
+}))
+
+/** The laser is or may be on. */
+const Lit = styled('span')(({ theme: { palette } }) => ({
+  width: 10,
+  height: 10,
+  borderRadius: '50%',
+  backgroundColor: palette.shop.hot,
+}))
 
 function JobName({ name, onRename }: { readonly name: string; readonly onRename: (name: string) => void }) {
   const [text, setText] = useState<string | null>(null)
@@ -188,7 +174,7 @@ function JobName({ name, onRename }: { readonly name: string; readonly onRename:
           if (event.key === 'Escape') setText(null)
         }}
         inputProps={{ 'aria-label': 'Name of the job', maxLength: 200, size: Math.max(8, Math.min(22, (text ?? name).length)) }}
-        sx={{ fontWeight: 700, fontSize: 16, minWidth: 104, '& input': { py: 0.5, textOverflow: 'ellipsis' } }}
+        sx={{ fontWeight: WEIGHT.strong, fontSize: TYPE.name, minWidth: 104, '& input': { py: 0.5, textOverflow: 'ellipsis' } }}
       />
     </Tooltip>
   )

@@ -1,5 +1,7 @@
-import { Box, Link } from '@mui/material'
+import { Link } from '@mui/material'
 import { Link as RouterLink } from 'react-router'
+import { Words } from '../../parts/words.tsx'
+import { TYPE, WEIGHT } from '../../theme/tokens.ts'
 
 /** The name of the product; it leads back to the job board. */
 export function Wordmark() {
@@ -8,12 +10,12 @@ export function Wordmark() {
       component={RouterLink}
       to="/jobs"
       underline="none"
-      sx={{ fontWeight: 800, fontSize: 19, color: 'text.primary', letterSpacing: '-0.01em' }}
+      sx={{ fontWeight: WEIGHT.heavy, fontSize: TYPE.title, color: 'text.primary', letterSpacing: '-0.01em' }}
       aria-label="Neotaxis, to the job board"
     >
-      <Box component="span" sx={{ color: 'primary.main' }}>
+      <Words as="span" tone="done">
         n
-      </Box>
+      </Words>
       eotaxis
     </Link>
   )

@@ -1,5 +1,7 @@
-import { Box, MenuItem, Popover, TextField, Typography } from '@mui/material'
+import { MenuItem, Popover, TextField } from '@mui/material'
 import { faceSize, type JobDocument, mainPiece, materialOf, type Pose, RANGES, withPiece } from '@neotaxis/core'
+import { Sheet } from '../../parts/Sheet.tsx'
+import { Title } from '../../parts/Title.tsx'
 import { DegreesField, LengthField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
 import { onMaterial } from './on-material.ts'
@@ -24,10 +26,10 @@ export function WorkpieceSheet({ job, anchor, onClose }: Props) {
     edit(name, (base) => withPiece(base, { pose: { ...mainPiece(base).pose, ...change } }))
   return (
     <Popover open={anchor !== null} anchorEl={anchor} onClose={onClose} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}>
-      <Box sx={{ p: 2, width: 340 }}>
-        <Typography variant="h2" sx={{ mb: 1.5 }}>
+      <Sheet width={340}>
+        <Title variant="h2" bottom="room">
           Workpiece
-        </Typography>
+        </Title>
         <TextField
           select
           fullWidth
@@ -38,7 +40,7 @@ export function WorkpieceSheet({ job, anchor, onClose }: Props) {
             const chosen = materials.find(({ id }) => id === event.target.value)
             if (chosen) edit(`material ${chosen.name}`, (base) => onMaterial(base, chosen))
           }}
-          sx={{ mb: 1 }}
+          margin="dense"
         >
           {materials.map(({ id, name, thicknessMm }) => (
             <MenuItem key={id} value={id}>
@@ -54,11 +56,11 @@ export function WorkpieceSheet({ job, anchor, onClose }: Props) {
           step={0.1}
           onCommit={(v) => edit('workpiece thickness', (base) => withPiece(base, { thicknessMm: v }))}
         />
-        <Typography variant="h3" sx={{ mt: 2 }}>
+        <Title variant="h3" top="wide">
           {pose.deg
             ? `Its box of ${Number(widthMm.toFixed(1))} × ${Number(heightMm.toFixed(1))} mm on the bed, before it is turned`
             : 'Its rear left corner on the bed'}
-        </Typography>
+        </Title>
         <LengthField
           label="From the left"
           value={pose.xMm}
@@ -78,7 +80,7 @@ export function WorkpieceSheet({ job, anchor, onClose }: Props) {
           hint="How it lies on the bed, clockwise about its middle. What is on it turns along."
           onCommit={(v) => lay('workpiece turned on the bed', { deg: v === 0 ? undefined : v })}
         />
-      </Box>
+      </Sheet>
     </Popover>
   )
 }

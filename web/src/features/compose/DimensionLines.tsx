@@ -15,6 +15,7 @@ import { useState } from 'react'
 import type { Showing } from '../../stage/layer.ts'
 import { Overlay } from '../../stage/Overlay.tsx'
 import { useSelector } from '../../store/hooks.ts'
+import { EDGE, TYPE, WEIGHT } from '../../theme/tokens.ts'
 import { DEGREES, lengthIn } from '../field/measures.ts'
 import { useEdit } from '../use-edit.ts'
 import { MeasureInput } from './MeasureInput.tsx'
@@ -189,10 +190,10 @@ function Measure({ label, value, x, y, min, prefix, angle = false, onCommit }: M
         px: 0.8,
         py: 0.2,
         minHeight: 26,
-        borderRadius: 1.5,
+        borderRadius: `${EDGE.small}px`,
         color: 'primary.main',
-        fontWeight: 700,
-        fontSize: 14,
+        fontWeight: WEIGHT.strong,
+        fontSize: TYPE.body,
         bgcolor: 'shop.halo',
         opacity: 0.94,
         '&:hover': { opacity: 1, boxShadow: 1 },
@@ -205,7 +206,7 @@ function Measure({ label, value, x, y, min, prefix, angle = false, onCommit }: M
         </Box>
       )}
       {shown}
-      <Box component="span" sx={{ fontSize: 11.5, fontWeight: 500, whiteSpace: 'pre' }}>
+      <Box component="span" sx={{ fontSize: TYPE.tiny, fontWeight: WEIGHT.plain, whiteSpace: 'pre' }}>
         {` ${as.unit}`}
       </Box>
     </ButtonBase>

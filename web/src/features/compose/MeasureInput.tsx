@@ -1,5 +1,6 @@
 import { Box, InputBase } from '@mui/material'
 import type { Range } from '@neotaxis/core'
+import { EDGE, TYPE, WEIGHT } from '../../theme/tokens.ts'
 import type { Measure } from '../field/measures.ts'
 import { outside } from '../field/refusal.ts'
 import { useTyped } from '../field/use-typed.ts'
@@ -31,7 +32,7 @@ export function MeasureInput({ label, value, as, range, onTake, onEnd }: Props) 
         }}
         onBlur={() => error === null && take() && onEnd()}
         endAdornment={
-          <Box component="span" sx={{ color: 'text.secondary', fontSize: 12.5, ml: 0.5 }}>
+          <Box component="span" sx={{ color: 'text.secondary', fontSize: TYPE.small, ml: 0.5 }}>
             {as.unit}
           </Box>
         }
@@ -40,10 +41,10 @@ export function MeasureInput({ label, value, as, range, onTake, onEnd }: Props) 
           bgcolor: 'background.paper',
           border: 2,
           borderColor: error ? 'error.main' : 'primary.main',
-          borderRadius: 1.5,
+          borderRadius: `${EDGE.small}px`,
           px: 1,
           width: 108,
-          fontWeight: 700,
+          fontWeight: WEIGHT.strong,
           '& input': { p: 0.2 },
         }}
       />
@@ -60,9 +61,9 @@ export function MeasureInput({ label, value, as, range, onTake, onEnd }: Props) 
             color: 'error.main',
             border: 1,
             borderColor: 'error.main',
-            borderRadius: 1,
+            borderRadius: `${EDGE.small}px`,
             p: 0.8,
-            fontSize: 12.5,
+            fontSize: TYPE.small,
           }}
         >
           {error}

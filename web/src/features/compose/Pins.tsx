@@ -3,6 +3,7 @@ import { type Finding, type JobDocument, mapped } from '@neotaxis/core'
 import type { Showing } from '../../stage/layer.ts'
 import { useDispatch } from '../../store/hooks.ts'
 import { selected } from '../../store/view-slice.ts'
+import { TYPE, WEIGHT } from '../../theme/tokens.ts'
 
 /** A number for every finding that is not meant, at its place on the workpiece. */
 export function Pins({
@@ -38,8 +39,8 @@ export function Pins({
               borderRadius: '50% 50% 4px 50%',
               bgcolor: palette.shop[finding.severity],
               color: palette.shop.halo,
-              fontWeight: 700,
-              fontSize: 12.5,
+              fontWeight: WEIGHT.strong,
+              fontSize: TYPE.small,
               border: `2px solid ${palette.shop.halo}`,
               '& > span': { transform: 'rotate(-45deg)' },
             }}

@@ -1,5 +1,6 @@
-import { Box, Divider, Menu, MenuItem } from '@mui/material'
+import { Divider, Menu, MenuItem } from '@mui/material'
 import { useEffect, useState } from 'react'
+import { Quiet } from '../../parts/words.tsx'
 import { COMMANDS, canRun, runCommand } from '../bar/commands.ts'
 
 interface At {
@@ -69,12 +70,11 @@ export function StageMenu() {
               runCommand(id)
             }}
             data-testid={`menu-${id}`}
-            sx={{ fontSize: 14, minHeight: 34 }}
           >
             {words}
-            <Box component="span" sx={{ ml: 'auto', pl: 3, color: 'text.secondary', fontSize: 12.5 }}>
+            <Quiet apart as="span">
               {COMMANDS.find((command) => command.id === id)?.keys}
-            </Box>
+            </Quiet>
           </MenuItem>
         )),
       ])}

@@ -2,6 +2,8 @@ import { Box, Button, Tooltip } from '@mui/material'
 import { activeSteps, isRoot, type JobDocument, type PictureNode } from '@neotaxis/core'
 import { Fragment, lazy, Suspense } from 'react'
 import { Link, useParams } from 'react-router'
+import { BareList } from '../../parts/Column.tsx'
+import { Words } from '../../parts/words.tsx'
 import { dotsWords, STEP_NAMES, stepWords } from '../picture/step-words.ts'
 import { Heading } from './Heading.tsx'
 import { OffsetDetails } from './OffsetDetails.tsx'
@@ -48,23 +50,23 @@ function PictureDetails({ id, node }: { readonly id: string; readonly node: Pict
   return (
     <>
       <Heading>Treatment of “{node.name}”</Heading>
-      <Box component="ol" sx={{ m: 0, p: 0, listStyle: 'none', fontSize: 13.5 }}>
+      <BareList gap="none">
         {activeSteps(node).map((step, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: the order is what they are
           <Box component="li" key={i} sx={{ py: 0.4 }}>
             <b>{STEP_NAMES[step.kind]}</b>{' '}
-            <Box component="span" sx={{ color: 'text.secondary' }}>
+            <Words as="span" tone="quiet">
               {stepWords(step)}
-            </Box>
+            </Words>
           </Box>
         ))}
         <Box component="li" sx={{ py: 0.4 }}>
           <b>Dots</b>{' '}
-          <Box component="span" sx={{ color: 'text.secondary' }}>
+          <Words as="span" tone="quiet">
             {dotsWords(node.dots)}
-          </Box>
+          </Words>
         </Box>
-      </Box>
+      </BareList>
       <Tooltip title="Crop, tones, dots, masks: on the picture bench  (B)">
         <Button
           component={Link}
@@ -73,7 +75,7 @@ function PictureDetails({ id, node }: { readonly id: string; readonly node: Pict
           variant="outlined"
           color="secondary"
           data-testid="open-bench"
-          sx={{ mt: 0.8, borderColor: 'divider', bgcolor: 'background.paper' }}
+          sx={{ mt: 0.8 }}
         >
           Treat this picture
         </Button>
@@ -93,7 +95,7 @@ function ToOutlineBench({ id }: { readonly id: string }) {
         variant="outlined"
         color="secondary"
         data-testid="open-outline"
-        sx={{ mt: 0.8, borderColor: 'divider', bgcolor: 'background.paper' }}
+        sx={{ mt: 0.8 }}
       >
         Work on this outline
       </Button>

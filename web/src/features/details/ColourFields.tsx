@@ -1,5 +1,6 @@
 import { Box, Button, ButtonBase, Tooltip } from '@mui/material'
 import { type JobDocument, type TraceNode, withNode } from '@neotaxis/core'
+import { EDGE } from '../../theme/tokens.ts'
 import { tracePalette } from '../../workers/engine.ts'
 import { CountField } from '../field/quantities.tsx'
 import { newId } from '../new-id.ts'
@@ -63,7 +64,7 @@ export function ColourFields({ job, id, node }: Props) {
                 sx={{
                   width: 34,
                   height: 34,
-                  borderRadius: 1.5,
+                  borderRadius: `${EDGE.small}px`,
                   bgcolor: `rgb(${rgb.join(' ')})`,
                   border: on ? 3 : 1,
                   borderColor: on ? 'primary.main' : 'divider',

@@ -1,6 +1,11 @@
-import { Box, Button, Switch, Tooltip, Typography } from '@mui/material'
+import { Box, Button, Tooltip, Typography } from '@mui/material'
 import { burnOrder, canBeCutAround, formatDuration, type JobDocument, RANGES, withOperation } from '@neotaxis/core'
 import { memo, useState } from 'react'
+import { Fact } from '../../parts/Fact.tsx'
+import { Row } from '../../parts/Row.tsx'
+import { SwitchRow } from '../../parts/SwitchRow.tsx'
+import { Title } from '../../parts/Title.tsx'
+import { Words } from '../../parts/words.tsx'
 import { pageOf } from '../../processes/table.ts'
 import { useSelector } from '../../store/hooks.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
@@ -54,7 +59,7 @@ export const Details = memo(function Details({ job }: { readonly job: JobDocumen
           <Button
             variant="outlined"
             color="secondary"
-            sx={{ flex: 1, whiteSpace: 'nowrap', px: 1, borderColor: 'divider', bgcolor: 'background.paper' }}
+            sx={{ flex: 1, px: 1 }}
             onClick={() => runCommand('save-job')}
             data-testid="save-job"
           >
@@ -64,7 +69,7 @@ export const Details = memo(function Details({ job }: { readonly job: JobDocumen
         <Tooltip title="The program for the machine, as G-code  (Ctrl Shift G)">
           <Button
             variant="contained"
-            sx={{ flex: 1.3, whiteSpace: 'nowrap', px: 1 }}
+            sx={{ flex: 1.3, px: 1 }}
             onClick={() => runCommand('save-program')}
             data-testid="save-program"
           >
@@ -86,24 +91,21 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
   const { power, speedMmS, passes } = operation
   return (
     <>
-      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
+      <Row align="baseline">
         <Typography variant="h2">
           {place + 1} · {name}
         </Typography>
-        <Box
-          sx={{
-            flex: 1,
-            textAlign: 'right',
-            color: 'text.secondary',
-            overflow: 'hidden',
-            textOverflow: 'ellipsis',
-            whiteSpace: 'nowrap',
-          }}
-        >
+        <Words grow cut tone="quiet" style={{ textAlign: 'right' }}>
           {job.nodes[operation.of[0]].name}
-        </Box>
-      </Box>
-      {asWritten ? <Box sx={{ color: 'text.secondary', fontSize: 13.5, my: 1 }}>{asWritten}</Box> : <Recipe job={job} id={id} />}
+        </Words>
+      </Row>
+      {asWritten ? (
+        <Words size="plain" tone="quiet" top="snug" bottom="snug">
+          {asWritten}
+        </Words>
+      ) : (
+        <Recipe job={job} id={id} />
+      )}
       <PercentField
         label="Power"
         value={power}
@@ -123,17 +125,7 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
       <CountField label="Passes" value={passes} range={RANGES.passes} onCommit={(v) => set(`${v} passes`, { passes: v })} />
       <Fields job={job} id={id} operation={operation} set={set} />
       {machine.hasAir && (
-        <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 36 }}>
-          <Box component="label" htmlFor="air" sx={{ flex: 1 }}>
-            Air assist
-          </Box>
-          <Switch
-            size="small"
-            id="air"
-            checked={operation.air}
-            onChange={(_, on) => set(on ? 'air on' : 'air off', { air: on })}
-          />
-        </Box>
+        <SwitchRow label="Air assist" on={operation.air} onSwitch={(on) => set(on ? 'air on' : 'air off', { air: on })} />
       )}
       <Dose job={job} id={id} operation={operation} set={set} />
       <PauseDetails job={job} id={id} />
@@ -146,23 +138,18 @@ function JobDetails({ job }: { readonly job: JobDocument }) {
   const [around, setAround] = useState(false)
   return (
     <>
-      <Typography variant="h2" sx={{ mb: 1 }}>
+      <Title variant="h2" bottom="snug">
         The whole job
-      </Typography>
-      <Box sx={{ color: 'text.secondary', mb: 2 }}>
+      </Title>
+      <Words tone="quiet" bottom="wide">
         Select something on the workpiece, the shelf or the run line to change it.
-      </Box>
+      </Words>
       {burnOrder(job).map((id, index) => {
         const report = measure?.report.operations.find((op) => op.id === id)
         return (
-          <Box key={id} sx={{ display: 'flex', py: 0.9, borderBottom: 1, borderColor: 'divider' }}>
-            <span>
-              {index + 1} {pageOf(job.operations[id]).name} of {job.nodes[job.operations[id].of[0]].name}
-            </span>
-            <Box component="b" sx={{ ml: 'auto' }}>
-              {report ? formatDuration(report.seconds) : '…'}
-            </Box>
-          </Box>
+          <Fact key={id} name={`${index + 1} ${pageOf(job.operations[id]).name} of ${job.nodes[job.operations[id].of[0]].name}`}>
+            {report ? formatDuration(report.seconds) : '…'}
+          </Fact>
         )
       })}
       <LooseList job={job} />
@@ -174,7 +161,7 @@ function JobDetails({ job }: { readonly job: JobDocument }) {
             color="secondary"
             onClick={() => setAround(true)}
             data-testid="cut-around"
-            sx={{ mt: 2, borderColor: 'divider', bgcolor: 'background.paper' }}
+            sx={{ mt: 2 }}
           >
             Cut around…
           </Button>

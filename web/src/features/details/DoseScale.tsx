@@ -1,5 +1,8 @@
 import { Box } from '@mui/material'
 import type { DoseWindow } from '@neotaxis/core'
+import { Row } from '../../parts/Row.tsx'
+import { Words } from '../../parts/words.tsx'
+import { EDGE, TYPE } from '../../theme/tokens.ts'
 
 interface Props {
   readonly dose: number
@@ -16,14 +19,14 @@ export function DoseScale({ dose, unit, window, below, within, above }: Props) {
   const at = (v: number): string => `${Math.min(100, Math.max(0, (100 * v) / top))}%`
   const state = dose < window.from ? below : dose > window.to ? above : within
   return (
-    <Box sx={{ mt: 1.6 }} role="img" aria-label={`Dose ${dose.toFixed(2)} ${unit}: ${state}`}>
-      <Box sx={{ display: 'flex', justifyContent: 'space-between', mb: 0.8 }}>
+    <Words top="room" role="img" aria-label={`Dose ${dose.toFixed(2)} ${unit}: ${state}`}>
+      <Row align="stretch" gap="none" pack="space-between" bottom="snug">
         <span>Dose</span>
         <b data-testid="dose">
           {dose.toFixed(2)} {unit}
         </b>
-      </Box>
-      <Box sx={{ position: 'relative', height: 10, borderRadius: 5, bgcolor: 'divider' }}>
+      </Row>
+      <Box sx={{ position: 'relative', height: 10, borderRadius: `${EDGE.pill}px`, bgcolor: 'divider' }}>
         <Box
           sx={{
             position: 'absolute',
@@ -31,7 +34,7 @@ export function DoseScale({ dose, unit, window, below, within, above }: Props) {
             width: `calc(${at(window.to)} - ${at(window.from)})`,
             top: 0,
             bottom: 0,
-            borderRadius: 5,
+            borderRadius: `${EDGE.pill}px`,
             bgcolor: 'primary.main',
             opacity: 0.42,
           }}
@@ -43,12 +46,12 @@ export function DoseScale({ dose, unit, window, below, within, above }: Props) {
             top: -4,
             bottom: -4,
             width: 4,
-            borderRadius: 2,
+            borderRadius: `${EDGE.card}px`,
             bgcolor: 'text.primary',
           }}
         />
       </Box>
-      <Box sx={{ position: 'relative', height: 18, color: 'text.secondary', fontSize: 12, mt: 0.4 }}>
+      <Box sx={{ position: 'relative', height: 18, color: 'text.secondary', fontSize: TYPE.tiny, mt: 0.4 }}>
         <span>{below}</span>
         <Box component="span" sx={{ position: 'absolute', left: '46%', transform: 'translateX(-50%)' }}>
           {within}
@@ -57,6 +60,6 @@ export function DoseScale({ dose, unit, window, below, within, above }: Props) {
           {above}
         </Box>
       </Box>
-    </Box>
+    </Words>
   )
 }

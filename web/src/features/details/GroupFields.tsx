@@ -1,5 +1,7 @@
 import { Box, Button, MenuItem, TextField } from '@mui/material'
 import { grouped, groupedWith, isRoot, type JobDocument, sourceOf, ungrouped } from '@neotaxis/core'
+import { Words } from '../../parts/words.tsx'
+import { TYPE } from '../../theme/tokens.ts'
 import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
 import { Heading } from './Heading.tsx'
@@ -15,8 +17,8 @@ export function GroupFields({ job, node }: { readonly job: JobDocument; readonly
     <>
       <Heading>Moves and grows with</Heading>
       {mates.length > 0 && (
-        <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: 13.5 }} data-testid="group-mates">
-          <Box sx={{ flex: 1 }}>{mates.map((id) => job.nodes[id].name).join(', ')}</Box>
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: TYPE.plain }} data-testid="group-mates">
+          <Words grow>{mates.map((id) => job.nodes[id].name).join(', ')}</Words>
           <Button
             size="small"
             color="secondary"
@@ -38,7 +40,7 @@ export function GroupFields({ job, node }: { readonly job: JobDocument; readonly
             const other = event.target.value
             edit(`group with ${job.nodes[other].name}`, (base) => grouped(base, node, other, newId()))
           }}
-          sx={{ my: 1 }}
+          margin="dense"
           data-testid="group-with"
         >
           {others.map((id) => (

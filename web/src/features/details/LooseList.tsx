@@ -1,5 +1,6 @@
 import { Box } from '@mui/material'
 import { formatLength, type JobDocument, RANGES, thinnestMm } from '@neotaxis/core'
+import { BareList } from '../../parts/Column.tsx'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { selected } from '../../store/view-slice.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
@@ -21,7 +22,7 @@ export function LooseList({ job }: { readonly job: JobDocument }) {
   return (
     <>
       <Heading>What comes off</Heading>
-      <Box component="ul" sx={{ m: 0, p: 0, listStyle: 'none', fontSize: 13.5 }} data-testid="loose">
+      <BareList gap="none" data-testid="loose">
         {loose.slice(0, MOST).map(({ fate, count, widthMm, heightMm, areaMm2, operation }) => (
           <Box
             component="li"
@@ -45,7 +46,7 @@ export function LooseList({ job }: { readonly job: JobDocument }) {
             and {loose.slice(MOST).reduce((sum, { count }) => sum + count, 0)} smaller ones
           </Box>
         )}
-      </Box>
+      </BareList>
       <LengthField
         label="Thin is under"
         value={thinnestMm(job)}

@@ -1,5 +1,5 @@
-import { Box, Switch } from '@mui/material'
 import { formatLength, type OffsetNode, RANGES, withNode } from '@neotaxis/core'
+import { SwitchRow } from '../../parts/SwitchRow.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import { Choice } from '../field/Choice.tsx'
 import { CountField, LengthField } from '../field/quantities.tsx'
@@ -43,28 +43,16 @@ export function OffsetDetails({ id, node }: { readonly id: string; readonly node
         change={(v) => (base) => withNode(base, id, named(v))}
         name={(v) => `distance ${formatLength(v, unit)}`}
       />
-      <Box sx={{ display: 'flex', alignItems: 'center' }}>
-        <Box component="label" htmlFor={`outermost-${id}`} sx={{ flex: 1 }}>
-          Outermost edge only
-        </Box>
-        <Switch
-          size="small"
-          id={`outermost-${id}`}
-          checked={node.outermost}
-          onChange={(_, on) => edit(on ? 'outermost edge only' : 'all edges', (base) => withNode(base, id, { outermost: on }))}
-        />
-      </Box>
-      <Box sx={{ display: 'flex', alignItems: 'center' }}>
-        <Box component="label" htmlFor={`both-${id}`} sx={{ flex: 1 }}>
-          Inside as well
-        </Box>
-        <Switch
-          size="small"
-          id={`both-${id}`}
-          checked={node.both === true}
-          onChange={(_, on) => edit(on ? 'inside as well' : 'one side', (base) => withNode(base, id, { both: on || undefined }))}
-        />
-      </Box>
+      <SwitchRow
+        label="Outermost edge only"
+        on={node.outermost}
+        onSwitch={(on) => edit(on ? 'outermost edge only' : 'all edges', (base) => withNode(base, id, { outermost: on }))}
+      />
+      <SwitchRow
+        label="Inside as well"
+        on={node.both === true}
+        onSwitch={(on) => edit(on ? 'inside as well' : 'one side', (base) => withNode(base, id, { both: on || undefined }))}
+      />
       <CountField
         label="How many"
         value={node.steps ?? 1}

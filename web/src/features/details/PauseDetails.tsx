@@ -1,6 +1,7 @@
-import { Box, Switch, TextField } from '@mui/material'
+import { TextField } from '@mui/material'
 import { askedBy, askedFor, type JobDocument, partsPrograms, type Step, stepsBefore } from '@neotaxis/core'
 import { useEffect, useState } from 'react'
+import { SwitchRow } from '../../parts/SwitchRow.tsx'
 import { useEdit } from '../use-edit.ts'
 
 /** The machine waits before this operation until somebody has done what is asked here. */
@@ -19,19 +20,11 @@ export function PauseDetails({ job, id }: { readonly job: JobDocument; readonly 
   const newSetUp = step !== undefined && partsPrograms(step)
   return (
     <>
-      <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 36 }}>
-        <Box component="label" htmlFor="pause" sx={{ flex: 1 }}>
-          Pause before it
-        </Box>
-        <Switch
-          size="small"
-          id="pause"
-          checked={step !== undefined}
-          onChange={(_, on) =>
-            set(on ? 'pause before' : 'no pause before', on ? saying('Wipe the piece clean', false) : undefined)
-          }
-        />
-      </Box>
+      <SwitchRow
+        label="Pause before it"
+        on={step !== undefined}
+        onSwitch={(on) => set(on ? 'pause before' : 'no pause before', on ? saying('Wipe the piece clean', false) : undefined)}
+      />
       {step && asked !== undefined && (
         <>
           <TextField
@@ -41,19 +34,13 @@ export function PauseDetails({ job, id }: { readonly job: JobDocument; readonly 
             value={text}
             onChange={(event) => setText(event.target.value.slice(0, 300))}
             onBlur={() => text !== asked && text !== '' && set('words of the pause', worded(step, text))}
-            sx={{ my: 0.8 }}
+            margin="dense"
           />
-          <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 36 }}>
-            <Box component="label" htmlFor="new-set-up" sx={{ flex: 1 }}>
-              Another set-up: a program file of its own
-            </Box>
-            <Switch
-              size="small"
-              id="new-set-up"
-              checked={newSetUp}
-              onChange={(_, on) => set(on ? 'another set-up' : 'same set-up', saying(asked, on))}
-            />
-          </Box>
+          <SwitchRow
+            label="Another set-up: a program file of its own"
+            on={newSetUp}
+            onSwitch={(on) => set(on ? 'another set-up' : 'same set-up', saying(asked, on))}
+          />
         </>
       )}
     </>

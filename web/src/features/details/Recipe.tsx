@@ -9,6 +9,8 @@ import {
   standingOf,
   withOperation,
 } from '@neotaxis/core'
+import { Words } from '../../parts/words.tsx'
+import { EDGE, TYPE } from '../../theme/tokens.ts'
 import { tellDay } from '../field/told.ts'
 import { useEdit } from '../use-edit.ts'
 
@@ -41,15 +43,14 @@ export function Recipe({ job, id }: { readonly job: JobDocument; readonly id: st
       ? { bgcolor: 'shop.selected', border: '1px solid transparent' }
       : { bgcolor: 'transparent', border: '1px dashed', borderColor: 'text.secondary' }
   return (
-    <Box sx={{ ...look, borderRadius: 2, px: 1.5, py: 1, my: 1, fontSize: 13.5 }}>
+    <Box sx={{ ...look, borderRadius: `${EDGE.card}px`, px: 1.5, py: 1, my: 1, fontSize: TYPE.plain }}>
       {recipe ? (
         <>
           <b>Recipe</b> {recipe.name}
-          <Box sx={{ color: 'text.secondary' }}>{away ? 'changed here' : standingText(standing!)}</Box>
+          <Words tone="quiet">{away ? 'changed here' : standingText(standing!)}</Words>
           {away && (
             <Link
               component="button"
-              sx={{ fontWeight: 700, fontSize: 'inherit' }}
               onClick={() =>
                 edit('back to the recipe', (base) =>
                   withOperation(base, id, settingsOf(processOf(operation).departs(operation, recipe), recipe)),
@@ -63,7 +64,7 @@ export function Recipe({ job, id }: { readonly job: JobDocument; readonly id: st
       ) : (
         <>
           <b>No recipe</b> for this process on {operationMaterial(job, operation).name} with {job.machine.name}.{' '}
-          <Box sx={{ color: 'text.secondary' }}>Try it on scrap first.</Box>
+          <Words tone="quiet">Try it on scrap first.</Words>
         </>
       )}
     </Box>

@@ -1,6 +1,8 @@
-import { Box, Switch, Typography } from '@mui/material'
+import { Typography } from '@mui/material'
 import { type Bounds, effectiveDpi, type JobDocument, placeOf, RANGES, resized, sourceOf, turnedTo } from '@neotaxis/core'
 import { useState } from 'react'
+import { SwitchRow } from '../../parts/SwitchRow.tsx'
+import { Quiet } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import { DegreesField, LengthField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
@@ -35,12 +37,7 @@ export function SizeDetails({ job, node, box }: { readonly job: JobDocument; rea
         range={RANGES.sizeMm}
         onCommit={(v) => edit('height', (base) => resized(base, node, box, { heightMm: v }, options))}
       />
-      <Box sx={{ display: 'flex', alignItems: 'center' }}>
-        <Box component="label" htmlFor="keep-ratio" sx={{ flex: 1 }}>
-          Keep the ratio
-        </Box>
-        <Switch size="small" id="keep-ratio" checked={keepRatio} onChange={(_, on) => setKeepRatio(on)} />
-      </Box>
+      <SwitchRow label="Keep the ratio" on={keepRatio} onSwitch={(on) => setKeepRatio(on)} />
       <DegreesField
         label="Turned"
         value={place.deg ?? 0}
@@ -49,9 +46,7 @@ export function SizeDetails({ job, node, box }: { readonly job: JobDocument; rea
         onCommit={(v) => edit(`turn to ${Number(v.toFixed(2))}°`, (base) => turnedTo(base, node, v))}
       />
       {source.kind === 'source' && (
-        <Box sx={{ color: 'text.secondary', fontSize: 12.5 }}>
-          {Math.round(effectiveDpi(source.widthPx, place.widthMm))} dpi there at this size
-        </Box>
+        <Quiet>{Math.round(effectiveDpi(source.widthPx, place.widthMm))} dpi there at this size</Quiet>
       )}
     </>
   )

@@ -1,7 +1,9 @@
-import { Box, MenuItem, Switch, TextField } from '@mui/material'
+import { MenuItem, TextField } from '@mui/material'
 import { formatLength, type JobDocument, RANGES, type TraceNode, withNode, withTraceMode } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { useEffect, useRef } from 'react'
+import { SwitchRow } from '../../parts/SwitchRow.tsx'
+import { Quiet, Words } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import { tracePalette } from '../../workers/engine.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
@@ -40,19 +42,12 @@ export function TraceDetails({ job, id, node }: { readonly job: JobDocument; rea
   const counts = node.channel === 'alpha' ? 'Opacity' : 'Lightness'
   const percent = (v: number): string => `${Math.round(v * 100)} %`
   const toggle = (name: string, label: string, on: boolean, change: (on: boolean) => Partial<TraceNode>) => (
-    <Box sx={{ display: 'flex', alignItems: 'center' }}>
-      <Box component="label" htmlFor={`${name}-${id}`} sx={{ flex: 1 }}>
-        {label}
-      </Box>
-      <Switch
-        size="small"
-        id={`${name}-${id}`}
-        checked={on}
-        onChange={(_, next) => edit(next ? label.toLowerCase() : `no ${name}`, (base) => withNode(base, id, change(next)))}
-        slotProps={{ input: { 'aria-label': label } }}
-        data-testid={`trace-${name}`}
-      />
-    </Box>
+    <SwitchRow
+      testId={`trace-${name}`}
+      label={label}
+      on={on}
+      onSwitch={(next) => edit(next ? label.toLowerCase() : `no ${name}`, (base) => withNode(base, id, change(next)))}
+    />
   )
   return (
     <>
@@ -80,7 +75,7 @@ export function TraceDetails({ job, id, node }: { readonly job: JobDocument; rea
               withTraceMode(base, id, { mode: wanted === 'centreline' ? 'centreline' : undefined }),
             )
         }}
-        sx={{ my: 1 }}
+        margin="dense"
         data-testid="trace-mode"
       >
         <MenuItem value="outline">outlines, to cut along</MenuItem>
@@ -150,7 +145,7 @@ export function TraceDetails({ job, id, node }: { readonly job: JobDocument; rea
           onChange={(event) =>
             edit('trace another channel', (base) => withNode(base, id, { channel: event.target.value as TraceNode['channel'] }))
           }
-          sx={{ mb: 1 }}
+          margin="dense"
         >
           <MenuItem value="alpha">its transparency</MenuItem>
           <MenuItem value="grey">its darkness</MenuItem>
@@ -197,7 +192,7 @@ export function TraceDetails({ job, id, node }: { readonly job: JobDocument; rea
       )}
       {toggle('zone', 'Only in a zone of the picture', node.zone !== undefined, (on) => ({ zone: on ? MIDDLE : undefined }))}
       {numbers && (
-        <Box sx={{ fontSize: 13, color: 'text.secondary', pt: 0.8 }} data-testid="trace-numbers">
+        <Quiet top="snug" data-testid="trace-numbers">
           {numbers.paths === 0 ? (
             <b>Nothing to trace here: another threshold, or another zone.</b>
           ) : (
@@ -207,13 +202,13 @@ export function TraceDetails({ job, id, node }: { readonly job: JobDocument; rea
               {formatLength(numbers.smallestMm, unit)} {lines ? 'wide' : 'across'}.
             </>
           )}
-        </Box>
+        </Quiet>
       )}
       {numbers?.pixelMm !== undefined && numbers.pixelMm > COARSE_MM && (
-        <Box sx={{ fontSize: 13, pt: 0.6, fontWeight: 700 }} data-testid="trace-coarse">
+        <Words size="small" weight="strong" top="tight" data-testid="trace-coarse">
           One pixel is {formatLength(numbers.pixelMm, unit)} here: edges will be soft or stepped. A larger picture, or a smaller
           size, traces better.
-        </Box>
+        </Words>
       )}
     </>
   )

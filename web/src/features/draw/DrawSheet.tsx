@@ -3,6 +3,7 @@ import type { AssetFacts } from '@neotaxis/contract'
 import { type Drawn, drawnName, faceSize, formatLength, type JobDocument, mainPiece } from '@neotaxis/core'
 import { useState } from 'react'
 import { bringIn } from '../../api/orders.ts'
+import { Quiet, Words } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import { drawnFile } from '../../workers/engine.ts'
 import { Choice } from '../field/Choice.tsx'
@@ -75,21 +76,21 @@ export default function DrawSheet({ job, text, onClose, onDrawn }: Props) {
             <DrawnPicture file={file} />
           )}
           <Box sx={{ height: 4 }}>{(isLong || busy) && <LinearProgress aria-label="Being drawn" />}</Box>
-          <Box sx={{ minHeight: 40, fontSize: 13.5, color: 'text.secondary' }} data-testid="draw-facts">
+          <Quiet size="plain" data-testid="draw-facts">
             {complaint && drawn.kind !== 'path' ? (
-              <Box role="alert" sx={{ color: 'error.main' }}>
+              <Words role="alert" tone="wrong">
                 {complaint}
-              </Box>
+              </Words>
             ) : (
               file &&
               `${formatLength(file.box.x1 - file.box.x0, unit)} × ${formatLength(file.box.y1 - file.box.y0, unit)}. What becomes of it, cut, scored or engraved, is chosen next.`
             )}
             {file?.notices.map((notice) => (
-              <Box key={notice} sx={{ color: 'shop.ask' }}>
+              <Words key={notice} tone="ask">
                 {notice}
-              </Box>
+              </Words>
             ))}
-          </Box>
+          </Quiet>
         </Box>
       </Box>
       <DialogActions>

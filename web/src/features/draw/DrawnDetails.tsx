@@ -2,6 +2,7 @@ import { Box } from '@mui/material'
 import { type DrawingNode, type Drawn, drawnName, type JobDocument, redrawn } from '@neotaxis/core'
 import { useEffect, useRef, useState } from 'react'
 import { bringIn } from '../../api/orders.ts'
+import { Words, Wrong } from '../../parts/words.tsx'
 import { drawnFile } from '../../workers/engine.ts'
 import { Heading } from '../details/Heading.tsx'
 import { useEdit } from '../use-edit.ts'
@@ -55,15 +56,11 @@ export default function DrawnDetails({ job, id, node }: Props) {
     <Box data-testid="drawn-details">
       <Heading>{node.drawn.kind === 'text' ? 'Written here' : `Drawn here: ${drawnName(node.drawn)}`}</Heading>
       <DrawnFields drawn={wanted ?? node.drawn} job={job} onChange={change} />
-      {error && (
-        <Box role="alert" sx={{ color: 'error.main', fontSize: 13 }}>
-          {error}
-        </Box>
-      )}
+      {error && <Wrong role="alert">{error}</Wrong>}
       {notices.map((notice) => (
-        <Box key={notice} sx={{ color: 'shop.ask', fontSize: 13 }}>
+        <Words key={notice} size="small" tone="ask">
           {notice}
-        </Box>
+        </Words>
       ))}
     </Box>
   )

@@ -1,5 +1,6 @@
 import { Box } from '@mui/material'
 import { useEffect, useState } from 'react'
+import { EDGE } from '../../theme/tokens.ts'
 import type { DrawnFile } from '../../workers/shared.ts'
 
 /** What the numbers make, as large as there is room; strokes as thin as a screen shows them. */
@@ -25,10 +26,10 @@ export function DrawnPicture({ file }: { readonly file: DrawnFile | undefined })
       sx={{
         flex: 1,
         minHeight: 300,
-        bgcolor: '#fbf9f4',
+        bgcolor: 'shop.sheet',
         border: 1,
         borderColor: 'divider',
-        borderRadius: 2,
+        borderRadius: `${EDGE.card}px`,
         position: 'relative',
       }}
     >

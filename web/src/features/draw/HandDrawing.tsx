@@ -1,10 +1,12 @@
 import { Box, Button, Tooltip, useTheme } from '@mui/material'
 import { formatLength, SAME, type Size } from '@neotaxis/core'
 import { useState } from 'react'
+import { Quiet, Words } from '../../parts/words.tsx'
 import type { Layer } from '../../stage/layer.ts'
 import { Stage } from '../../stage/Stage.tsx'
 import { useStage } from '../../stage/use-stage.ts'
 import { useSelector } from '../../store/hooks.ts'
+import { EDGE } from '../../theme/tokens.ts'
 import { LengthField } from '../field/quantities.tsx'
 import { type HandPoint, handData } from './hand-line.ts'
 import { useDrawTool } from './use-draw-tool.tsx'
@@ -56,7 +58,7 @@ export function HandDrawing({ workpiece, onDrawn }: Props) {
   const back = (): void => take(closed ? points : points.slice(0, -1), false)
   return (
     <>
-      <Box sx={{ flex: 1, minHeight: 300, display: 'grid', borderRadius: 2, overflow: 'hidden' }}>
+      <Box sx={{ flex: 1, minHeight: 300, display: 'grid', borderRadius: `${EDGE.card}px`, overflow: 'hidden' }}>
         <Stage
           stage={stage}
           layers={[sheet]}
@@ -66,15 +68,15 @@ export function HandDrawing({ workpiece, onDrawn }: Props) {
           settled
         />
       </Box>
-      <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
+      <Quiet>
         {segment && hover
           ? `${formatLength(segment.length, unit)} at ${Math.round((segment.angle * 180) / Math.PI)}°, to ${formatLength(hover.x, unit)}, ${formatLength(hover.y, unit)}`
           : closed
             ? 'The line is closed.'
             : 'Press for a corner, pull for a bend; the first corner closes the line. Whole millimetres, any place with Alt.'}
-      </Box>
+      </Quiet>
       <Box sx={{ display: 'flex', columnGap: 2, alignItems: 'center', flexWrap: 'wrap' }}>
-        <Box sx={{ width: 190 }}>
+        <Words width={190}>
           <LengthField
             label="Across"
             value={next.x}
@@ -82,8 +84,8 @@ export function HandDrawing({ workpiece, onDrawn }: Props) {
             digits={2}
             onCommit={(x) => setNext({ ...next, x })}
           />
-        </Box>
-        <Box sx={{ width: 190 }}>
+        </Words>
+        <Words width={190}>
           <LengthField
             label="Down"
             value={next.y}
@@ -91,7 +93,7 @@ export function HandDrawing({ workpiece, onDrawn }: Props) {
             digits={2}
             onCommit={(y) => setNext({ ...next, y })}
           />
-        </Box>
+        </Words>
         <Button
           size="small"
           variant="outlined"

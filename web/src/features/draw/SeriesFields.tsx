@@ -1,6 +1,7 @@
-import { Box, Button } from '@mui/material'
+import { Button } from '@mui/material'
 import { columnOf, entryText, numberSeries, readTable, type Table, type TextSpec } from '@neotaxis/core'
 import { useRef, useState } from 'react'
+import { Quiet, Wrong } from '../../parts/words.tsx'
 import { drawnFile } from '../../workers/engine.ts'
 import { Choice } from '../field/Choice.tsx'
 import { CountField, LengthField } from '../field/quantities.tsx'
@@ -122,10 +123,10 @@ export function SeriesFields({ text, onSeries }: Props) {
       )}
       {series && (
         <>
-          <Box sx={{ color: 'text.secondary', fontSize: 13, py: 0.5 }} data-testid="series-facts">
+          <Quiet pad="tight" data-testid="series-facts">
             {series.entries.length} texts: {series.entries.slice(0, 3).join(', ')}
             {series.entries.length > 3 ? ` … ${series.entries.at(-1)}` : ''}. Where the text has {'{}'}, the entry stands there.
-          </Box>
+          </Quiet>
           <CountField
             label="Side by side"
             value={series.columns}
@@ -153,11 +154,7 @@ export function SeriesFields({ text, onSeries }: Props) {
           )}
         </>
       )}
-      {error && (
-        <Box role="alert" sx={{ color: 'error.main', fontSize: 13 }}>
-          {error}
-        </Box>
-      )}
+      {error && <Wrong role="alert">{error}</Wrong>}
     </>
   )
 }

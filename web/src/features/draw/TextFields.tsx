@@ -1,4 +1,4 @@
-import { Box, Button, TextField, Tooltip } from '@mui/material'
+import { Button, TextField, Tooltip } from '@mui/material'
 import type { Font } from '@neotaxis/contract'
 import { isOutline, type JobDocument, outlineData, type TextSpec } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
@@ -6,6 +6,7 @@ import { useCallback, useEffect, useRef, useState } from 'react'
 import { bringIn } from '../../api/orders.ts'
 import { useFontsQuery } from '../../api/shop.ts'
 import { useKept } from '../../api/use-kept.ts'
+import { Row } from '../../parts/Row.tsx'
 import { outlineView } from '../../workers/engine.ts'
 import { Choice } from '../field/Choice.tsx'
 import { LengthField, PercentField } from '../field/quantities.tsx'
@@ -84,7 +85,7 @@ export function TextFields({ text, job, onChange }: Props) {
         value={typed ?? text.text}
         onChange={(event) => setTyped(event.target.value)}
         onBlur={() => typed !== undefined && take(typed)}
-        sx={{ my: 1 }}
+        margin="dense"
         slotProps={{ htmlInput: { 'data-testid': 'draw-text', 'data-typed': typed === undefined ? 'no' : 'yes' } }}
       />
       <FontField font={text.font} onChange={(font) => set({ font })} />
@@ -163,7 +164,7 @@ function FontField({ font, onChange }: { readonly font: TextSpec['font']; readon
   }
   const missing = font.kind === 'file' && !fonts.some(({ asset }) => asset === font.asset) ? { [font.asset]: font.name } : {}
   return (
-    <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+    <Row>
       <Choice<string>
         label="Letters"
         testId="draw-font"
@@ -179,11 +180,11 @@ function FontField({ font, onChange }: { readonly font: TextSpec['font']; readon
         }}
       />
       <Tooltip title="A font of your own: TTF, OTF or WOFF">
-        <Button variant="outlined" color="secondary" sx={{ whiteSpace: 'nowrap' }} onClick={() => input.current?.click()}>
+        <Button variant="outlined" color="secondary" onClick={() => input.current?.click()}>
           Own font
         </Button>
       </Tooltip>
       <FilePick at={input} accept=".ttf,.otf,.woff" testId="own-font" onFile={(file) => void bring(file)} />
-    </Box>
+    </Row>
   )
 }

@@ -18,7 +18,7 @@ export function Choice<T extends string>({ label, value, options, onChoose, test
       label={label}
       value={value}
       onChange={(event) => onChoose(event.target.value as T)}
-      sx={{ my: 1 }}
+      margin="dense"
       data-testid={testId}
     >
       {Object.entries<string>(options).map(([key, words]) => (

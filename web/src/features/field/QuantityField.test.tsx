@@ -1,7 +1,8 @@
 // @vitest-environment happy-dom
-import { cleanup, render, screen } from '@testing-library/react'
+import { cleanup, screen } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { afterEach, expect, it, vi } from 'vitest'
+import { shown, wrapped } from '../../testing/fake-server.tsx'
 import { lengthIn } from './measures.ts'
 import { QuantityField } from './QuantityField.tsx'
 import { CountField } from './quantities.tsx'
@@ -13,8 +14,8 @@ function setup() {
   const at = (value: number) => (
     <QuantityField label="Width" value={value} as={lengthIn('mm')} range={{ min: 1, max: 500 }} onCommit={onCommit} />
   )
-  const { rerender } = render(at(120))
-  const arrives = (value: number): void => rerender(at(value))
+  const { rerender } = shown(at(120))
+  const arrives = (value: number): void => rerender(wrapped(at(value)))
   return { onCommit, arrives, field: screen.getByRole('textbox', { name: 'Width' }) as HTMLInputElement, user: userEvent.setup() }
 }
 
@@ -93,7 +94,7 @@ it('goes back to the value before, though the page still shows it', async () => 
 it('keeps the digits of a number that is not whole, and whole ones whole', async () => {
   const onCommit = vi.fn()
   const range = { min: 0, max: 100 }
-  render(
+  shown(
     <>
       <CountField label="Area" unit="mm²" digits={2} value={0.8} range={range} onCommit={onCommit} />
       <CountField label="Sides" value={6} range={range} onCommit={onCommit} />

@@ -1,6 +1,9 @@
 import { Box, InputBase, Tooltip } from '@mui/material'
 import type { Range } from '@neotaxis/core'
 import { useId } from 'react'
+import { Row } from '../../parts/Row.tsx'
+import { Label, Wrong } from '../../parts/words.tsx'
+import { TYPE, WEIGHT } from '../../theme/tokens.ts'
 import type { Measure } from './measures.ts'
 import { outside, spanOf } from './refusal.ts'
 import { useTyped } from './use-typed.ts'
@@ -25,11 +28,11 @@ export function QuantityField({ label, value, as, range, hint, onCommit }: Props
   const { input, text, open, error, now, type, take, put, key } = useTyped(value, as, onCommit, outside(label, as, range))
   return (
     <Box sx={{ borderBottom: 1, borderColor: error ? 'error.main' : 'divider' }}>
-      <Box sx={{ display: 'flex', alignItems: 'baseline', minHeight: 36, gap: 1 }}>
+      <Row align="baseline" line>
         <Tooltip describeChild title={hint ?? `${spanOf(as, range)}. Enter takes it, Escape leaves it.`} placement="left">
-          <Box component="label" htmlFor={id} sx={{ flex: 1 }}>
+          <Label htmlFor={id} grow>
             {label}
-          </Box>
+          </Label>
         </Tooltip>
         <InputBase
           id={id}
@@ -53,16 +56,16 @@ export function QuantityField({ label, value, as, range, hint, onCommit }: Props
               'data-typed': open ? 'yes' : 'no',
             } as object
           }
-          sx={{ width: 104, '& input': { textAlign: 'right', fontWeight: 700, fontSize: 17, p: 0, height: 30 } }}
+          sx={{ width: 104, '& input': { textAlign: 'right', fontWeight: WEIGHT.strong, fontSize: TYPE.name, p: 0, height: 30 } }}
         />
-        <Box component="span" sx={{ color: 'text.secondary', minWidth: 42, fontSize: 13 }}>
+        <Box component="span" sx={{ color: 'text.secondary', minWidth: 42, fontSize: TYPE.small }}>
           {unit}
         </Box>
-      </Box>
+      </Row>
       {error && (
-        <Box id={`${id}-error`} role="alert" sx={{ color: 'error.main', fontSize: 12.5, pb: 0.5 }}>
+        <Wrong id={`${id}-error`} role="alert" bottom="tight">
           {error}
-        </Box>
+        </Wrong>
       )}
     </Box>
   )

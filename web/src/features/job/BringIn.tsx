@@ -8,6 +8,7 @@ import { useSnackbar } from 'notistack'
 import { lazy, type ReactNode, Suspense, useCallback, useEffect, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
 import { bringIn } from '../../api/orders.ts'
+import { EDGE, TYPE, WEIGHT } from '../../theme/tokens.ts'
 import { onCommand } from '../bar/commands.ts'
 import { usePasted } from '../draw/use-pasted.ts'
 import { newId } from '../new-id.ts'
@@ -129,11 +130,11 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
             inset: 8,
             border: '3px dashed',
             borderColor: 'primary.main',
-            borderRadius: 3,
+            borderRadius: `${EDGE.sheet}px`,
             display: 'grid',
             placeItems: 'center',
-            fontSize: 18,
-            fontWeight: 700,
+            fontSize: TYPE.title,
+            fontWeight: WEIGHT.strong,
             bgcolor: 'shop.raised',
             opacity: 0.92,
           }}

@@ -1,5 +1,6 @@
 import { Box, Button, Typography } from '@mui/material'
 import { useNavigate } from 'react-router'
+import { Row } from '../../parts/Row.tsx'
 import type { Trouble } from './use-open-job.ts'
 
 /** A job that cannot be opened: why, and what to do. */
@@ -12,7 +13,7 @@ export function JobTrouble({ trouble, onAgain }: { readonly trouble: Trouble; re
     >
       <Typography variant="h1">{trouble.gone ? 'This job is not here' : 'The job cannot be opened just now'}</Typography>
       <Typography>{trouble.message}</Typography>
-      <Box sx={{ display: 'flex', gap: 2 }}>
+      <Row align="stretch" gap="wide">
         {!trouble.gone && (
           <Button variant="contained" onClick={onAgain}>
             Try again
@@ -21,7 +22,7 @@ export function JobTrouble({ trouble, onAgain }: { readonly trouble: Trouble; re
         <Button variant="outlined" onClick={() => void navigate('/jobs')}>
           To the job board
         </Button>
-      </Box>
+      </Row>
     </Box>
   )
 }

@@ -1,8 +1,8 @@
-import { Box } from '@mui/material'
 import { AdapterDayjs } from '@mui/x-date-pickers/AdapterDayjs'
 import { DatePicker } from '@mui/x-date-pickers/DatePicker'
 import { LocalizationProvider } from '@mui/x-date-pickers/LocalizationProvider'
 import dayjs from 'dayjs'
+import { Row } from '../../parts/Row.tsx'
 
 /** Days as the address says them: “2026-11-27”; empty where none is named. */
 export interface Days {
@@ -39,10 +39,10 @@ export default function DateRange({ days, onDays }: { readonly days: Days; reado
   )
   return (
     <LocalizationProvider dateAdapter={AdapterDayjs} adapterLocale={navigator.language.toLowerCase()}>
-      <Box sx={{ display: 'flex', gap: 1.5 }}>
+      <Row align="stretch" gap="room">
         {field('From', 'from')}
         {field('Until', 'until')}
-      </Box>
+      </Row>
     </LocalizationProvider>
   )
 }

@@ -4,6 +4,8 @@ import { formatDuration } from '@neotaxis/core/units/duration'
 import { Chart as ChartJs, LinearScale, LineElement, LogarithmicScale, PointElement, Tooltip } from 'chart.js'
 import { useMemo } from 'react'
 import { Scatter } from 'react-chartjs-2'
+import { Card } from '../../parts/Card.tsx'
+import { Quiet } from '../../parts/words.tsx'
 
 ChartJs.register(LinearScale, LogarithmicScale, PointElement, LineElement, Tooltip)
 
@@ -36,16 +38,12 @@ export function EstimateChart({ runs, onRun }: { readonly runs: readonly RunBrie
     },
   })
   return (
-    <Box
-      component="section"
-      aria-label="Estimate against real time"
-      sx={{ bgcolor: 'background.paper', border: 1, borderColor: 'divider', borderRadius: 2, p: 1.8 }}
-    >
+    <Card gap="none" as="section" aria-label="Estimate against real time">
       <Typography variant="h2">Estimate against real time</Typography>
-      <Typography sx={{ color: 'text.secondary', fontSize: 13, mb: 1 }}>
+      <Quiet bottom="snug">
         {done.length} run{done.length > 1 ? 's' : ''}: {done.length > 1 ? 'the middle one' : 'it'} took{' '}
         {Math.abs(middle).toFixed(1)} % {middle >= 0 ? 'longer' : 'less'} than estimated
-      </Typography>
+      </Quiet>
       <Box sx={{ height: 230 }}>
         <Scatter
           aria-label="Chart of estimate against real time"
@@ -94,6 +92,6 @@ export function EstimateChart({ runs, onRun }: { readonly runs: readonly RunBrie
           }}
         />
       </Box>
-    </Box>
+    </Card>
   )
 }

@@ -8,8 +8,13 @@ import { Link as RouterLink } from 'react-router'
 import { bringIn, runOrders } from '../../api/orders.ts'
 import { useRunQuery } from '../../api/shop.ts'
 import { useKept } from '../../api/use-kept.ts'
+import { Card } from '../../parts/Card.tsx'
+import { Row } from '../../parts/Row.tsx'
+import { Title } from '../../parts/Title.tsx'
+import { Words } from '../../parts/words.tsx'
 import { pageOf } from '../../processes/table.ts'
 import { useSelector } from '../../store/hooks.ts'
+import { EDGE, TYPE } from '../../theme/tokens.ts'
 import { CLOCK, numberOf, orNothing, type Written } from '../field/measures.ts'
 import { TypedField } from '../field/TypedField.tsx'
 import { tellCount, tellExactTime } from '../field/told.ts'
@@ -49,27 +54,22 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
     write(() => runOrders.change(id, { looks: { [op]: run.looks[op] ? values : { answer: 'yes', ...values } } }))
   const ids = burnOrder(run.document).filter((op) => run.scope.only?.includes(op) ?? true)
   return (
-    <Box
-      component="section"
-      aria-label={`Run of ${run.name}`}
-      data-testid="run-entry"
-      sx={{ bgcolor: 'background.paper', border: 1, borderColor: 'divider', borderRadius: 2, p: 1.8, display: 'grid', gap: 1.4 }}
-    >
-      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1 }}>
-        <Typography variant="h2" sx={{ flex: 1 }}>
+    <Card gap="room" as="section" aria-label={`Run of ${run.name}`} data-testid="run-entry">
+      <Row align="baseline">
+        <Title variant="h2" grow>
           {run.name}
-        </Typography>
+        </Title>
         {run.jobId && (
           <Button component={RouterLink} to={`/jobs/${run.jobId}/run`} variant="contained" size="small" data-testid="start-again">
             Start it again
           </Button>
         )}
-      </Box>
-      <Box sx={{ fontSize: 13.5 }}>
+      </Row>
+      <Words size="plain">
         {PHASE_NAMES[run.phase] ?? run.phase}
         {run.reason ? `: ${run.reason}` : ''} · job version {run.jobRevision} · {run.workpiece.widthMm} × {run.workpiece.heightMm}{' '}
         mm {run.material} · {tellCount(run.lines)} lines
-      </Box>
+      </Words>
       {run.phase === 'carried' && (
         <TypedField
           label="It really took"
@@ -84,7 +84,7 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
         const operation = { ...run.document.operations[op], ...run.scope.changes?.[op] }
         const seen = run.looks[op]
         return (
-          <Box key={op} sx={{ borderTop: 1, borderColor: 'divider', pt: 0.8, fontSize: 13.5 }}>
+          <Box key={op} sx={{ borderTop: 1, borderColor: 'divider', pt: 0.8, fontSize: TYPE.plain }}>
             <b>
               {pageOf(operation).name} of “{run.document.nodes[operation.of[0]].name}”
             </b>{' '}
@@ -92,17 +92,17 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
             pass{operation.passes > 1 ? 'es' : ''}
             {run.scope.changes?.[op] ? ' (for this run only)' : ''}
             {seen ? ` · ${seen.answer === 'yes' ? pageOf(operation).wellDone : ANSWERS[seen.answer]}` : ''}
-            <Box sx={{ display: 'flex', gap: 1, mt: 0.8 }}>
+            <Row align="stretch" top="snug">
               <TypedField label="depth" as={DEPTH} value={seen?.depthMm ?? null} onTake={(depthMm) => look(op, { depthMm })} />
               {pageOf(operation).hasTone && (
                 <TypedField label="tone (0–1)" as={TONE} value={seen?.tone ?? null} onTake={(tone) => look(op, { tone })} />
               )}
               <TypedField label="warp" as={DEPTH} value={seen?.warpMm ?? null} onTake={(warpMm) => look(op, { warpMm })} />
-            </Box>
+            </Row>
           </Box>
         )
       })}
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+      <Row>
         <Rating
           icon={<CircleIcon fontSize="inherit" sx={{ color: 'primary.main' }} />}
           emptyIcon={<CircleOutlinedIcon fontSize="inherit" />}
@@ -122,28 +122,34 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
             aria-label="Photo of the piece"
           />
         </Button>
-      </Box>
+      </Row>
       <Note text={run.note} onText={(note) => change({ note })} />
       {run.photo && (
-        <img src={`/api/assets/${run.photo}`} alt="The piece after the run" style={{ width: '100%', borderRadius: 8 }} />
+        <img
+          src={`/api/assets/${run.photo}`}
+          alt="The piece after the run"
+          style={{ width: '100%', borderRadius: `${EDGE.pill}px` }}
+        />
       )}
       <BurnCard run={run} />
       {run.events.length > 0 && (
-        <Box component="details" sx={{ fontSize: 13 }}>
+        <Box component="details" sx={{ fontSize: TYPE.small }}>
           <summary>What happened, {run.events.length} entries</summary>
           {run.events.map((event) => (
             <Box key={event.number} sx={{ display: 'flex', gap: 1.5, py: 0.3 }}>
-              <Box sx={{ width: 62, color: 'text.secondary' }}>{tellExactTime(event.at)}</Box>
-              <Box sx={{ width: 52 }}>{formatDuration(event.seconds)}</Box>
-              <Box sx={{ flex: 1 }}>
+              <Words tone="quiet" width={62}>
+                {tellExactTime(event.at)}
+              </Words>
+              <Words width={52}>{formatDuration(event.seconds)}</Words>
+              <Words grow>
                 {PHASE_NAMES[event.phase] ?? event.phase}
                 {event.text ? `: ${event.text}` : ''} {event.line > 0 ? `(line ${event.line})` : ''}
-              </Box>
+              </Words>
             </Box>
           ))}
         </Box>
       )}
-    </Box>
+    </Card>
   )
 }
 

@@ -1,8 +1,8 @@
 // @vitest-environment happy-dom
 import { cleanup, fireEvent, screen } from '@testing-library/react'
 import { afterEach, describe, expect, it, vi } from 'vitest'
+import { LongList } from '../../parts/LongList.tsx'
 import { fillBrowser, shown } from '../../testing/fake-server.tsx'
-import { LongList } from '../field/LongList.tsx'
 import { isTwelveHours, tellCount, tellDay, tellExactTime, tellMoment, tellTime } from '../field/told.ts'
 import DateRange, { momentsOf } from './DateRange.tsx'
 

@@ -1,12 +1,20 @@
-import { Box, ButtonBase, Chip, InputBase, Typography } from '@mui/material'
+import { Chip } from '@mui/material'
 import type { Artwork } from '@neotaxis/contract'
-import { useMemo, useState } from 'react'
+import { type RefObject, useMemo, useState } from 'react'
 import { artworkPicture } from '../../api/orders.ts'
+import { PickCard } from '../../parts/Card.tsx'
+import { LongList } from '../../parts/LongList.tsx'
+import { Row } from '../../parts/Row.tsx'
+import { SearchField } from '../../parts/SearchField.tsx'
+import { PictureGround, UnderPicture } from '../../parts/Tile.tsx'
+import { Quiet, Words } from '../../parts/words.tsx'
 
 interface Props {
   readonly artwork: readonly Artwork[]
   readonly selected?: string
   readonly onSelect: (artwork: Artwork) => void
+  /** What it scrolls in. */
+  readonly scrolls: RefObject<HTMLElement | null>
 }
 
 /** What a licence allows, in few words. */
@@ -14,7 +22,7 @@ export const licenceWords = ({ licence: { name, sell, change, credit } }: Pick<A
   [name, sell ? '' : 'not to be sold', change ? '' : 'not to be changed', credit ? 'with credit' : ''].filter(Boolean).join(' · ')
 
 /** The library's artwork as pictures, found by words or by its tags. */
-export function ArtworkGrid({ artwork, selected, onSelect }: Props) {
+export function ArtworkGrid({ artwork, selected, onSelect, scrolls }: Props) {
   const [search, setSearch] = useState('')
   const [tag, setTag] = useState<string>()
   const tags = useMemo(() => [...new Set(artwork.flatMap((each) => each.tags))].sort(), [artwork])
@@ -26,23 +34,9 @@ export function ArtworkGrid({ artwork, selected, onSelect }: Props) {
         [each.name, each.origin, each.licence.name, ...each.tags].some((text) => text.toLowerCase().includes(words))),
   )
   return (
-    <Box>
-      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center', flexWrap: 'wrap', mb: 2 }}>
-        <InputBase
-          placeholder="Find artwork"
-          value={search}
-          onChange={(event) => setSearch(event.target.value)}
-          inputProps={{ 'aria-label': 'Find artwork', 'data-testid': 'find-artwork' }}
-          sx={{
-            bgcolor: 'background.paper',
-            border: 1,
-            borderColor: 'divider',
-            borderRadius: 5,
-            px: 1.8,
-            height: 38,
-            width: 240,
-          }}
-        />
+    <>
+      <Row wraps bottom="wide">
+        <SearchField label="Find artwork" text={search} onText={setSearch} width={240} testId="find-artwork" />
         {tags.map((each) => (
           <Chip
             key={each}
@@ -53,38 +47,35 @@ export function ArtworkGrid({ artwork, selected, onSelect }: Props) {
             onClick={() => setTag(tag === each ? undefined : each)}
           />
         ))}
-      </Box>
+      </Row>
       {artwork.length > 0 && shown.length === 0 && (
-        <Typography sx={{ color: 'text.secondary', py: 4 }}>Nothing in the library is called that.</Typography>
+        <Words tone="quiet" pad="open">
+          Nothing in the library is called that.
+        </Words>
       )}
-      <Box sx={{ display: 'grid', gap: 2, gridTemplateColumns: 'repeat(auto-fill, minmax(180px, 1fr))' }}>
-        {shown.map((each) => (
-          <ButtonBase
-            key={each.id}
+      <LongList rows={shown} keyOf={({ id }) => id} height={218} gap={16} least={180} scrolls={scrolls} testId="artwork">
+        {(each) => (
+          <PickCard
+            chosen={selected === each.id}
+            pad="none"
+            gap="none"
             onClick={() => onSelect(each)}
             aria-pressed={selected === each.id}
             data-testid={`artwork-${each.name}`}
-            sx={{
-              display: 'block',
-              textAlign: 'left',
-              bgcolor: 'background.paper',
-              border: 2,
-              borderColor: selected === each.id ? 'primary.main' : 'divider',
-              borderRadius: 2,
-              overflow: 'hidden',
-            }}
           >
-            <Box sx={{ bgcolor: '#f4efe4', height: 130, display: 'grid', placeItems: 'center', p: 1.5 }}>
-              <img src={artworkPicture(each.id)} alt="" style={{ maxWidth: '100%', maxHeight: 106, objectFit: 'contain' }} />
-            </Box>
-            <Box sx={{ p: 1.2 }}>
-              <Box sx={{ fontWeight: 700, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{each.name}</Box>
-              <Box sx={{ color: 'text.secondary', fontSize: 12.5, minHeight: 18 }}>{each.tags.join(', ')}</Box>
-              <Box sx={{ color: each.licence.sell ? 'text.secondary' : 'shop.ask', fontSize: 12.5 }}>{licenceWords(each)}</Box>
-            </Box>
-          </ButtonBase>
-        ))}
-      </Box>
-    </Box>
+            <PictureGround high={130}>
+              <img src={artworkPicture(each.id)} alt="" loading="lazy" />
+            </PictureGround>
+            <UnderPicture>
+              <Words weight="strong" cut>
+                {each.name}
+              </Words>
+              <Quiet cut>{each.tags.join(', ') || '\u00a0'}</Quiet>
+              <Quiet tone={each.licence.sell ? 'quiet' : 'ask'}>{licenceWords(each)}</Quiet>
+            </UnderPicture>
+          </PickCard>
+        )}
+      </LongList>
+    </>
   )
 }

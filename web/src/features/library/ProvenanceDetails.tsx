@@ -3,6 +3,7 @@ import { type JobDocument, OWN_WORK, sourceOf, withNode } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { Link } from 'react-router'
 import { libraryOrders } from '../../api/orders.ts'
+import { Words } from '../../parts/words.tsx'
 import { Heading } from '../details/Heading.tsx'
 import { useEdit } from '../use-edit.ts'
 import { licenceWords } from './ArtworkGrid.tsx'
@@ -37,13 +38,13 @@ export function ProvenanceDetails({ job, node }: { readonly job: JobDocument; re
     <>
       <Heading>Where it came from</Heading>
       {provenance ? (
-        <Box sx={{ fontSize: 13.5, color: 'text.secondary' }} data-testid="provenance">
+        <Words size="plain" tone="quiet" data-testid="provenance">
           {provenance.origin && <Box>{provenance.origin}</Box>}
           <Box>{licenceWords(provenance)}</Box>
           <Anchor component={Link} to={`/library?artwork=${provenance.library}`}>
             In the library
           </Anchor>
-        </Box>
+        </Words>
       ) : (
         <Button
           fullWidth
@@ -51,7 +52,7 @@ export function ProvenanceDetails({ job, node }: { readonly job: JobDocument; re
           color="secondary"
           onClick={() => void keep()}
           data-testid="keep-artwork"
-          sx={{ mt: 0.8, borderColor: 'divider', bgcolor: 'background.paper' }}
+          sx={{ mt: 0.8 }}
         >
           Keep it in the library
         </Button>

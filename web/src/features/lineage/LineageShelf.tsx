@@ -1,9 +1,12 @@
 import { Box, ButtonBase, Typography, useTheme } from '@mui/material'
 import { burnOrder, formatLength, isRoot, type JobDocument, type LineageNode } from '@neotaxis/core'
 import { memo } from 'react'
+import { Panel } from '../../parts/Panel.tsx'
+import { Quiet, Words } from '../../parts/words.tsx'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { selected, severalSelected } from '../../store/view-slice.ts'
 import { runColour } from '../../theme/run-ramp.ts'
+import { EDGE, TYPE, WEIGHT } from '../../theme/tokens.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { openMenu } from '../compose/StageMenu.tsx'
 import { COMBINED } from '../outline/outline-words.ts'
@@ -83,11 +86,7 @@ export const LineageShelf = memo(function LineageShelf({ job }: { readonly job: 
   const nodes = selectedNodes(job, selection, also)
   const rows = familyRows(job)
   return (
-    <Box
-      component="nav"
-      aria-label="Artwork and where it comes from"
-      sx={{ p: 1.6, overflow: 'auto', height: '100%', bgcolor: 'shop.panel', borderRight: 1, borderColor: 'divider' }}
-    >
+    <Panel side="left" as="nav" aria-label="Artwork and where it comes from">
       <Typography variant="h3" component="h2" sx={{ mb: 1.4 }}>
         Artwork and where it comes from
       </Typography>
@@ -136,7 +135,7 @@ export const LineageShelf = memo(function LineageShelf({ job }: { readonly job: 
                   justifyContent: 'flex-start',
                   gap: 1.2,
                   textAlign: 'left',
-                  borderRadius: 2,
+                  borderRadius: `${EDGE.card}px`,
                   border: chosen ? 2 : 1,
                   borderColor: chosen ? 'primary.main' : 'divider',
                   bgcolor: chosen ? 'shop.selected' : 'background.paper',
@@ -153,20 +152,12 @@ export const LineageShelf = memo(function LineageShelf({ job }: { readonly job: 
                   box={drawing?.bounds[shownBy(job, id)]}
                 />
                 <Box sx={{ minWidth: 0, pr: operations.length ? 2.4 : 0 }}>
-                  <Box sx={{ fontWeight: 700, fontSize: 13, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>
+                  <Words size="small" weight="strong" cut>
                     {node.name}
-                  </Box>
-                  <Box
-                    sx={{
-                      color: 'text.secondary',
-                      fontSize: 12,
-                      overflow: 'hidden',
-                      textOverflow: 'ellipsis',
-                      whiteSpace: 'nowrap',
-                    }}
-                  >
+                  </Words>
+                  <Quiet size="tiny" cut>
                     {facts(node, unit)}
-                  </Box>
+                  </Quiet>
                 </Box>
                 <Box sx={{ position: 'absolute', right: 6, top: 6, display: 'flex', gap: 0.4 }}>
                   {operations.map((at) => {
@@ -181,8 +172,8 @@ export const LineageShelf = memo(function LineageShelf({ job }: { readonly job: 
                           borderRadius: '50%',
                           bgcolor: fill,
                           color: ink,
-                          fontSize: 11,
-                          fontWeight: 700,
+                          fontSize: TYPE.tiny,
+                          fontWeight: WEIGHT.strong,
                           display: 'grid',
                           placeItems: 'center',
                           outline: `1px solid ${palette.shop.line}`,
@@ -198,6 +189,6 @@ export const LineageShelf = memo(function LineageShelf({ job }: { readonly job: 
           )
         })}
       </Box>
-    </Box>
+    </Panel>
   )
 })

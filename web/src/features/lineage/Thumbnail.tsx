@@ -10,6 +10,7 @@ import {
   type Ring,
 } from '@neotaxis/core'
 import { useEffect, useLayoutEffect, useRef } from 'react'
+import { EDGE } from '../../theme/tokens.ts'
 import { seenRings } from '../../workers/seen-rings.ts'
 import { useSmallHeights } from '../picture/use-bench-picture.ts'
 
@@ -49,7 +50,7 @@ export function Thumbnail({ job, id, node, rings, box }: Props) {
     width: SIDE,
     height: SIDE,
     flex: 'none',
-    borderRadius: 1,
+    borderRadius: `${EDGE.small}px`,
     bgcolor: `rgb(${materialOf(job).look.surface.join(' ')})`,
     overflow: 'hidden',
     border: `1px solid ${palette.shop.line}`,

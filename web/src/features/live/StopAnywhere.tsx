@@ -4,6 +4,8 @@ import { useEffect } from 'react'
 import { createPortal } from 'react-dom'
 import { machineOrders } from '../../api/orders.ts'
 import { useLive } from '../../api/use-live.ts'
+import { Words } from '../../parts/words.tsx'
+import { TYPE, WEIGHT } from '../../theme/tokens.ts'
 import { useCatalogue } from '../bar/use-catalogue.ts'
 import { isBusy } from './desk-words.ts'
 import { useOwnStops, useStopPlace } from './stop-place.ts'
@@ -42,22 +44,22 @@ export function StopAnywhere() {
           variant="contained"
           onClick={() => stop(machine)}
           data-testid={`stop-${machine}`}
-          sx={{
-            bgcolor: 'shop.hot',
-            color: 'shop.halo',
-            minHeight: 44,
-            minWidth: 44,
-            px: 1.6,
-            whiteSpace: 'nowrap',
-            '&:hover': { bgcolor: 'shop.hot' },
-          }}
+          sx={{ bgcolor: 'shop.hot', color: 'shop.halo', minWidth: 44, px: 1.6, '&:hover': { bgcolor: 'shop.hot' } }}
+          size="large"
         >
-          <Box component="span" sx={{ fontSize: 16 }}>
+          <Words as="span" size="name">
             Stop
-          </Box>{' '}
+          </Words>{' '}
           <Box
             component="span"
-            sx={{ ml: 0.6, fontWeight: 500, fontSize: 13, maxWidth: 130, overflow: 'hidden', textOverflow: 'ellipsis' }}
+            sx={{
+              ml: 0.6,
+              fontWeight: WEIGHT.plain,
+              fontSize: TYPE.small,
+              maxWidth: 130,
+              overflow: 'hidden',
+              textOverflow: 'ellipsis',
+            }}
           >
             {name}
             {what}

@@ -4,6 +4,10 @@ import { type Gantry, LENS_AXIS, type Machine, type Mirrors } from '@neotaxis/co
 import { type ReactNode, useState } from 'react'
 import { FormProvider, useController } from 'react-hook-form'
 import { machineOrders } from '../../api/orders.ts'
+import { Card } from '../../parts/Card.tsx'
+import { Column } from '../../parts/Column.tsx'
+import { Row, Spread } from '../../parts/Row.tsx'
+import { Quiet } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import { lengthIn, numberOf, scaled, WORDS } from '../field/measures.ts'
 import { refusal } from '../field/refusal.ts'
@@ -54,10 +58,10 @@ export function MachineProfile({ machine, desk, onDuplicate, onExport, onRemove 
   return (
     <FormProvider {...form}>
       <KeepProfile value={keep}>
-        <Box sx={{ display: 'grid', gap: 2 }} data-testid="profile">
-          <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+        <Column gap="wide" data-testid="profile">
+          <Row>
             <ProfileField name="name" label="Name" as={WORDS} wide />
-            <Box sx={{ flex: 1 }} />
+            <Spread />
             <Button onClick={onDuplicate} data-testid="duplicate">
               Duplicate
             </Button>
@@ -65,7 +69,7 @@ export function MachineProfile({ machine, desk, onDuplicate, onExport, onRemove 
             <Button color="error" onClick={() => (surely ? onRemove() : setSurely(true))}>
               {surely ? 'Really take it away' : 'Take away'}
             </Button>
-          </Box>
+          </Row>
           <Group title="Connection">
             <ProfileField
               name="address"
@@ -112,7 +116,7 @@ export function MachineProfile({ machine, desk, onDuplicate, onExport, onRemove 
             <LensFields />
           </Group>
           {desk && <FirstConnection machine={machine} desk={desk} open={checking} onClose={() => setChecking(false)} />}
-        </Box>
+        </Column>
       </KeepProfile>
     </FormProvider>
   )
@@ -142,17 +146,10 @@ function Link({ machine, desk, onCheck }: LinkProps) {
           Connect
         </Button>
       )}
-      <Button
-        variant={desk?.checked ? 'text' : 'contained'}
-        disabled={!desk || !isLinked(desk)}
-        onClick={onCheck}
-        sx={{ whiteSpace: 'nowrap' }}
-      >
+      <Button variant={desk?.checked ? 'text' : 'contained'} disabled={!desk || !isLinked(desk)} onClick={onCheck}>
         {desk?.checked ? 'Check it again' : 'First connection'}
       </Button>
-      <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
-        {desk?.trouble || (desk?.checked ? 'settings compared, beam seen to go off' : '')}
-      </Box>
+      <Quiet>{desk?.trouble || (desk?.checked ? 'settings compared, beam seen to go off' : '')}</Quiet>
     </Box>
   )
 }
@@ -179,17 +176,11 @@ function LensTravel() {
 
 function Group({ title, children }: { readonly title: string; readonly children: ReactNode }) {
   return (
-    <Box
-      component="section"
-      aria-label={title}
-      sx={{ bgcolor: 'background.paper', border: 1, borderColor: 'divider', borderRadius: 2, p: 1.8 }}
-    >
-      <Typography variant="h3" sx={{ mb: 1.4 }}>
-        {title}
-      </Typography>
+    <Card gap="room" as="section" aria-label={title}>
+      <Typography variant="h3">{title}</Typography>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, minmax(0, 1fr))', gap: 1.4, alignItems: 'start' }}>
         {children}
       </Box>
-    </Box>
+    </Card>
   )
 }

@@ -1,5 +1,6 @@
-import { Box, Button } from '@mui/material'
+import { Button } from '@mui/material'
 import { type BridgedNode, type JobDocument, RANGES, withNode } from '@neotaxis/core'
+import { Quiet } from '../../parts/words.tsx'
 import { LengthField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
 
@@ -29,9 +30,7 @@ export function BridgeFields({ id, node }: { readonly id: string; readonly node:
           }
         />
       )}
-      <Box sx={{ fontSize: 13, color: 'text.secondary', py: 0.6 }}>
-        Drag them along the edge; Delete takes one away. “bridge” below sets more.
-      </Box>
+      <Quiet pad="tight">Drag them along the edge; Delete takes one away. “bridge” below sets more.</Quiet>
       {list.length > 0 && (
         <Button size="small" onClick={() => all('no bridges', () => ({}))}>
           Take all away

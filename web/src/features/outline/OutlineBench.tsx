@@ -10,6 +10,10 @@ import {
 } from '@neotaxis/core'
 import { useDeferredValue, useEffect, useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
+import { Floating, Place } from '../../parts/Floating.tsx'
+import { Row } from '../../parts/Row.tsx'
+import { Strip } from '../../parts/Strip.tsx'
+import { Quiet, Words } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import { useEvaluation, workOut } from '../../workers/use-evaluation.ts'
 import { onCommand } from '../bar/commands.ts'
@@ -64,21 +68,7 @@ export function OutlineBench({ job, node }: { readonly job: JobDocument; readonl
         <TroubleBoundary what="The stage" part keys={[job]}>
           <OutlineStage job={job} node={node} view={view} tool={tool} fade={fade} onStep={onStep} onBridge={onBridge} />
         </TroubleBoundary>
-        <Box
-          sx={{
-            position: 'absolute',
-            right: 16,
-            top: 12,
-            display: 'flex',
-            alignItems: 'center',
-            gap: 1.4,
-            width: 222,
-            px: 1.4,
-            borderRadius: 2,
-            bgcolor: 'shop.raised',
-            fontSize: 13,
-          }}
-        >
+        <Place as={Floating} at={{ right: 16, top: 12 }} style={{ width: 222, paddingBlock: 0 }}>
           picture
           <Slider
             size="small"
@@ -89,15 +79,13 @@ export function OutlineBench({ job, node }: { readonly job: JobDocument; readonl
             step={0.05}
             onChange={(_, value) => setFade(value as number)}
           />
-          <Box component="span" sx={{ width: 40, textAlign: 'right', fontVariantNumeric: 'tabular-nums' }}>
-            {Math.round(100 * fade)} %
-          </Box>
-        </Box>
+          <span style={{ width: 44, textAlign: 'right', whiteSpace: 'nowrap' }}>{Math.round(100 * fade)} %</span>
+        </Place>
       </Box>
-      <Box sx={{ gridArea: 'facts', minHeight: 0, borderTop: 1, borderColor: 'divider', bgcolor: 'shop.panel', px: 2, py: 1 }}>
+      <Strip along="bottom" tone="panel" gap="none" style={{ gridArea: 'facts', minHeight: 0, display: 'block' }}>
         <OutlineTools tool={tool} onTool={setTool} />
         <OutlineNumbers node={node} />
-      </Box>
+      </Strip>
     </>
   )
 }
@@ -114,21 +102,13 @@ function OutlineNumbers({ node }: { readonly node: string }) {
     ...(facts.pixelMm === undefined ? [] : [['a pixel is', formatLength(facts.pixelMm, unit, 3)]]),
   ]
   return (
-    <Box
-      component="dl"
-      sx={{ display: 'flex', gap: 3.5, m: 0, mt: 1, fontSize: 14, minHeight: 40 }}
-      data-testid="outline-numbers"
-    >
+    <Row gap="open" align="start" top="snug" data-testid="outline-numbers" style={{ minHeight: 40 }}>
       {(told ?? []).map(([name, value]) => (
-        <Box key={name}>
-          <Box component="dt" sx={{ color: 'text.secondary', fontSize: 12 }}>
-            {name}
-          </Box>
-          <Box component="dd" sx={{ m: 0, fontWeight: 700 }}>
-            {value}
-          </Box>
-        </Box>
+        <div key={name}>
+          <Quiet size="tiny">{name}</Quiet>
+          <Words weight="strong">{value}</Words>
+        </div>
       ))}
-    </Box>
+    </Row>
   )
 }

@@ -1,6 +1,6 @@
 import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core'
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable'
-import { Box, Button, Divider, Menu, MenuItem, Typography } from '@mui/material'
+import { Button, Divider, Menu, MenuItem, Typography } from '@mui/material'
 import {
   type CleanNode,
   cleanerOf,
@@ -16,6 +16,8 @@ import {
   withStepMoved,
 } from '@neotaxis/core'
 import { type ReactNode, useRef, useState } from 'react'
+import { Panel } from '../../parts/Panel.tsx'
+import { Row } from '../../parts/Row.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import type { OutlineView } from '../../workers/shared.ts'
 import { OffsetDetails } from '../details/OffsetDetails.tsx'
@@ -83,19 +85,15 @@ export function OutlineStack({ job, node, view, onNode }: Props) {
       )
   }
   return (
-    <Box
-      component="aside"
-      aria-label="How the outline is made, top to bottom"
-      sx={{ height: '100%', overflow: 'auto', p: 1.6, bgcolor: 'shop.panel', borderRight: 1, borderColor: 'divider' }}
-    >
-      <Box sx={{ display: 'flex', alignItems: 'center', mb: 1 }}>
+    <Panel side="left" as="aside" aria-label="How the outline is made, top to bottom">
+      <Row gap="none" bottom="snug">
         <Typography variant="h3" component="h2" sx={{ flex: 1 }}>
           From edge to outline
         </Typography>
         <Button ref={add} size="small" onClick={() => setMenu(add.current)} data-testid="add-outline-step">
           Add a step
         </Button>
-      </Box>
+      </Row>
       {chain.map((id, at) => {
         const each = job.nodes[id]
         const first = 1 + chain.slice(0, at).reduce((sum, before) => sum + cardsOf(before), 0)
@@ -172,7 +170,7 @@ export function OutlineStack({ job, node, view, onNode }: Props) {
           </MenuItem>
         ))}
       </Menu>
-    </Box>
+    </Panel>
   )
 }
 

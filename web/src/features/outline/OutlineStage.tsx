@@ -1,4 +1,4 @@
-import { Box, useTheme } from '@mui/material'
+import { useTheme } from '@mui/material'
 import {
   faceBox,
   isOutline,
@@ -11,6 +11,7 @@ import {
   sourceOf,
 } from '@neotaxis/core'
 import { useEffect, useRef, useState } from 'react'
+import { Floating, Place } from '../../parts/Floating.tsx'
 import type { Layer } from '../../stage/layer.ts'
 import { facePath, faceSpace, standUpright, surfaceColour } from '../../stage/layers/face.ts'
 import { sourceImage } from '../../stage/layers/source-pictures.ts'
@@ -120,20 +121,9 @@ export function OutlineStage({ job, node, view: shown, tool, fade, onStep, onBri
       settled={settled}
     >
       {crowded && (
-        <Box
-          sx={{
-            position: 'absolute',
-            left: 16,
-            bottom: 12,
-            px: 1.2,
-            py: 0.5,
-            borderRadius: 1,
-            bgcolor: 'shop.raised',
-            fontSize: 13,
-          }}
-        >
+        <Place as={Floating} at={{ left: 16, bottom: 12 }}>
           Come closer: more than {MOST_NODES} nodes are in view.
-        </Box>
+        </Place>
       )}
       <StageTools stage={stage} onCloseUp={close} plain />
       <WorkState />

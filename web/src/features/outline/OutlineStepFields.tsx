@@ -1,5 +1,6 @@
-import { Box, Switch } from '@mui/material'
 import { type JobDocument, type OutlineStep, RANGES, withStepChanged } from '@neotaxis/core'
+import { SwitchRow } from '../../parts/SwitchRow.tsx'
+import { Quiet } from '../../parts/words.tsx'
 import { Choice } from '../field/Choice.tsx'
 import { CountField, LengthField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
@@ -65,25 +66,10 @@ export function OutlineStepFields({ cleaner, id, step }: Props) {
         />
       )
     case 'erase':
-      return (
-        <Box sx={{ display: 'flex', alignItems: 'center' }}>
-          <Box component="label" htmlFor={`touched-${id}`} sx={{ flex: 1 }}>
-            What it touches, too
-          </Box>
-          <Switch
-            size="small"
-            id={`touched-${id}`}
-            checked={step.touched}
-            onChange={(_, touched) => set({ touched })}
-            slotProps={{ input: { 'aria-label': 'What it touches, too' } }}
-          />
-        </Box>
-      )
+      return <SwitchRow label="What it touches, too" on={step.touched} onSwitch={(touched) => set({ touched })} />
     case 'stretch':
       return <Choice label="The stretch becomes" value={step.as} options={STRETCH_WORDS} onChoose={(as) => set({ as })} />
     default:
-      return (
-        <Box sx={{ fontSize: 13, color: 'text.secondary' }}>Made by hand on the picture; switch it off to see it without.</Box>
-      )
+      return <Quiet>Made by hand on the picture; switch it off to see it without.</Quiet>
   }
 }

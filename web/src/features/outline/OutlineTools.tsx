@@ -1,6 +1,8 @@
-import { Box, ToggleButton, Tooltip } from '@mui/material'
+import { Tooltip } from '@mui/material'
 import type { NodeStep, StretchStep } from '@neotaxis/core'
 import { useEffect } from 'react'
+import { Row } from '../../parts/Row.tsx'
+import { ToolToggle } from '../../parts/ToolToggle.tsx'
 import { onCommand } from '../bar/commands.ts'
 
 /** What a press on the outline does. */
@@ -10,19 +12,6 @@ export type OutlineTool =
   | { readonly kind: 'node'; readonly change: NodeStep['change'] }
   | { readonly kind: 'start' }
   | { readonly kind: 'bridge' }
-
-const SMALL = {
-  minHeight: 32,
-  px: 1.1,
-  py: 0.3,
-  textTransform: 'none',
-  color: 'text.primary',
-  bgcolor: 'background.paper',
-  border: 1,
-  borderColor: 'divider',
-  whiteSpace: 'nowrap',
-  '&.Mui-selected': { bgcolor: 'shop.selected', borderColor: 'primary.main' },
-} as const
 
 interface Props {
   readonly tool: OutlineTool | null
@@ -85,20 +74,19 @@ export function OutlineTools({ tool, onTool }: Props) {
     ),
   )
   return (
-    <Box sx={{ display: 'flex', gap: 0.5, flexWrap: 'wrap', alignItems: 'center' }}>
+    <Row gap="tight" wraps>
       {TOOLS.map(({ id, words, hint, tool: each }) => (
         <Tooltip key={id} title={hint}>
-          <ToggleButton
+          <ToolToggle
             value={id}
             selected={same(tool, each)}
             onChange={() => onTool(same(tool, each) ? null : each)}
-            sx={SMALL}
             data-testid={`tool-${id}`}
           >
             {words}
-          </ToggleButton>
+          </ToolToggle>
         </Tooltip>
       ))}
-    </Box>
+    </Row>
   )
 }

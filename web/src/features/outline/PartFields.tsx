@@ -21,7 +21,7 @@ export function PartFields({ id, node }: { readonly id: string; readonly node: P
       onChange={(event) =>
         edit('what the shapes are', (base) => withNode(base, id, { as: event.target.value as PartNode['as'] }))
       }
-      sx={{ my: 0.8 }}
+      margin="dense"
       data-testid="part-as"
     >
       {Object.entries(AS).map(([as, words]) => (

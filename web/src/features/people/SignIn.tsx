@@ -1,8 +1,11 @@
 import { Box, Button, ButtonBase, Dialog, TextField, Typography } from '@mui/material'
 import { type FormEvent, useState } from 'react'
 import { sessionOrders } from '../../api/orders.ts'
+import { Row } from '../../parts/Row.tsx'
+import { Quiet } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import { askWhoIsIn } from '../../store/session.ts'
+import { EDGE, TYPE, WEIGHT } from '../../theme/tokens.ts'
 import { Wordmark } from '../bar/Wordmark.tsx'
 
 /** Who works here: one name, one PIN. It lies over whatever screen is open, so that nothing of it is lost. */
@@ -51,7 +54,7 @@ function WithPin({ names }: { readonly names: readonly string[] }) {
       <Typography variant="h1" sx={{ textAlign: 'center' }}>
         Who works here?
       </Typography>
-      <Box role="radiogroup" aria-label="Names" sx={{ display: 'flex', flexWrap: 'wrap', gap: 1, justifyContent: 'center' }}>
+      <Row role="radiogroup" aria-label="Names" align="stretch" wraps pack="center">
         {names.map((one) => (
           <ButtonBase
             key={one}
@@ -61,9 +64,9 @@ function WithPin({ names }: { readonly names: readonly string[] }) {
             sx={{
               minHeight: 52,
               px: 2.4,
-              borderRadius: 2,
-              fontSize: 18,
-              fontWeight: one === name ? 750 : 500,
+              borderRadius: `${EDGE.card}px`,
+              fontSize: TYPE.title,
+              fontWeight: one === name ? WEIGHT.strong : WEIGHT.plain,
               border: 2,
               borderColor: one === name ? 'primary.main' : 'divider',
               bgcolor: 'background.paper',
@@ -72,7 +75,7 @@ function WithPin({ names }: { readonly names: readonly string[] }) {
             {one}
           </ButtonBase>
         ))}
-      </Box>
+      </Row>
       <TextField
         key={name}
         label={name === '' ? 'Choose a name first' : `PIN of ${name}`}
@@ -85,18 +88,10 @@ function WithPin({ names }: { readonly names: readonly string[] }) {
         helperText={trouble || ' '}
         slotProps={digits}
       />
-      <Button
-        type="submit"
-        variant="contained"
-        size="large"
-        disabled={busy || name === '' || pin.length < 4}
-        sx={{ minHeight: 56 }}
-      >
+      <Button type="submit" variant="contained" disabled={busy || name === '' || pin.length < 4} size="large">
         Sign in
       </Button>
-      <Typography sx={{ color: 'text.secondary', textAlign: 'center', fontSize: 13 }}>
-        What runs goes on meanwhile. The machine’s own stop works always.
-      </Typography>
+      <Quiet>What runs goes on meanwhile. The machine’s own stop works always.</Quiet>
     </Box>
   )
 }

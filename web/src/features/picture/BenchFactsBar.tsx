@@ -1,4 +1,4 @@
-import { Box, Tooltip } from '@mui/material'
+import { Tooltip } from '@mui/material'
 import {
   areaDose,
   formatDuration,
@@ -10,7 +10,9 @@ import {
   topLayer,
   wattsAt,
 } from '@neotaxis/core'
-import { memo } from 'react'
+import { type ComponentProps, memo } from 'react'
+import { Figure } from '../../parts/Fact.tsx'
+import { Strip } from '../../parts/Strip.tsx'
 import type { BenchFacts } from '../../workers/shared.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { tellCount } from '../field/told.ts'
@@ -37,84 +39,57 @@ export const BenchFactsBar = memo(function BenchFactsBar({ job, operationId, ope
   const slow = sending !== undefined && seconds !== undefined && sending > seconds
   const share = (v: number): string => `${(100 * v).toFixed(1)} %`
   return (
-    <Box
-      component="section"
-      aria-label="What it comes to"
-      sx={{
-        display: 'flex',
-        gap: { xs: 1.6, lg: 3 },
-        px: 2.4,
-        py: 1.4,
-        bgcolor: 'background.paper',
-        borderTop: 1,
-        borderColor: 'divider',
-        height: '100%',
-        overflow: 'hidden',
-      }}
-    >
-      <Fact
+    <Strip along="bottom" gap="open" as="section" aria-label="What it comes to" style={{ overflow: 'hidden' }}>
+      <Figure
         name="burned"
         value={facts ? share(facts.coverage) : '…'}
         more={facts ? `of ${(area / 100).toFixed(area < 1000 ? 1 : 0)} cm²` : ''}
-        testid="fact-burned"
+        testId="fact-burned"
       />
       {!grey && (
-        <Fact
+        <Told
           name="haze"
           value={facts ? share(facts.haze) : '…'}
           more={facts && facts.haze > 0.002 ? 'hardly burns: clean it' : 'nearly unburned'}
           hint="Area whose mark is under 4 %: lone dots in what should stay clear. The step “Clean” takes it away."
-          testid="fact-haze"
+          testId="fact-haze"
         />
       )}
-      <Fact name="dose" value={`${dose.toFixed(2)} J/mm²`} more={`marks ${from} to ${to}`} testid="fact-dose" />
-      <Fact
+      <Figure name="dose" value={`${dose.toFixed(2)} J/mm²`} more={`marks ${from} to ${to}`} testId="fact-dose" />
+      <Figure
         name="time"
         value={seconds === undefined ? '…' : formatDuration(seconds)}
         more={`${operation.speedMmS} mm/s, ${operation.passes} ${operation.passes === 1 ? 'pass' : 'passes'}`}
-        testid="fact-time"
+        testId="fact-time"
       />
       {facts?.depthMm != null && operation.evenIn !== 'power' ? (
-        <Fact name="depth" value={`${facts.depthMm.toFixed(2)} mm`} more="deepest, as measured" testid="fact-depth" />
+        <Figure name="depth" value={`${facts.depthMm.toFixed(2)} mm`} more="deepest, as measured" testId="fact-depth" />
       ) : null}
-      <Fact
+      <Figure
         name="dots"
         value={facts ? `${facts.columns} × ${facts.rows}` : '…'}
         more={`${operation.intervalMm} mm apart`}
-        testid="fact-dots"
+        testId="fact-dots"
       />
-      <Fact
+      <Told
         name="program"
         value={facts ? size(facts.program.bytes) : '…'}
         more={sending === undefined ? '' : `${formatDuration(sending)} to send${slow ? ': burns faster' : ''}`}
         hint={`${facts ? tellCount(facts.program.lines) : '…'} lines; ${
           job.machine.lineBytesS ? 'the line' : 'a network line'
         } takes ${Math.round(secondBytes / 100) / 10} kB/s. ${slow ? 'It would wait for lines: slower, or wider apart, burns evenly.' : ''}`}
-        testid="fact-program"
+        testId="fact-program"
       />
-    </Box>
+    </Strip>
   )
 })
 
-function Fact({
-  name,
-  value,
-  more,
-  hint,
-  testid,
-}: {
-  readonly name: string
-  readonly value: string
-  readonly more: string
-  readonly hint?: string
-  readonly testid: string
-}) {
-  const body = (
-    <Box data-testid={testid} sx={{ whiteSpace: 'nowrap' }}>
-      <Box sx={{ fontSize: 12.5, color: 'text.secondary', fontWeight: 700 }}>{name}</Box>
-      <Box sx={{ fontSize: 20, fontWeight: 700, lineHeight: 1.25, fontVariantNumeric: 'tabular-nums' }}>{value}</Box>
-      <Box sx={{ fontSize: 12.5, color: 'text.secondary' }}>{more}</Box>
-    </Box>
+function Told({ hint, ...told }: ComponentProps<typeof Figure> & { readonly hint: string }) {
+  return (
+    <Tooltip title={hint}>
+      <div>
+        <Figure {...told} />
+      </div>
+    </Tooltip>
   )
-  return hint ? <Tooltip title={hint}>{body}</Tooltip> : body
 }

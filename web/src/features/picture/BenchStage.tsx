@@ -1,6 +1,7 @@
 import { Box, Button, useTheme } from '@mui/material'
 import { type Affine, composed, type JobDocument, mapped, type Placement, picturedRoot, placeOf, SAME } from '@neotaxis/core'
 import { type ReactNode, useMemo } from 'react'
+import { Place } from '../../parts/Floating.tsx'
 import type { Layer, Showing } from '../../stage/layer.ts'
 import { faceSpace } from '../../stage/layers/face.ts'
 import { useForecastLayer } from '../../stage/layers/use-forecast-layer.ts'
@@ -8,6 +9,7 @@ import { Stage } from '../../stage/Stage.tsx'
 import { StageTools } from '../../stage/StageTools.tsx'
 import { useStage } from '../../stage/use-stage.ts'
 import { WorkState } from '../../stage/WorkState.tsx'
+import { EDGE, TYPE, WEIGHT } from '../../theme/tokens.ts'
 import { isWorkedOut, useEvaluation } from '../../workers/use-evaluation.ts'
 import { benchSpaces } from './bench-spaces.ts'
 import { useBenchMask, useBenchPicture } from './use-bench-picture.ts'
@@ -205,7 +207,7 @@ export function BenchStage({ job, node, operation, beside, open, flipped, loupe 
 }
 
 function SideLabel({ side, children }: { readonly side: 'left' | 'right'; readonly children: ReactNode }) {
-  return <Box sx={{ position: 'absolute', top: 50, [side]: 12, display: 'flex', alignItems: 'center', gap: 1 }}>{children}</Box>
+  return <Place at={{ top: 50, [side]: 12 }}>{children}</Place>
 }
 
 function Said({ children }: { readonly children: ReactNode }) {
@@ -214,12 +216,12 @@ function Said({ children }: { readonly children: ReactNode }) {
       sx={{
         px: 1.2,
         py: 0.3,
-        fontSize: 13,
-        fontWeight: 700,
+        fontSize: TYPE.small,
+        fontWeight: WEIGHT.strong,
         bgcolor: 'shop.raised',
         border: 1,
         borderColor: 'divider',
-        borderRadius: 1,
+        borderRadius: `${EDGE.small}px`,
         pointerEvents: 'none',
       }}
     >

@@ -1,6 +1,7 @@
 import { Box, useTheme } from '@mui/material'
 import { type CurveStep, curveGrade } from '@neotaxis/core'
 import { useRef } from 'react'
+import { EDGE } from '../../theme/tokens.ts'
 import { hold, pointIn } from './pointer.ts'
 
 const SIDE = 220
@@ -45,7 +46,14 @@ export function CurveEditor({ step, onChange, onDone }: Props) {
       viewBox={`0 0 ${SIDE} ${SIDE}`}
       role="group"
       aria-label="Tone curve"
-      sx={{ width: '100%', bgcolor: 'background.paper', border: 1, borderColor: 'divider', borderRadius: 1, touchAction: 'none' }}
+      sx={{
+        width: '100%',
+        bgcolor: 'background.paper',
+        border: 1,
+        borderColor: 'divider',
+        borderRadius: `${EDGE.small}px`,
+        touchAction: 'none',
+      }}
     >
       <path d={`M${x(0)} ${y(0)}L${x(1)} ${y(1)}`} stroke={palette.divider} strokeDasharray="4 4" />
       <rect

@@ -13,6 +13,9 @@ import {
   withDots,
   withPlace,
 } from '@neotaxis/core'
+import { Row } from '../../parts/Row.tsx'
+import { Quiet } from '../../parts/words.tsx'
+import { TYPE } from '../../theme/tokens.ts'
 import { ValueSlider } from '../details/ValueSlider.tsx'
 import { useEdit } from '../use-edit.ts'
 import { KERNEL_NAMES } from './step-words.ts'
@@ -45,12 +48,12 @@ export function DotsControls({
   const gainMeasured = topLayer(materialOf(job)).curves?.some(({ quantity }) => quantity === 'gain') ?? false
   const set = (name: string, change: Partial<Dots>): void => edit(name, (base) => withDots(base, node, change))
   const toggle = (id: string, label: string, checked: boolean, onChange: (on: boolean) => void, disabled = false) => (
-    <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 34 }}>
-      <Box component="label" htmlFor={id} sx={{ flex: 1, fontSize: 13.5, color: disabled ? 'text.secondary' : undefined }}>
+    <Row gap="none" line>
+      <Box component="label" htmlFor={id} sx={{ flex: 1, fontSize: TYPE.plain, color: disabled ? 'text.secondary' : undefined }}>
         {label}
       </Box>
       <Switch id={id} size="small" checked={checked} disabled={disabled} onChange={(_, on) => onChange(on)} />
-    </Box>
+    </Row>
   )
   const diffuses = !['threshold', 'bayer-4', 'bayer-8', 'clustered', 'blue-noise', 'none'].includes(dots.kernel)
   return (
@@ -64,7 +67,7 @@ export function DotsControls({
         disabled={dots.asPrepared}
         onChange={(event) => set('other dots', { kernel: event.target.value as Dots['kernel'] })}
         data-testid="kernel"
-        sx={{ mt: 1 }}
+        margin="dense"
       >
         {KERNELS.map((kernel) => (
           <MenuItem key={kernel} value={kernel}>
@@ -75,9 +78,9 @@ export function DotsControls({
       {diffuses && toggle('serpentine', 'Rows there and back', dots.serpentine, (on) => set('rows of dots', { serpentine: on }))}
       {dots.kernel === 'clustered' && (
         <>
-          <Box sx={{ pt: 0.6, color: 'text.secondary', fontSize: 12.5 }}>
+          <Quiet top="tight">
             Ruling <b>{dots.linesPerInch} lines/in</b>
-          </Box>
+          </Quiet>
           <ValueSlider
             label="Ruling"
             value={dots.linesPerInch}
@@ -88,9 +91,9 @@ export function DotsControls({
             change={(linesPerInch) => (base) => withDots(base, node, { linesPerInch })}
             name={(v) => `ruling ${v}`}
           />
-          <Box sx={{ color: 'text.secondary', fontSize: 12.5 }}>
+          <Quiet>
             Angle <b>{dots.angleDeg}°</b>
-          </Box>
+          </Quiet>
           <ValueSlider
             label="Angle of the screen"
             value={dots.angleDeg}
@@ -117,9 +120,7 @@ export function DotsControls({
         ),
       )}
       {dots.asPrepared && (
-        <Box sx={{ color: 'text.secondary', fontSize: 12.5 }}>
-          The steps above are left out, and the size follows from the interval: it is not resampled.
-        </Box>
+        <Quiet>The steps above are left out, and the size follows from the interval: it is not resampled.</Quiet>
       )}
     </>
   )

@@ -1,5 +1,8 @@
-import { Box, Button, MenuItem, Switch, TextField } from '@mui/material'
+import { Button, MenuItem, TextField } from '@mui/material'
 import { croppedTo, type FramingStep, type JobDocument, picturedRoot, placeOf, RANGES, withFraming } from '@neotaxis/core'
+import { Row } from '../../parts/Row.tsx'
+import { SwitchRow } from '../../parts/SwitchRow.tsx'
+import { Quiet } from '../../parts/words.tsx'
 import { ValueSlider } from '../details/ValueSlider.tsx'
 import { DEGREES } from '../field/measures.ts'
 import { QuantityField } from '../field/QuantityField.tsx'
@@ -55,7 +58,7 @@ export function FramingControls({ job, node, index, step, keepRatio, onKeepRatio
       }
       return (
         <>
-          <Box sx={{ color: 'text.secondary', fontSize: 12.5, pb: 0.5 }}>Exactly this size on the workpiece:</Box>
+          <Quiet bottom="tight">Exactly this size on the workpiece:</Quiet>
           <LengthField
             label="Crop width"
             value={place.widthMm}
@@ -70,12 +73,7 @@ export function FramingControls({ job, node, index, step, keepRatio, onKeepRatio
             digits={2}
             onCommit={(heightMm) => exact({ heightMm })}
           />
-          <Box sx={{ display: 'flex', alignItems: 'center' }}>
-            <Box component="label" htmlFor="keep-ratio" sx={{ flex: 1, fontSize: 13.5 }}>
-              Keep this ratio while dragging
-            </Box>
-            <Switch id="keep-ratio" size="small" checked={keepRatio} onChange={(_, keep) => onKeepRatio(keep)} />
-          </Box>
+          <SwitchRow label="Keep this ratio while dragging" on={keepRatio} onSwitch={(keep) => onKeepRatio(keep)} />
         </>
       )
     }
@@ -88,7 +86,7 @@ export function FramingControls({ job, node, index, step, keepRatio, onKeepRatio
           label="The real page"
           value={RATIOS.some(([value]) => value === String(step.ratio)) ? String(step.ratio) : '0'}
           onChange={(event) => edit('ratio of the page', set({ ratio: Number(event.target.value) }))}
-          sx={{ mt: 1 }}
+          margin="dense"
         >
           {RATIOS.map(([value, name]) => (
             <MenuItem key={value} value={value}>
@@ -100,20 +98,20 @@ export function FramingControls({ job, node, index, step, keepRatio, onKeepRatio
     case 'turn':
       return (
         <>
-          <Box sx={{ display: 'flex', gap: 1, mb: 1 }}>
+          <Row align="stretch" bottom="snug">
             {[-90, 90, 180].map((by) => (
               <Button
                 key={by}
                 size="small"
                 variant="outlined"
                 color="secondary"
-                sx={{ flex: 1, borderColor: 'divider' }}
+                sx={{ flex: 1 }}
                 onClick={() => edit(`turn ${by}°`, set({ degrees: ((step.degrees + by + 540) % 360) - 180 }))}
               >
                 {by > 0 ? `+${by}°` : `−${-by}°`}
               </Button>
             ))}
-          </Box>
+          </Row>
           <QuantityField
             label="Clockwise"
             value={step.degrees}
@@ -143,7 +141,7 @@ export function FramingControls({ job, node, index, step, keepRatio, onKeepRatio
           label="Mirrored"
           value={step.way}
           onChange={(event) => edit('mirror', set({ way: event.target.value }))}
-          sx={{ mt: 1 }}
+          margin="dense"
         >
           <MenuItem value="left-right">left and right</MenuItem>
           <MenuItem value="top-bottom">top and bottom</MenuItem>

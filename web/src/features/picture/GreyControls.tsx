@@ -1,5 +1,7 @@
-import { Box, Button } from '@mui/material'
+import { Button } from '@mui/material'
 import { type GreyWeights, type JobDocument, LUMA, pictureNode, withNode } from '@neotaxis/core'
+import { Row } from '../../parts/Row.tsx'
+import { Quiet, Words } from '../../parts/words.tsx'
 import { ValueSlider } from '../details/ValueSlider.tsx'
 import { useEdit } from '../use-edit.ts'
 
@@ -23,24 +25,24 @@ export function GreyControls({ job, node }: { readonly job: JobDocument; readonl
   const grey = pictureNode(job, node).grey ?? LUMA
   return (
     <>
-      <Box sx={{ display: 'flex', gap: 0.6, my: 0.8 }}>
+      <Row align="stretch" gap="tight" top="snug" bottom="snug">
         {PRESETS.map(([name, weights]) => (
           <Button
             key={name}
             size="small"
             variant="outlined"
             color="secondary"
-            sx={{ flex: 1, minWidth: 0, px: 0.5, borderColor: 'divider' }}
+            sx={{ flex: 1, minWidth: 0, px: 0.5 }}
             onClick={() => edit(`grey from ${name}`, (base) => withNode(base, node, { grey: weights }))}
           >
             {name}
           </Button>
         ))}
-      </Box>
+      </Row>
       {(['r', 'g', 'b'] as const).map((channel) => (
-        <Box key={channel} sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
-          <Box sx={{ width: 40, fontSize: 12.5, color: 'text.secondary' }}>{{ r: 'Red', g: 'Green', b: 'Blue' }[channel]}</Box>
-          <Box sx={{ flex: 1 }}>
+        <Row key={channel}>
+          <Quiet width={40}>{{ r: 'Red', g: 'Green', b: 'Blue' }[channel]}</Quiet>
+          <Words grow>
             <ValueSlider
               label={{ r: 'Red', g: 'Green', b: 'Blue' }[channel]}
               value={grey[channel]}
@@ -54,8 +56,8 @@ export function GreyControls({ job, node }: { readonly job: JobDocument; readonl
               }}
               name={() => 'weights of grey'}
             />
-          </Box>
-        </Box>
+          </Words>
+        </Row>
       ))}
     </>
   )

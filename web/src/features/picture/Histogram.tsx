@@ -2,6 +2,7 @@ import { Box, Slider, useTheme } from '@mui/material'
 import { BarController, BarElement, CategoryScale, Chart as ChartJs, LinearScale } from 'chart.js'
 import { memo, useMemo } from 'react'
 import { Bar } from 'react-chartjs-2'
+import { EDGE, TYPE } from '../../theme/tokens.ts'
 
 ChartJs.register(BarController, BarElement, CategoryScale, LinearScale)
 
@@ -40,7 +41,7 @@ export const Histogram = memo(function Histogram({ counts, black, white, onChang
   }
   return (
     <Box>
-      <Box sx={{ height: 74, bgcolor: 'background.paper', border: 1, borderColor: 'divider', borderRadius: 1 }}>
+      <Box sx={{ height: 74, bgcolor: 'background.paper', border: 1, borderColor: 'divider', borderRadius: `${EDGE.small}px` }}>
         <Bar
           aria-label="Histogram: how much of the picture has each tone"
           data={{
@@ -81,7 +82,7 @@ export const Histogram = memo(function Histogram({ counts, black, white, onChang
         onChangeCommitted={onDone}
         sx={{ display: 'block', width: 'calc(100% - 14px)', mx: 'auto', py: 1 }}
       />
-      <Box sx={{ display: 'flex', justifyContent: 'space-between', fontSize: 12, color: 'text.secondary' }}>
+      <Box sx={{ display: 'flex', justifyContent: 'space-between', fontSize: TYPE.tiny, color: 'text.secondary' }}>
         <span>{lost((v) => v < black)} lost in dark</span>
         <span>{lost((v) => v > white)} in light</span>
       </Box>

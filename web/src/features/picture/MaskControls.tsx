@@ -1,5 +1,8 @@
-import { Box, Button, MenuItem, Slider, Switch, TextField, ToggleButton, ToggleButtonGroup, Tooltip } from '@mui/material'
+import { Box, Button, MenuItem, Slider, TextField, ToggleButton, ToggleButtonGroup, Tooltip } from '@mui/material'
 import { type JobDocument, pictureNode, RANGES, type TreatmentStep, withMask, withStep } from '@neotaxis/core'
+import { SwitchRow } from '../../parts/SwitchRow.tsx'
+import { Quiet } from '../../parts/words.tsx'
+import { TYPE } from '../../theme/tokens.ts'
 import { ValueSlider } from '../details/ValueSlider.tsx'
 import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
@@ -69,19 +72,13 @@ export function MaskControls({ job, node, id, step, hand, onHand }: Props) {
       </TextField>
       {mask && step.mask && (
         <>
-          <Box sx={{ display: 'flex', alignItems: 'center', mt: 0.5 }}>
-            <Box component="label" htmlFor={`outside-${id}`} sx={{ flex: 1, fontSize: 13.5 }}>
-              Everywhere but there
-            </Box>
-            <Switch
-              id={`outside-${id}`}
-              size="small"
-              checked={step.outside ?? false}
-              onChange={(_, outside) =>
-                edit(outside ? 'outside the mask' : 'inside the mask', (base) => withStep(base, node, id, { outside }))
-              }
-            />
-          </Box>
+          <SwitchRow
+            label="Everywhere but there"
+            on={step.outside ?? false}
+            onSwitch={(outside) =>
+              edit(outside ? 'outside the mask' : 'inside the mask', (base) => withStep(base, node, id, { outside }))
+            }
+          />
           <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(3, 1fr)', gap: 0.6, my: 0.8 }}>
             {TOOLS.map(([tool, name, hint]) => (
               <Tooltip key={tool} title={hint}>
@@ -91,7 +88,7 @@ export function MaskControls({ job, node, id, step, hand, onHand }: Props) {
                   selected={hand?.tool === tool}
                   onChange={() => onHand(hand?.tool === tool ? null : { ...(hand ?? FIRST), tool })}
                   data-testid={`mask-${tool}`}
-                  sx={{ textTransform: 'none', py: 0.3, fontSize: 12.5, color: 'text.primary' }}
+                  sx={{ fontSize: TYPE.small }}
                 >
                   {name}
                 </ToggleButton>
@@ -106,14 +103,13 @@ export function MaskControls({ job, node, id, step, hand, onHand }: Props) {
               value={hand.add}
               onChange={(_, add) => add !== null && onHand({ ...hand, add })}
               aria-label="What drawing does"
-              sx={{ '& button': { textTransform: 'none', py: 0.3, color: 'text.primary' } }}
             >
               <ToggleButton value={true}>{step.kind === 'clear' ? 'Paint out' : 'Add to it'}</ToggleButton>
               <ToggleButton value={false}>{step.kind === 'clear' ? 'Keep in' : 'Take from it'}</ToggleButton>
             </ToggleButtonGroup>
           )}
           {hand?.tool === 'brush' && (
-            <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: 12.5, color: 'text.secondary', mt: 0.6 }}>
+            <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: TYPE.small, color: 'text.secondary', mt: 0.6 }}>
               Brush
               <Slider
                 size="small"
@@ -127,7 +123,7 @@ export function MaskControls({ job, node, id, step, hand, onHand }: Props) {
             </Box>
           )}
           {hand?.tool === 'tone' && (
-            <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: 12.5, color: 'text.secondary', mt: 0.6 }}>
+            <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: TYPE.small, color: 'text.secondary', mt: 0.6 }}>
               Tolerance
               <Slider
                 size="small"
@@ -140,9 +136,9 @@ export function MaskControls({ job, node, id, step, hand, onHand }: Props) {
               <b>{Math.round(hand.tolerance * 100)} %</b>
             </Box>
           )}
-          <Box sx={{ pt: 0.6, color: 'text.secondary', fontSize: 12.5 }}>
+          <Quiet top="tight">
             Soft edge <b>{mask.feather} px</b>
-          </Box>
+          </Quiet>
           <ValueSlider
             label="Soft edge"
             value={mask.feather}

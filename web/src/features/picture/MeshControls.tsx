@@ -1,6 +1,7 @@
-import { Box, MenuItem, Slider, TextField } from '@mui/material'
+import { MenuItem, Slider, TextField } from '@mui/material'
 import { type JobDocument, lookedAlong, type MeshNode, type ViewAxis, withNode } from '@neotaxis/core'
 import { useEffect, useState } from 'react'
+import { Quiet } from '../../parts/words.tsx'
 import { meshExtents } from '../../workers/engine.ts'
 import { useChange, useEdit } from '../use-edit.ts'
 
@@ -44,7 +45,7 @@ export function MeshControls({ job, id }: { readonly job: JobDocument; readonly 
           if (extents) edit('see the mesh another way', (base) => lookedAlong(base, id, axis, extents[node.axis], extents[axis]))
         }}
         data-testid="mesh-axis"
-        sx={{ mt: 1 }}
+        margin="dense"
       >
         {VIEWS.map(([axis, name]) => (
           <MenuItem key={axis} value={axis} disabled={extents && !(extents[axis].depth > 0 && extents[axis].height > 0)}>
@@ -52,9 +53,9 @@ export function MeshControls({ job, id }: { readonly job: JobDocument; readonly 
           </MenuItem>
         ))}
       </TextField>
-      <Box sx={{ pt: 1, color: 'text.secondary', fontSize: 12.5 }}>
+      <Quiet top="snug">
         Depth that is used{extent ? `, of ${extent.depth.toFixed(1)} mm` : ''}: {percent(node.near)} to {percent(node.far)}
-      </Box>
+      </Quiet>
       <Slider
         size="small"
         value={[node.near * 100, node.far * 100]}

@@ -1,7 +1,9 @@
-import { Box, Button, ToggleButton, Tooltip } from '@mui/material'
+import { Box, Button, Tooltip } from '@mui/material'
 import { burnOrder, burnsRows, FINISH_STARTS, type JobDocument, materialOf, picturedRoot, pictureNode } from '@neotaxis/core'
 import { useCallback, useDeferredValue, useEffect, useState } from 'react'
 import { useLocation, useNavigate, useParams } from 'react-router'
+import { Place } from '../../parts/Floating.tsx'
+import { ToolToggle } from '../../parts/ToolToggle.tsx'
 import { uprightJob } from '../../workers/upright-job.ts'
 import { showBeside, workOut } from '../../workers/use-evaluation.ts'
 import { onCommand } from '../bar/commands.ts'
@@ -18,18 +20,6 @@ import { type Card, type Hands, TreatmentStack } from './TreatmentStack.tsx'
 import { useBenchFacts } from './use-bench-facts.ts'
 
 const NO_HANDS: Hands = { sampling: null, mask: null, keepRatio: false }
-
-const SMALL = {
-  minHeight: 32,
-  px: 1.2,
-  py: 0.3,
-  textTransform: 'none',
-  color: 'text.primary',
-  bgcolor: 'background.paper',
-  border: 1,
-  borderColor: 'divider',
-  '&.Mui-selected': { bgcolor: 'shop.selected', borderColor: 'primary.main' },
-} as const
 
 /** Stack, stage and facts of one prepared picture. */
 export function PictureBench({ job, node, name }: { readonly job: JobDocument; readonly node: string; readonly name: string }) {
@@ -130,28 +120,28 @@ export function PictureBench({ job, node, name }: { readonly job: JobDocument; r
             loupe={loupe}
           />
         </TroubleBoundary>
-        <Box sx={{ position: 'absolute', left: 14, bottom: 12, display: 'flex', gap: 1 }}>
+        <Place at={{ left: 14, bottom: 12 }}>
           <Tooltip title="Every dot, enlarged under the pointer  (L)">
-            <ToggleButton value="loupe" selected={loupe} onChange={() => setLoupe(!loupe)} sx={SMALL} data-testid="loupe">
+            <ToolToggle value="loupe" selected={loupe} onChange={() => setLoupe(!loupe)} data-testid="loupe">
               loupe
-            </ToggleButton>
+            </ToolToggle>
           </Tooltip>
           <Tooltip title="See the piece from its other side  (F)">
-            <ToggleButton value="flip" selected={flipped} onChange={() => setFlipped(!flipped)} sx={SMALL} data-testid="flip">
+            <ToolToggle value="flip" selected={flipped} onChange={() => setFlipped(!flipped)} data-testid="flip">
               from the front
-            </ToggleButton>
+            </ToolToggle>
           </Tooltip>
-          {burn && <SideBySide job={rested} node={node} on={isBeside} onChange={setBeside} sx={SMALL} />}
+          {burn && <SideBySide job={rested} node={node} on={isBeside} onChange={setBeside} />}
           <Tooltip title="The steps as a file, for the next picture or the command line">
-            <Button sx={SMALL} onClick={() => saveTreatment(job, node)} data-testid="save-steps">
+            <Button onClick={() => saveTreatment(job, node)} data-testid="save-steps">
               Steps as a file
             </Button>
           </Tooltip>
-        </Box>
+        </Place>
         {restedBurn && operationId && (
-          <Box sx={{ position: 'absolute', right: 14, bottom: 12 }}>
+          <Place at={{ right: 14, bottom: 12 }}>
             <ResolutionSheet job={rested} operationId={operationId} operation={restedBurn} />
-          </Box>
+          </Place>
         )}
       </Box>
       <Box sx={{ gridArea: 'facts', minHeight: 0 }}>

@@ -13,6 +13,8 @@ import {
 } from '@neotaxis/core'
 import { useCallback } from 'react'
 import { useAnswer } from '../../api/use-answer.ts'
+import { Quiet } from '../../parts/words.tsx'
+import { TYPE } from '../../theme/tokens.ts'
 import { heightCues } from '../../workers/engine.ts'
 import { CountField, PercentField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
@@ -50,7 +52,7 @@ export function ReliefControls({
   return (
     <>
       {cues && (
-        <Box sx={{ fontSize: 12.5, pb: 0.6, color: cues.likely ? 'text.secondary' : 'shop.ask' }} data-testid="height-cues">
+        <Box sx={{ fontSize: TYPE.small, pb: 0.6, color: cues.likely ? 'text.secondary' : 'shop.ask' }} data-testid="height-cues">
           {cues.likely ? 'This looks like a height map' : 'This does not look like a height map'}: {cues.reasons.join('; ')}.
         </Box>
       )}
@@ -79,7 +81,7 @@ export function ReliefControls({
         label="Even from grey to grey is"
         value={operation.evenIn}
         onChange={(event) => set('what is even', () => ({ evenIn: event.target.value as RowSettings['evenIn'] }))}
-        sx={{ my: 1 }}
+        margin="dense"
       >
         <MenuItem value="power">the power</MenuItem>
         <MenuItem value="depth" disabled={!depthMeasured}>
@@ -110,11 +112,11 @@ export function ReliefControls({
             }
           />
         ))}
-      <Box sx={{ color: 'text.secondary', fontSize: 12.5, pt: 0.6 }}>
+      <Quiet top="tight">
         {depths
           ? `Forecast: ${depths[1].toFixed(2)} mm at the lightest grey, ${depths[255].toFixed(2)} mm at the darkest.`
           : 'How deep it goes was not measured on this material.'}
-      </Box>
+      </Quiet>
     </>
   )
 }

@@ -1,4 +1,4 @@
-import { Box, Button, ButtonBase, Popover, Switch, Tooltip, Typography } from '@mui/material'
+import { Box, Button, ButtonBase, Popover, Tooltip } from '@mui/material'
 import {
   dpiFromInterval,
   fittedLens,
@@ -11,6 +11,12 @@ import {
   withLens,
 } from '@neotaxis/core'
 import { memo, useRef, useState } from 'react'
+import { Row } from '../../parts/Row.tsx'
+import { Sheet } from '../../parts/Sheet.tsx'
+import { SwitchRow } from '../../parts/SwitchRow.tsx'
+import { Title } from '../../parts/Title.tsx'
+import { Quiet, Words } from '../../parts/words.tsx'
+import { EDGE, TYPE, WEIGHT } from '../../theme/tokens.ts'
 import { CountField, LengthField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
 
@@ -43,11 +49,11 @@ export const ResolutionSheet = memo(function ResolutionSheet({ job, operationId,
           sx={{
             border: 1,
             borderColor: verdict === 'missing' ? 'shop.ask' : 'divider',
-            borderRadius: 5,
+            borderRadius: `${EDGE.pill}px`,
             bgcolor: 'background.paper',
             px: 1.6,
             minHeight: 34,
-            fontSize: 14,
+            fontSize: TYPE.body,
             gap: 0.8,
             whiteSpace: 'nowrap',
           }}
@@ -62,13 +68,19 @@ export const ResolutionSheet = memo(function ResolutionSheet({ job, operationId,
         anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
         transformOrigin={{ vertical: 'top', horizontal: 'right' }}
       >
-        <Box sx={{ p: 2.2, width: 340 }}>
-          <Typography variant="h2" sx={{ mb: 1 }}>
+        <Sheet width={340}>
+          <Title variant="h2" bottom="snug">
             Resolution
-          </Typography>
-          <Box sx={{ fontSize: 13.5, mb: 0.6, fontWeight: verdict === 'suits' ? 400 : 700 }}>{line}</Box>
-          <Box sx={{ fontSize: 13.5, mb: 1, color: 'text.secondary' }}>{spotLine}</Box>
-          {blurLine && <Box sx={{ fontSize: 13.5, mb: 1, fontWeight: 700 }}>{blurLine}</Box>}
+          </Title>
+          <Box sx={{ fontSize: TYPE.plain, mb: 0.6, fontWeight: verdict === 'suits' ? WEIGHT.plain : WEIGHT.strong }}>{line}</Box>
+          <Words size="plain" tone="quiet" bottom="snug">
+            {spotLine}
+          </Words>
+          {blurLine && (
+            <Words size="plain" weight="strong" bottom="snug">
+              {blurLine}
+            </Words>
+          )}
           <LengthField
             label="Interval"
             value={operation.intervalMm}
@@ -85,19 +97,14 @@ export const ResolutionSheet = memo(function ResolutionSheet({ job, operationId,
             range={{ min: 5, max: 1270 }}
             onCommit={(v) => interval(Math.round(intervalFromDpi(v) * 1e5) / 1e5)}
           />
-          <Box sx={{ display: 'flex', alignItems: 'center' }}>
-            <Box component="label" htmlFor="keep-dose" sx={{ flex: 1, fontSize: 13.5 }}>
-              Keep the dose: power follows
-            </Box>
-            <Switch id="keep-dose" size="small" checked={keepDose} onChange={(_, on) => setKeepDose(on)} />
-          </Box>
+          <SwitchRow label="Keep the dose: power follows" on={keepDose} onSwitch={(on) => setKeepDose(on)} />
           {Math.abs(operation.intervalMm - matched) >= 1e-4 && matched >= RANGES.intervalMm.min && matched <= 0.5 && (
             <Button size="small" onClick={() => interval(matched)}>
               As many dots as pixels: {matched} mm
             </Button>
           )}
-          <Box sx={{ mt: 1, fontSize: 13, color: 'text.secondary' }}>Lens</Box>
-          <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.6, mt: 0.4 }}>
+          <Quiet top="snug">Lens</Quiet>
+          <Row align="stretch" gap="tight" wraps top="tight">
             {job.machine.lenses.map((each) => (
               <Tooltip key={each.id} title={`Spot ${each.spotMm} mm, sharp over ${each.depthOfFocusMm} mm`}>
                 <Button
@@ -110,13 +117,13 @@ export const ResolutionSheet = memo(function ResolutionSheet({ job, operationId,
                 </Button>
               </Tooltip>
             ))}
-          </Box>
+          </Row>
           {lens && (
-            <Box sx={{ mt: 0.8, fontSize: 13.5 }}>
+            <Words size="plain" top="snug">
               {lens.lens.name} suits better. {lens.why}
-            </Box>
+            </Words>
           )}
-        </Box>
+        </Sheet>
       </Popover>
     </>
   )

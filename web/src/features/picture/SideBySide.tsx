@@ -1,6 +1,7 @@
-import { type SxProps, ToggleButton, Tooltip } from '@mui/material'
+import { Tooltip } from '@mui/material'
 import type { JobDocument } from '@neotaxis/core'
 import { memo } from 'react'
+import { ToolToggle } from '../../parts/ToolToggle.tsx'
 import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
 import { otherName, otherWay, withOtherWay } from './other-way.ts'
@@ -10,11 +11,10 @@ interface Props {
   readonly node: string
   readonly on: boolean
   readonly onChange: (on: boolean) => void
-  readonly sx: SxProps
 }
 
 /** The same source as dots and as relief, both burned, on either side of the edge. The other way is made where there is none. */
-export const SideBySide = memo(function SideBySide({ job, node, on, onChange, sx }: Props) {
+export const SideBySide = memo(function SideBySide({ job, node, on, onChange }: Props) {
   const edit = useEdit()
   const name = otherName(job, node)
   const change = (): void => {
@@ -26,9 +26,9 @@ export const SideBySide = memo(function SideBySide({ job, node, on, onChange, sx
   }
   return (
     <Tooltip title={`The same source as ${name}, beside this`}>
-      <ToggleButton value="beside" selected={on} onChange={change} sx={sx} data-testid="beside">
+      <ToolToggle value="beside" selected={on} onChange={change} data-testid="beside">
         beside {name}
-      </ToggleButton>
+      </ToolToggle>
     </Tooltip>
   )
 })

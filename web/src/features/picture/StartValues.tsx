@@ -1,6 +1,8 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Link } from '@mui/material'
 import { FINISH_STARTS, type JobDocument, materialOf, picturedRoot, pictureNode, withFraming, withNode } from '@neotaxis/core'
 import { memo, useState } from 'react'
+import { Quiet, Words } from '../../parts/words.tsx'
+import { WEIGHT } from '../../theme/tokens.ts'
 import { startValues } from '../../workers/engine.ts'
 import { useEdit } from '../use-edit.ts'
 import { STEP_NAMES } from './step-words.ts'
@@ -23,14 +25,9 @@ export const StartValues = memo(function StartValues({ job, node }: { readonly j
     setStart(undefined)
   }
   return (
-    <Box sx={{ mt: 1.4, fontSize: 13, color: 'text.secondary' }}>
+    <Quiet top="room">
       Start values for {name}.{' '}
-      <Link
-        component="button"
-        onClick={() => void startValues(job, node).then(setStart)}
-        sx={{ fontWeight: 700 }}
-        data-testid="why"
-      >
+      <Link component="button" onClick={() => void startValues(job, node).then(setStart)} data-testid="why">
         Why these?
       </Link>
       <Dialog open={start !== undefined} onClose={() => setStart(undefined)} maxWidth="sm">
@@ -38,14 +35,14 @@ export const StartValues = memo(function StartValues({ job, node }: { readonly j
         <DialogContent>
           <Box component="dl" sx={{ m: 0 }}>
             {Object.entries(start?.why ?? {}).map(([step, why]) => (
-              <Box key={step} sx={{ mb: 1 }}>
-                <Box component="dt" sx={{ fontWeight: 700 }}>
+              <Words key={step} bottom="snug">
+                <Box component="dt" sx={{ fontWeight: WEIGHT.strong }}>
                   {step === 'dots' ? 'Dots' : (STEP_NAMES[step as keyof typeof STEP_NAMES] ?? step)}
                 </Box>
                 <Box component="dd" sx={{ m: 0 }}>
                   {why}
                 </Box>
-              </Box>
+              </Words>
             ))}
             {start && Object.keys(start.why).length === 0 && (
               <Box>Two tones are burned as they are: nothing needs to be set.</Box>
@@ -59,6 +56,6 @@ export const StartValues = memo(function StartValues({ job, node }: { readonly j
           </Button>
         </DialogActions>
       </Dialog>
-    </Box>
+    </Quiet>
   )
 })

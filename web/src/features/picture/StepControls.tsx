@@ -1,5 +1,6 @@
-import { Box, Button, ToggleButton, ToggleButtonGroup } from '@mui/material'
+import { Button, ToggleButton, ToggleButtonGroup } from '@mui/material'
 import { type JobDocument, RANGES, type TreatmentStep, withStep } from '@neotaxis/core'
+import { Quiet } from '../../parts/words.tsx'
 import type { BenchFacts } from '../../workers/shared.ts'
 import { ValueSlider } from '../details/ValueSlider.tsx'
 import { CountField, LengthField, PercentField } from '../field/quantities.tsx'
@@ -16,9 +17,7 @@ interface Props {
   readonly onSampling: (kind: 'ink' | 'paper' | null) => void
 }
 
-const Label = ({ children }: { readonly children: React.ReactNode }) => (
-  <Box sx={{ pt: 0.6, color: 'text.secondary', fontSize: 12.5 }}>{children}</Box>
-)
+const Label = ({ children }: { readonly children: React.ReactNode }) => <Quiet top="tight">{children}</Quiet>
 
 /** The values of one treatment step. */
 export function StepControls({ node, id, step, facts, sampling, onSampling }: Props) {
@@ -72,7 +71,7 @@ export function StepControls({ node, id, step, facts, sampling, onSampling }: Pr
             value={sampling}
             onChange={(_, value) => onSampling(value)}
             aria-label="Sample on the picture"
-            sx={{ my: 1, '& button': { textTransform: 'none', py: 0.4, color: 'text.primary' } }}
+            sx={{ my: 1 }}
           >
             <ToggleButton value="ink" data-testid="sample-ink">
               Sample ink

@@ -1,6 +1,6 @@
 import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core'
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable'
-import { Box, Button, ListSubheader, Menu, MenuItem, Typography } from '@mui/material'
+import { Button, ListSubheader, Menu, MenuItem, Typography } from '@mui/material'
 import {
   addedStep,
   burnsRows,
@@ -18,6 +18,9 @@ import {
   withStep,
 } from '@neotaxis/core'
 import { memo, type ReactNode, useEffect, useRef, useState } from 'react'
+import { Panel } from '../../parts/Panel.tsx'
+import { Row } from '../../parts/Row.tsx'
+import { Quiet } from '../../parts/words.tsx'
 import type { BenchFacts } from '../../workers/shared.ts'
 import { onCommand } from '../bar/commands.ts'
 import { newId } from '../new-id.ts'
@@ -157,19 +160,15 @@ export const TreatmentStack = memo(function TreatmentStack({
     </CardBox>
   )
   return (
-    <Box
-      component="aside"
-      aria-label="Treatment of the picture, top to bottom"
-      sx={{ height: '100%', overflow: 'auto', p: 1.6, bgcolor: 'shop.panel', borderRight: 1, borderColor: 'divider' }}
-    >
-      <Box sx={{ display: 'flex', alignItems: 'center', mb: 1 }}>
+    <Panel side="left" as="aside" aria-label="Treatment of the picture, top to bottom">
+      <Row gap="none" bottom="snug">
         <Typography variant="h3" component="h2" sx={{ flex: 1 }}>
           Treatment, top to bottom
         </Typography>
         <Button ref={add} size="small" onClick={() => setMenu(add.current)} data-testid="add-step">
           Add a step
         </Button>
-      </Box>
+      </Row>
       {root.kind === 'mesh' && plain('mesh', 'Mesh', meshWords(root), 1, <MeshControls job={job} id={root.id} />)}
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
         <SortableContext items={framingIds} strategy={verticalListSortingStrategy}>
@@ -236,10 +235,10 @@ export const TreatmentStack = memo(function TreatmentStack({
                   onSampling={(sampling) => onHands({ sampling, mask: null })}
                 />
                 {facts?.step && (
-                  <Box sx={{ fontSize: 12.5, color: 'text.secondary', pt: 0.5 }} data-testid="step-coverage">
+                  <Quiet top="tight" data-testid="step-coverage">
                     Area with marks: {(100 * facts.step.before).toFixed(1)} % before,{' '}
                     <b>{(100 * facts.step.after).toFixed(1)} %</b> after
-                  </Box>
+                  </Quiet>
                 )}
                 <MaskControls
                   job={job}
@@ -280,7 +279,7 @@ export const TreatmentStack = memo(function TreatmentStack({
           </MenuItem>
         ))}
       </Menu>
-    </Box>
+    </Panel>
   )
 })
 

@@ -3,6 +3,7 @@ import { type Affine, type Bounds, mapped } from '@neotaxis/core'
 import { useState } from 'react'
 import type { Layer } from '../../stage/layer.ts'
 import type { Tool } from '../../stage/tool.ts'
+import { EDGE } from '../../theme/tokens.ts'
 
 /** The edge is meant from this far, CSS px. */
 const NEAR = 14
@@ -65,7 +66,7 @@ export function useEdge(
               width: 14,
               height: 44,
               mt: '-22px',
-              borderRadius: 1.5,
+              borderRadius: `${EDGE.small}px`,
               bgcolor: 'shop.raised',
               border: 2,
               borderColor: 'primary.main',

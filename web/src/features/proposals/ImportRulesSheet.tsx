@@ -16,6 +16,8 @@ import {
 import { type Caught, FIRST_RULES, type ImportRule, importRulesSchema, type RuleDoes } from '@neotaxis/core'
 import { type Control, useController, useFieldArray, useForm } from 'react-hook-form'
 import { shopOrders } from '../../api/orders.ts'
+import { Spread } from '../../parts/Row.tsx'
+import { Quiet, Words } from '../../parts/words.tsx'
 import { joiResolver } from '../field/joi-resolver.ts'
 import { lengthIn, WORDS, type Written } from '../field/measures.ts'
 import { refusal } from '../field/refusal.ts'
@@ -59,18 +61,18 @@ export function ImportRulesSheet({ rules: before, caught, onClose, onSaved }: Pr
     <Dialog open onClose={onClose} maxWidth="lg" data-testid="import-rules">
       <DialogTitle>What becomes of drawings</DialogTitle>
       <DialogContent>
-        <Box sx={{ color: 'text.secondary', mb: 1.5 }}>
+        <Words tone="quiet" bottom="room">
           The first rule that fits a shape decides; empty fields fit everything.
-        </Box>
+        </Words>
         {fields.map(({ row, id }, i) => (
           <Box
             key={row}
             sx={{ display: 'flex', gap: 1, alignItems: 'flex-start', py: 0.8, borderBottom: 1, borderColor: 'divider' }}
           >
             <RuleFields control={control} at={i} />
-            <Box sx={{ width: 84, pt: 1, fontSize: 13, color: 'text.secondary' }} data-testid={`caught-${id}`}>
+            <Quiet width={84} top="snug" data-testid={`caught-${id}`}>
               {catches(id) === undefined ? '' : `${catches(id)} here`}
-            </Box>
+            </Quiet>
             <Tooltip title="Earlier">
               <span>
                 <IconButton size="small" disabled={i === 0} aria-label={`Rule ${i + 1} earlier`} onClick={() => swap(i, i - 1)}>
@@ -97,7 +99,7 @@ export function ImportRulesSheet({ rules: before, caught, onClose, onSaved }: Pr
         <Button color="secondary" onClick={() => replace([...FIRST_RULES])}>
           As they were first
         </Button>
-        <Box sx={{ flex: 1 }} />
+        <Spread />
         <Button onClick={onClose}>Leave them as they are</Button>
         <Button variant="contained" onClick={() => void save()} data-testid="save-rules">
           Keep for this shop

@@ -1,4 +1,4 @@
-import { Box, Button, ButtonBase, Dialog, LinearProgress, Link, MenuItem, TextField, Typography } from '@mui/material'
+import { Box, Button, Dialog, LinearProgress, Link, MenuItem, TextField, Typography } from '@mui/material'
 import type { AssetFacts } from '@neotaxis/contract'
 import {
   type Blank,
@@ -18,9 +18,14 @@ import { jobOrders } from '../../api/orders.ts'
 import { useImportRulesQuery } from '../../api/shop.ts'
 import { useAnswer } from '../../api/use-answer.ts'
 import { useKept } from '../../api/use-kept.ts'
+import { PickCard } from '../../parts/Card.tsx'
+import { Row } from '../../parts/Row.tsx'
+import { BurntGround, UnderPicture } from '../../parts/Tile.tsx'
+import { Name, Quiet, Words } from '../../parts/words.tsx'
 import { pageOf } from '../../processes/table.ts'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { begunOn } from '../../store/view-slice.ts'
+import { EDGE } from '../../theme/tokens.ts'
 import { cancelWork, caughtByRules, progressNow, proposals } from '../../workers/engine.ts'
 import type { ProposalCard } from '../../workers/shared.ts'
 import { useCatalogue } from '../bar/use-catalogue.ts'
@@ -125,22 +130,22 @@ export default function ProposalChooser({
       open
       onClose={close}
       maxWidth={false}
-      slotProps={{ paper: { sx: { width: 'min(1180px, 96vw)', borderRadius: 3, p: 3, bgcolor: 'shop.panel' } } }}
+      slotProps={{ paper: { sx: { width: 'min(1180px, 96vw)', borderRadius: `${EDGE.sheet}px`, p: 3, bgcolor: 'shop.panel' } } }}
       aria-labelledby="proposals-title"
     >
-      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 2, mb: 2 }}>
+      <Row align="baseline" gap="wide" bottom="wide">
         <Typography variant="h1" id="proposals-title">
           What becomes of “{name}”?{place ? ` (${place})` : ''}
         </Typography>
-        <Typography sx={{ color: 'text.secondary' }}>
+        <Words tone="quiet">
           {facts.mesh
             ? `a mesh of ${facts.mesh.width.toFixed(0)} × ${facts.mesh.height.toFixed(0)} × ${facts.mesh.depth.toFixed(1)} mm`
             : facts.drawing
               ? `a drawing of ${facts.drawing.shapes} ${facts.drawing.shapes === 1 ? 'shape' : 'shapes'}, ${facts.drawing.widthMm.toFixed(1)} × ${facts.drawing.heightMm.toFixed(1)} mm`
               : `${facts.widthPx} × ${facts.heightPx} px${facts.hasAlpha ? ', with transparency' : ''}`}
-        </Typography>
-      </Box>
-      <Box sx={{ display: 'flex', gap: 3, mb: 2.5, alignItems: 'center', flexWrap: 'wrap' }}>
+        </Words>
+      </Row>
+      <Row gap="open" wraps bottom="open">
         {!into && (
           <>
             <TextField
@@ -171,38 +176,35 @@ export default function ProposalChooser({
                 </MenuItem>
               ))}
             </TextField>
-            <Box sx={{ width: 210 }}>
+            <Words width={210}>
               <LengthField
                 label="Workpiece"
                 value={widthMm}
                 range={RANGES.workpieceMm}
                 onCommit={(mm) => dispatch(begunOn({ widthMm: mm }))}
               />
-            </Box>
-            <Box sx={{ width: 160 }}>
+            </Words>
+            <Words width={160}>
               <LengthField
                 label="×"
                 value={heightMm}
                 range={RANGES.workpieceMm}
                 onCommit={(mm) => dispatch(begunOn({ heightMm: mm }))}
               />
-            </Box>
+            </Words>
           </>
         )}
-        <Box sx={{ width: 210 }}>
+        <Words width={210}>
           <LengthField
             label="Artwork"
             value={width ?? cards?.[0].job.placements.source.widthMm ?? 0}
             range={RANGES.sizeMm}
             onCommit={setWidth}
           />
-        </Box>
-      </Box>
+        </Words>
+      </Row>
       {caught && (
-        <Box
-          sx={{ display: 'flex', gap: 2, flexWrap: 'wrap', alignItems: 'baseline', mb: 1.5, fontSize: 14 }}
-          data-testid="caught"
-        >
+        <Row gap="wide" align="baseline" wraps bottom="room" data-testid="caught">
           {caught
             .filter(({ shapes }) => shapes > 0)
             .map(({ rule, shapes }) => (
@@ -210,23 +212,23 @@ export default function ProposalChooser({
                 <b>{shapes}</b> {rule ? `· ${rule.name}` : '· caught by no rule'}
               </span>
             ))}
-          <Link component="button" onClick={() => setEditing(true)} sx={{ fontWeight: 700 }} data-testid="edit-rules">
+          <Link component="button" onClick={() => setEditing(true)} data-testid="edit-rules">
             Change the rules
           </Link>
-        </Box>
+        </Row>
       )}
       {editing && rules && (
         <ImportRulesSheet rules={rules} caught={caught} onClose={() => setEditing(false)} onSaved={() => setEditing(false)} />
       )}
       {facts.drawing?.notices.map((notice) => (
-        <Typography key={notice} sx={{ color: 'shop.ask', mb: 1, fontSize: 14 }}>
+        <Words key={notice} size="body" tone="ask" bottom="snug">
           {notice}
-        </Typography>
+        </Words>
       ))}
       {error && (
-        <Typography role="alert" sx={{ color: 'error.main', py: 2 }}>
+        <Words role="alert" tone="wrong" pad="wide">
           {error}
-        </Typography>
+        </Words>
       )}
       {!cards && !error && (
         <Box sx={{ py: 12, px: 20 }}>
@@ -235,55 +237,47 @@ export default function ProposalChooser({
       )}
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(3, 1fr)', gap: 2 }}>
         {cards?.map((card) => (
-          <ButtonBase
+          <PickCard
             key={card.id}
+            chosen={false}
+            pad="none"
+            gap="none"
             disabled={making}
             onClick={() => void choose(card)}
             data-testid={`proposal-${card.id}`}
-            sx={{
-              display: 'flex',
-              flexDirection: 'column',
-              alignItems: 'stretch',
-              justifyContent: 'flex-start',
-              textAlign: 'left',
-              bgcolor: 'background.paper',
-              border: 1,
-              borderColor: 'divider',
-              borderRadius: 3,
-              overflow: 'hidden',
-              '&:hover': { borderColor: 'primary.main', boxShadow: 3 },
-            }}
           >
             <Forecast card={card} />
-            <Box sx={{ p: 2 }}>
-              <Box sx={{ display: 'flex', gap: 1, fontWeight: 700, fontSize: 16 }}>
-                {card.title}
-                <Box component="span" sx={{ ml: 'auto' }} data-seconds={card.seconds}>
+            <UnderPicture>
+              <Row align="baseline">
+                <Name>{card.title}</Name>
+                <Name apart data-seconds={card.seconds}>
                   {formatDuration(card.seconds)}
-                </Box>
-              </Box>
-              <Box sx={{ color: 'text.secondary', mt: 0.4 }}>{card.detail}</Box>
-              <Box sx={{ color: 'text.secondary', mt: 0.4, fontSize: 13 }}>
+                </Name>
+              </Row>
+              <Words tone="quiet" top="tight">
+                {card.detail}
+              </Words>
+              <Quiet top="tight">
                 {burnOrder(card.job)
                   .map((id, i) => `${i + 1} ${pageOf(card.job.operations[id]).name.toLowerCase()}`)
                   .join(' → ')}
-              </Box>
+              </Quiet>
               {card.findings
                 .filter(({ severity }) => severity !== 'note')
                 .map(({ id, message }) => (
-                  <Box key={id} sx={{ color: 'shop.ask', mt: 0.6, fontSize: 13 }}>
+                  <Words key={id} size="small" tone="ask" top="tight">
                     {message}
-                  </Box>
+                  </Words>
                 ))}
-            </Box>
-          </ButtonBase>
+            </UnderPicture>
+          </PickCard>
         ))}
       </Box>
-      <Box sx={{ display: 'flex', justifyContent: 'flex-end', mt: 2 }}>
+      <Row align="stretch" gap="none" pack="end" top="wide">
         <Button onClick={close} color="secondary">
           None of them
         </Button>
-      </Box>
+      </Row>
     </Dialog>
   )
 }
@@ -295,15 +289,14 @@ function Forecast({ card }: { readonly card: ProposalCard }) {
     canvas.current?.getContext('2d')?.putImageData(new ImageData(rgba as Uint8ClampedArray<ArrayBuffer>, widthPx, heightPx), 0, 0)
   }, [rgba, widthPx, heightPx])
   return (
-    <Box sx={{ bgcolor: 'shop.surround', p: 1.5, height: 240, display: 'grid', placeItems: 'center' }}>
+    <BurntGround high={240}>
       <canvas
         ref={canvas}
         width={widthPx}
         height={heightPx}
         role="img"
         aria-label={`${card.title}: the workpiece after the burn`}
-        style={{ maxWidth: '100%', maxHeight: 214, background: '#2b2a28', boxShadow: '0 2px 8px rgb(0 0 0 / 25%)' }}
       />
-    </Box>
+    </BurntGround>
   )
 }

@@ -3,6 +3,9 @@ import PlayArrowIcon from '@mui/icons-material/PlayArrow'
 import { Box, Button, IconButton, Tooltip } from '@mui/material'
 import { type JobDocument, moveAt, trackSeconds } from '@neotaxis/core'
 import { useEffect } from 'react'
+import { Column } from '../../parts/Column.tsx'
+import { Row } from '../../parts/Row.tsx'
+import { TYPE } from '../../theme/tokens.ts'
 import { trackOf } from '../../workers/tracks.ts'
 import { onCommand } from '../bar/commands.ts'
 import { leaveMoment, momentNow, setMoment, useMoment } from './moment.ts'
@@ -70,34 +73,35 @@ export function Rehearsal({ job }: { readonly job: JobDocument }) {
       travel: () => setMoment({ travel: !momentNow().travel, ...(momentNow().seconds === null && { seconds: 0 }) }),
     }),
   )
-  const small = { minWidth: 30, minHeight: 26, px: 0.8, fontSize: 12.5, color: 'text.primary' } as const
+  const small = { minWidth: 30, minHeight: 26, px: 0.8, fontSize: TYPE.small, color: 'text.primary' } as const
   return (
     <Box
       component="section"
       aria-label="Rehearsal"
       sx={{ width: 148, alignSelf: 'center', display: 'grid', gap: 0.4, justifyItems: 'start' }}
     >
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }}>
+      <Row gap="tight">
         <Tooltip title={playing ? 'Stand still  (Space)' : 'Rehearse: see it burn  (Space)'}>
           <IconButton
             onClick={play}
             aria-label={playing ? 'Stand still' : 'Rehearse'}
             data-testid="rehearse"
-            sx={{ border: 1, borderColor: 'divider', width: 44, height: 44, color: 'text.primary' }}
+            sx={{ border: 1, borderColor: 'divider' }}
+            size="large"
           >
             {playing ? <PauseIcon /> : <PlayArrowIcon />}
           </IconButton>
         </Tooltip>
-        <Box sx={{ display: 'grid' }}>
+        <Column gap="none">
           <Tooltip title="One move back, one move on  ( , . )">
-            <Box sx={{ display: 'flex' }}>
+            <Row align="stretch" gap="none">
               <Button sx={small} onClick={() => step(-1)} aria-label="One move back">
                 ‹ move
               </Button>
               <Button sx={small} onClick={() => step(1)} aria-label="One move on">
                 ›
               </Button>
-            </Box>
+            </Row>
           </Tooltip>
           <Tooltip title="How much faster than the machine">
             <Button
@@ -108,9 +112,9 @@ export function Rehearsal({ job }: { readonly job: JobDocument }) {
               {speed} × as fast
             </Button>
           </Tooltip>
-        </Box>
-      </Box>
-      <Box sx={{ display: 'flex', gap: 0.5 }}>
+        </Column>
+      </Row>
+      <Row align="stretch" gap="tight">
         <Tooltip title="The dark ways of the head  (T)">
           <Button
             sx={{ ...small, bgcolor: travel ? 'shop.selected' : undefined }}
@@ -127,7 +131,7 @@ export function Rehearsal({ job }: { readonly job: JobDocument }) {
             </Button>
           </span>
         </Tooltip>
-      </Box>
+      </Row>
     </Box>
   )
 }

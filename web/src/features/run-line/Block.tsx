@@ -2,10 +2,12 @@ import { useSortable } from '@dnd-kit/sortable'
 import { CSS } from '@dnd-kit/utilities'
 import { Box, Tooltip, useTheme } from '@mui/material'
 import { burnOrder, type Finding, formatDuration, formatSpeed, type JobDocument } from '@neotaxis/core'
+import { BlockBox, BlockFoot, BlockHead } from '../../parts/Block.tsx'
 import { pageOf } from '../../processes/table.ts'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { selected as select } from '../../store/view-slice.ts'
 import { runColour } from '../../theme/run-ramp.ts'
+import { TYPE, WEIGHT } from '../../theme/tokens.ts'
 import { openMenu } from '../compose/StageMenu.tsx'
 
 interface Props {
@@ -35,7 +37,14 @@ export function Block({ id, job, index, width, seconds, stale, selected, finding
     <Tooltip
       title={`${pageOf(operation).name} of “${job.nodes[operation.of[0]].name}”: ${settings}, ${time}. Drag, or Alt ← →, to run it at another time.`}
     >
-      <Box
+      <BlockBox
+        fill={fill}
+        ink={ink}
+        texture={pageOf(operation).texture}
+        textureSize={pageOf(operation).textureSize}
+        chosen={selected}
+        held={isDragging}
+        stale={stale}
         ref={setNodeRef}
         {...attributes}
         {...listeners}
@@ -55,37 +64,15 @@ export function Block({ id, job, index, width, seconds, stale, selected, finding
           openMenu(event.clientX, event.clientY)
         }}
         onFocus={() => dispatch(select({ kind: 'operation', id }))}
-        style={{ transform: CSS.Translate.toString(transform), transition, width }}
-        sx={{
-          flex: 'none',
-          position: 'relative',
-          borderRadius: 2,
-          px: 1.3,
-          py: 0.9,
-          cursor: isDragging ? 'grabbing' : 'grab',
-          zIndex: isDragging ? 2 : 0,
-          boxShadow: isDragging ? 6 : 0,
-          bgcolor: fill,
-          color: ink,
-          backgroundImage: pageOf(operation).texture,
-          backgroundSize: pageOf(operation).textureSize,
-          outline: selected ? `3px solid ${palette.primary.main}` : 'none',
-          outlineOffset: 1,
-          overflow: 'hidden',
-          opacity: stale ? 0.82 : 1,
-          whiteSpace: 'nowrap',
-          touchAction: 'none',
-        }}
+        style={{ transform: CSS.Translate.toString(transform), transition, width, cursor: isDragging ? 'grabbing' : 'grab' }}
       >
-        <Box sx={{ display: 'flex', gap: 1, fontWeight: 700, fontSize: 14.5 }}>
+        <BlockHead>
           <span>
             {index + 1} {pageOf(operation).name}
           </span>
-          <Box component="span" sx={{ ml: 'auto' }}>
-            {time}
-          </Box>
-        </Box>
-        <Box sx={{ fontSize: 12.5, overflow: 'hidden', textOverflow: 'ellipsis' }}>{settings}</Box>
+          <span>{time}</span>
+        </BlockHead>
+        <BlockFoot>{settings}</BlockFoot>
         <Box sx={{ position: 'absolute', right: 7, bottom: 9, display: 'flex', gap: 0.4 }}>
           {findings.map((finding) => (
             <Box
@@ -97,8 +84,8 @@ export function Block({ id, job, index, width, seconds, stale, selected, finding
                 transform: 'rotate(45deg)',
                 bgcolor: palette.shop[finding.severity],
                 color: palette.shop.halo,
-                fontSize: 11,
-                fontWeight: 700,
+                fontSize: TYPE.tiny,
+                fontWeight: WEIGHT.strong,
                 display: 'grid',
                 placeItems: 'center',
                 outline: `1.5px solid ${palette.shop.halo}`,
@@ -108,7 +95,7 @@ export function Block({ id, job, index, width, seconds, stale, selected, finding
             </Box>
           ))}
         </Box>
-      </Box>
+      </BlockBox>
     </Tooltip>
   )
 }

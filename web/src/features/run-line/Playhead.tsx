@@ -1,6 +1,7 @@
 import { Box, useTheme } from '@mui/material'
 import { formatDuration } from '@neotaxis/core'
 import { type PointerEvent as ReactPointerEvent, useRef } from 'react'
+import { TYPE, WEIGHT } from '../../theme/tokens.ts'
 import { setMoment, useMoment } from '../rehearsal/moment.ts'
 import type { TimeScale } from './time-scale.ts'
 
@@ -83,8 +84,8 @@ export function Playhead({ scale, live = false }: Props) {
               px: 0.7,
               height: 18,
               lineHeight: '18px',
-              fontSize: 12.5,
-              fontWeight: 700,
+              fontSize: TYPE.small,
+              fontWeight: WEIGHT.strong,
               bgcolor: live ? palette.shop.hot : palette.text.primary,
               color: palette.shop.halo,
               whiteSpace: 'nowrap',

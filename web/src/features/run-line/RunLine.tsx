@@ -9,10 +9,15 @@ import {
   useSensors,
 } from '@dnd-kit/core'
 import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates } from '@dnd-kit/sortable'
-import { Box, Typography } from '@mui/material'
+import { styled } from '@mui/material'
 import { burnOrder, formatDuration, type JobDocument, reordered } from '@neotaxis/core'
 import { memo, useEffect, useLayoutEffect, useRef, useState } from 'react'
+import { AtEnd, BLOCK_GAP, BlockTrack, TotalTime } from '../../parts/Block.tsx'
+import { Spread } from '../../parts/Row.tsx'
+import { Strip } from '../../parts/Strip.tsx'
+import { Quiet } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
+import { SPACE, TYPE } from '../../theme/tokens.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { onCommand } from '../bar/commands.ts'
 import { Rehearsal } from '../rehearsal/Rehearsal.tsx'
@@ -23,12 +28,11 @@ import { niceStep } from './nice-step.ts'
 import { Playhead } from './Playhead.tsx'
 import { type TimeScale, timeScale } from './time-scale.ts'
 
-const GAP = 5
 const SMALLEST = 96
 
 /** Widths of blocks in proportion to their times, none smaller than can be read and grasped. */
 export function blockWidths(seconds: readonly number[], room: number, smallest = SMALLEST): number[] {
-  const width = room - GAP * Math.max(0, seconds.length - 1)
+  const width = room - BLOCK_GAP * Math.max(0, seconds.length - 1)
   const least = Math.min(smallest, width / Math.max(1, seconds.length))
   let fixed = new Set<number>()
   for (;;) {
@@ -75,34 +79,19 @@ export const RunLine = memo(function RunLine({ job }: { readonly job: JobDocumen
     const to = burnOrder(job).indexOf(String(over.id))
     edit('change the run order', (base) => reordered(base, String(active.id), to))
   }
-  const starts = widths.map((_, i) => widths.slice(0, i).reduce((sum, w) => sum + w + GAP, 0))
+  const starts = widths.map((_, i) => widths.slice(0, i).reduce((sum, w) => sum + w + BLOCK_GAP, 0))
   const scale = timeScale(seconds, starts, widths)
   const burning = measure?.report.operations.reduce((sum, op) => sum + op.burnMm, 0) ?? 0
   const travelling = measure?.report.travelMm ?? 0
   return (
-    <Box
-      component="section"
-      aria-label="Run line: operations in the order and time in which they run"
-      data-run-line
-      sx={{
-        display: 'flex',
-        alignItems: 'stretch',
-        gap: 2.5,
-        px: 2.2,
-        py: 1,
-        height: '100%',
-        bgcolor: 'background.paper',
-        borderTop: 1,
-        borderColor: 'divider',
-      }}
-    >
+    <Strip along="bottom" as="section" aria-label="Run line: operations in the order and time in which they run" data-run-line>
       <Rehearsal job={job} />
-      <Box ref={track} sx={{ flex: 1, minWidth: 0, position: 'relative' }}>
+      <Spread ref={track} style={{ position: 'relative' }}>
         <Ticks scale={scale} />
         {measure && <Playhead scale={scale} />}
         <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
           <SortableContext items={[...burnOrder(job)]} strategy={horizontalListSortingStrategy}>
-            <Box role="list" sx={{ display: 'flex', gap: `${GAP}px`, height: 62, mt: '26px' }}>
+            <BlockTrack role="list">
               {burnOrder(job).map((id, index) => (
                 <Block
                   key={id}
@@ -117,30 +106,25 @@ export const RunLine = memo(function RunLine({ job }: { readonly job: JobDocumen
                   all={measure?.findings.filter(({ meant }) => !meant) ?? []}
                 />
               ))}
-            </Box>
+            </BlockTrack>
           </SortableContext>
         </DndContext>
-        <Box sx={{ display: 'flex', justifyContent: 'space-between', color: 'text.secondary', fontSize: 12.5, mt: 0.7 }}>
+        <Quiet top="tight" style={{ display: 'flex', justifyContent: 'space-between' }}>
           <span>
             {measure
               ? `burning ${(burning / 1000).toFixed(1)} m · moving dark ${(travelling / 1000).toFixed(1)} m · back to zero ${measure.report.returnSeconds.toFixed(1)} s`
               : ''}
           </span>
           <span>{burnOrder(job).length > 1 ? 'drag a block to change the order · Alt ← →' : ''}</span>
-        </Box>
-      </Box>
-      <Box sx={{ minWidth: 92, textAlign: 'right', alignSelf: 'center' }}>
-        <Typography
-          component="div"
-          data-testid="total-time"
-          data-seconds={total}
-          sx={{ fontSize: 28, fontWeight: 750, lineHeight: 1.1, color: stale ? 'text.secondary' : 'text.primary' }}
-        >
+        </Quiet>
+      </Spread>
+      <AtEnd>
+        <TotalTime stale={stale} data-testid="total-time" data-seconds={total}>
           {total === undefined ? '…' : formatDuration(total)}
-        </Typography>
-        <Box sx={{ color: 'text.secondary', fontSize: 12.5 }}>whole job</Box>
-      </Box>
-    </Box>
+        </TotalTime>
+        <Quiet>whole job</Quiet>
+      </AtEnd>
+    </Strip>
   )
 })
 
@@ -154,25 +138,23 @@ export function Ticks({ scale: { total, toX } }: { readonly scale: TimeScale }) 
     if (marks.length === 0 || x - marks[marks.length - 1].x > 44) marks.push({ t, x })
   }
   return (
-    <Box aria-hidden sx={{ position: 'absolute', left: 0, right: 0, top: 0, height: 24 }}>
+    <Clock aria-hidden>
       {marks.map(({ t, x }) => (
-        <Box
-          key={t}
-          sx={{
-            position: 'absolute',
-            left: x,
-            fontSize: 12,
-            color: 'text.secondary',
-            pl: 0.5,
-            borderLeft: 1,
-            borderColor: 'divider',
-            height: 22,
-            lineHeight: '14px',
-          }}
-        >
+        <Tick key={t} style={{ left: x }}>
           {formatDuration(t)}
-        </Box>
+        </Tick>
       ))}
-    </Box>
+    </Clock>
   )
 }
+
+const Clock = styled('div')({ position: 'absolute', left: 0, right: 0, top: 0, height: 24 })
+const Tick = styled('div')(({ theme: { palette } }) => ({
+  position: 'absolute',
+  height: 22,
+  paddingLeft: SPACE.tight,
+  fontSize: TYPE.tiny,
+  lineHeight: '14px',
+  color: palette.text.secondary,
+  borderLeft: `1px solid ${palette.divider}`,
+}))

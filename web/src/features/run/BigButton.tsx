@@ -1,4 +1,5 @@
 import { Box, ButtonBase } from '@mui/material'
+import { EDGE, TYPE, WEIGHT } from '../../theme/tokens.ts'
 
 interface Props {
   readonly title: string
@@ -22,7 +23,7 @@ export function BigButton({ title, detail, kind = 'plain', disabled = false, onC
         flex: '1 1 0',
         minWidth: 0,
         minHeight: 88,
-        borderRadius: 2.5,
+        borderRadius: `${EDGE.card}px`,
         border: 2,
         borderColor: kind === 'plain' || disabled ? 'divider' : fill,
         bgcolor: disabled ? 'transparent' : fill,
@@ -33,10 +34,10 @@ export function BigButton({ title, detail, kind = 'plain', disabled = false, onC
         '&:focus-visible': { outlineOffset: 3 },
       }}
     >
-      <Box component="span" sx={{ fontSize: 22, fontWeight: 750, lineHeight: 1.2 }}>
+      <Box component="span" sx={{ fontSize: TYPE.figure, fontWeight: WEIGHT.strong, lineHeight: 1.2 }}>
         {title}
       </Box>
-      <Box component="span" sx={{ fontSize: 13, textAlign: 'center' }}>
+      <Box component="span" sx={{ fontSize: TYPE.small, textAlign: 'center' }}>
         {detail}
       </Box>
     </ButtonBase>

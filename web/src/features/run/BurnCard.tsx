@@ -1,8 +1,11 @@
-import { Box, Typography } from '@mui/material'
+import { Box, styled, Typography } from '@mui/material'
 import type { RunFull } from '@neotaxis/contract'
 import { type JobDocument, jobForRun } from '@neotaxis/core'
 import { useCallback, useEffect, useRef } from 'react'
 import { useAnswer } from '../../api/use-answer.ts'
+import { Row } from '../../parts/Row.tsx'
+import { Title } from '../../parts/Title.tsx'
+import { Quiet, Words } from '../../parts/words.tsx'
 import { compareWithBurn } from '../../workers/engine.ts'
 
 function Picture({
@@ -21,21 +24,21 @@ function Picture({
     canvas.current?.getContext('2d')?.putImageData(new ImageData(rgba as Uint8ClampedArray<ArrayBuffer>, width, height), 0, 0)
   }, [rgba, width, height])
   return (
-    <Box component="figure" sx={{ m: 0, flex: 1, minWidth: 0 }}>
-      <canvas
-        ref={canvas}
-        width={width}
-        height={height}
-        style={{ width: '100%', display: 'block', background: '#2b2a28' }}
-        role="img"
-        aria-label={label}
-      />
-      <Box component="figcaption" sx={{ fontSize: 12.5, color: 'text.secondary', mt: 0.3 }}>
+    <Framed>
+      <Burnt ref={canvas} width={width} height={height} role="img" aria-label={label} />
+      <Quiet as="figcaption" top="hair">
         {label}
-      </Box>
-    </Box>
+      </Quiet>
+    </Framed>
   )
 }
+
+const Framed = styled('figure')({ margin: 0, flex: 1, minWidth: 0 })
+const Burnt = styled('canvas')(({ theme: { palette } }) => ({
+  width: '100%',
+  display: 'block',
+  backgroundColor: palette.shop.bed,
+}))
 
 const percent = (share: number): string => `${(100 * share).toFixed(1)} %`
 
@@ -51,7 +54,7 @@ export function BurnCard({ run, document }: { readonly run: RunFull; readonly do
   const { value: found, error } = useAnswer(burn === null ? undefined : compare)
   if (burn === null) return null
   if (error) return <Typography color="error">{error}</Typography>
-  if (!found) return <Typography sx={{ color: 'text.secondary' }}>Comparing with the forecast …</Typography>
+  if (!found) return <Words tone="quiet">Comparing with the forecast …</Words>
   const facts = [
     ...(found.cutOverlap === null ? [] : [`cuts agree by ${percent(found.cutOverlap)}`]),
     ...(found.dots === null ? [] : [`${percent(found.dots)} of the dots are as forecast`]),
@@ -69,14 +72,16 @@ export function BurnCard({ run, document }: { readonly run: RunFull; readonly do
       data-cut={found.cutOverlap ?? ''}
       data-dots={found.dots ?? ''}
     >
-      <Typography variant="h3" sx={{ mb: 0.6 }}>
+      <Title variant="h3" bottom="tight">
         Forecast and burn
-      </Typography>
-      <Box sx={{ display: 'flex', gap: 1 }}>
+      </Title>
+      <Row align="stretch">
         <Picture rgba={found.seen} width={found.widthPx} height={found.heightPx} label="burned, seen from above" />
         <Picture rgba={found.difference} width={found.widthPx} height={found.heightPx} label="difference: red more, blue less" />
-      </Box>
-      <Box sx={{ mt: 0.6, fontWeight: 650 }}>{facts.join(' · ')}</Box>
+      </Row>
+      <Words weight="firm" top="tight">
+        {facts.join(' · ')}
+      </Words>
     </Box>
   )
 }

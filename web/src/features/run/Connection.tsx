@@ -1,6 +1,8 @@
-import { Box, Button, Typography } from '@mui/material'
+import { Button, Typography } from '@mui/material'
 import type { DeskLive } from '@neotaxis/contract'
 import { machineOrders } from '../../api/orders.ts'
+import { Card } from '../../parts/Card.tsx'
+import { Column } from '../../parts/Column.tsx'
 import { isLinked } from '../live/desk-words.ts'
 import { useDoing } from './use-doing.ts'
 
@@ -9,7 +11,7 @@ export function Connection({ desk, onCheck }: { readonly desk: DeskLive; readonl
   const doing = useDoing()
   if (!isLinked(desk))
     return (
-      <Box sx={{ display: 'grid', gap: 1 }}>
+      <Column>
         <Typography variant="h2">{desk.state === 'connecting' ? 'Connecting …' : 'Not connected'}</Typography>
         {desk.trouble && <Typography>{desk.trouble}</Typography>}
         {desk.address === '' ? (
@@ -19,30 +21,30 @@ export function Connection({ desk, onCheck }: { readonly desk: DeskLive; readonl
         ) : (
           <Button
             variant="contained"
-            sx={{ minHeight: 48 }}
+            size="large"
             onClick={() => void doing(() => machineOrders.connect(desk.machine))}
             data-testid="connect"
           >
             Connect
           </Button>
         )}
-      </Box>
+      </Column>
     )
   if (!desk.checked)
     return (
-      <Box sx={{ border: 2, borderColor: 'shop.ask', borderRadius: 2, p: 1.4, display: 'grid', gap: 1 }}>
+      <Card mark="ask">
         <b>First connection</b>
         <span>Nobody has proved yet that this machine's beam goes off when it should.</span>
-        <Button variant="contained" sx={{ minHeight: 48 }} onClick={onCheck} data-testid="first-connection">
+        <Button variant="contained" size="large" onClick={onCheck} data-testid="first-connection">
           Check it now
         </Button>
-      </Box>
+      </Card>
     )
   if (desk.report?.state === 'alarm')
     return (
-      <Box role="alert" sx={{ border: 2, borderColor: 'shop.stop', borderRadius: 2, p: 1.4 }}>
+      <Card mark="stop" role="alert">
         <b>The machine does not know where its head is.</b> Home it.
-      </Box>
+      </Card>
     )
   return null
 }

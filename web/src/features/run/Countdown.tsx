@@ -1,8 +1,12 @@
 import { Box } from '@mui/material'
 import type { DeskLive, RunLive } from '@neotaxis/contract'
 import { formatDuration, formatLengthNumber, formatSpeed, type JobDocument } from '@neotaxis/core'
+import { Card } from '../../parts/Card.tsx'
+import { Row } from '../../parts/Row.tsx'
+import { Quiet, Words } from '../../parts/words.tsx'
 import { pageOf } from '../../processes/table.ts'
 import { useSelector } from '../../store/hooks.ts'
+import { TYPE, WEIGHT } from '../../theme/tokens.ts'
 import { tellCount } from '../field/told.ts'
 import { isLinked } from '../live/desk-words.ts'
 
@@ -31,34 +35,36 @@ export function Countdown({ job, desk, run }: { readonly job: JobDocument; reado
   const line = run.place ? run.place.driven : 0
   return (
     <Box component="section" aria-label="How far it is" sx={{ display: 'grid', gap: 1, textAlign: 'right' }}>
-      <Box sx={{ color: 'text.secondary', fontSize: 15 }}>{over ? 'took' : 'left'}</Box>
+      <Words size="name" tone="quiet">
+        {over ? 'took' : 'left'}
+      </Words>
       <Box
         data-testid="countdown"
         data-phase={run.phase}
-        sx={{ fontSize: 76, fontWeight: 800, lineHeight: 0.95, letterSpacing: '-0.03em', color: 'text.primary' }}
+        sx={{ fontSize: TYPE.clock, fontWeight: WEIGHT.heavy, lineHeight: 0.95, letterSpacing: '-0.03em', color: 'text.primary' }}
       >
         {formatDuration(over ? run.seconds : left)}
       </Box>
-      <Box sx={{ color: 'text.secondary' }}>
+      <Words tone="quiet">
         estimate {formatDuration(run.estimateSeconds)}
         {run.doneSeconds > 5
           ? `, ${Math.abs(off) < 0.05 ? 'on time' : `${Math.abs(off).toFixed(1)} % ${off > 0 ? 'slower' : 'quicker'}`}`
           : ''}
-      </Box>
-      <Box sx={{ bgcolor: 'background.paper', borderRadius: 2, px: 1.6, py: 1, display: 'grid', gap: 0.2 }}>
+      </Words>
+      <Card gap="hair">
         {rows.map(([name, value]) => (
-          <Box key={name} sx={{ display: 'flex', justifyContent: 'space-between' }}>
+          <Row key={name} align="stretch" gap="none" pack="space-between">
             <span>{name}</span>
             <b>{value}</b>
-          </Box>
+          </Row>
         ))}
-      </Box>
-      <Box sx={{ color: 'text.secondary', fontSize: 12.5 }}>
+      </Card>
+      <Quiet>
         line {tellCount(line)} of {tellCount(run.lines)}
         {run.operation && job.operations[run.operation]
           ? ` · ${pageOf(job.operations[run.operation]).name.toLowerCase()} of “${job.nodes[job.operations[run.operation].of[0]].name}”`
           : ''}
-      </Box>
+      </Quiet>
     </Box>
   )
 }

@@ -3,6 +3,7 @@ import type { DeskLive } from '@neotaxis/contract'
 import { type Machine, type SettingDifference, withSettings } from '@neotaxis/core'
 import { useEffect, useState } from 'react'
 import { machineOrders } from '../../api/orders.ts'
+import { Words } from '../../parts/words.tsx'
 import { isLinked } from '../live/desk-words.ts'
 import { useDoing } from './use-doing.ts'
 
@@ -32,15 +33,17 @@ export function FirstConnection({ machine, desk, open, onClose, onProfile }: Pro
   const answer = (question: string, detail: string, yes: [string, () => void], no: [string, () => void]) => (
     <>
       <DialogContent>
-        <Typography sx={{ fontSize: 19, fontWeight: 700, mb: 1 }}>{question}</Typography>
+        <Words size="title" weight="strong" bottom="snug">
+          {question}
+        </Words>
         <Typography>{detail}</Typography>
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Later</Button>
-        <Button variant="outlined" onClick={no[1]} sx={{ minHeight: 48 }} data-testid="check-no">
+        <Button variant="outlined" onClick={no[1]} size="large" data-testid="check-no">
           {no[0]}
         </Button>
-        <Button variant="contained" onClick={yes[1]} disabled={pulsing} sx={{ minHeight: 48 }} data-testid="check-yes">
+        <Button variant="contained" onClick={yes[1]} disabled={pulsing} size="large" data-testid="check-yes">
           {yes[0]}
         </Button>
       </DialogActions>
@@ -56,11 +59,9 @@ export function FirstConnection({ machine, desk, open, onClose, onProfile }: Pro
       {step === 'settings' && (
         <>
           <DialogContent>
-            <Typography sx={{ mb: 1 }}>1 of 2 · What the machine says of itself, against its profile here.</Typography>
+            <Words bottom="snug">1 of 2 · What the machine says of itself, against its profile here.</Words>
             {!told && <Typography>Asking …</Typography>}
-            {told?.differences.length === 0 && (
-              <Typography sx={{ fontWeight: 700 }}>They agree in everything that was told.</Typography>
-            )}
+            {told?.differences.length === 0 && <Words weight="strong">They agree in everything that was told.</Words>}
             {told && told.differences.length > 0 && (
               <Box
                 component="table"
@@ -154,16 +155,16 @@ export function FirstConnection({ machine, desk, open, onClose, onProfile }: Pro
       {(step === 'inverted' || step === 'dead') && (
         <>
           <DialogContent>
-            <Typography role="alert" sx={{ fontSize: 18, fontWeight: 700 }}>
+            <Words role="alert" size="title" weight="strong">
               {step === 'inverted'
                 ? 'Switch the machine off at its main switch now.'
                 : 'The beam does not come when it is asked for.'}
-            </Typography>
-            <Typography sx={{ mt: 1 }}>
+            </Words>
+            <Words top="snug">
               {step === 'inverted'
                 ? 'Its beam is on when it is told to be off: the signal to the source is inverted. Turn the polarity in the controller, or have its wiring changed. Nothing is run on it until this test passes.'
                 : 'Key switch, interlocks, water and lid are the usual reasons; or 5 % lies below the power at which the source wakes up. Try again after looking.'}
-            </Typography>
+            </Words>
           </DialogContent>
           <DialogActions>
             <Button onClick={onClose}>Close</Button>
@@ -176,10 +177,12 @@ export function FirstConnection({ machine, desk, open, onClose, onProfile }: Pro
       {step === 'done' && (
         <>
           <DialogContent>
-            <Typography sx={{ fontSize: 18, fontWeight: 700 }}>This machine may run.</Typography>
-            <Typography sx={{ mt: 1 }}>
+            <Words size="title" weight="strong">
+              This machine may run.
+            </Words>
+            <Words top="snug">
               Its settings are known, and its beam goes off when it should. The check is written down with your name.
-            </Typography>
+            </Words>
           </DialogContent>
           <DialogActions>
             <Button variant="contained" onClick={onClose} data-testid="check-done">

@@ -1,22 +1,12 @@
 import { Box } from '@mui/material'
+import { Card } from '../../parts/Card.tsx'
+import { TYPE, WEIGHT } from '../../theme/tokens.ts'
 
 /** What to do when it flares up: one glance away while the beam may be on. */
 export function FlareCard() {
   return (
-    <Box
-      component="section"
-      aria-label="If it flares up"
-      sx={{
-        border: 3,
-        borderColor: 'shop.hot',
-        borderRadius: 2,
-        p: 1.4,
-        bgcolor: 'background.paper',
-        fontSize: 16,
-        lineHeight: 1.3,
-      }}
-    >
-      <Box sx={{ fontWeight: 800, color: 'shop.hot', fontSize: 18 }}>Flames that stay?</Box>
+    <Card mark="hot" as="section" aria-label="If it flares up">
+      <Box sx={{ fontWeight: WEIGHT.heavy, color: 'shop.hot', fontSize: TYPE.title }}>Flames that stay?</Box>
       <Box component="ol" sx={{ m: 0, pl: 2.6, '& li': { py: 0.2 } }}>
         <li>
           <b>Stop</b>, air off
@@ -28,6 +18,6 @@ export function FlareCard() {
           <b>Blanket</b>, then extinguisher
         </li>
       </Box>
-    </Box>
+    </Card>
   )
 }

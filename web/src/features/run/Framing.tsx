@@ -1,6 +1,8 @@
 import { Box, Button, Slider, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
 import type { FrameWish } from '@neotaxis/contract'
 import { useState } from 'react'
+import { Column } from '../../parts/Column.tsx'
+import { Row } from '../../parts/Row.tsx'
 import { SpeedField } from '../field/quantities.tsx'
 
 export type FrameHow = Pick<FrameWish, 'shape' | 'speedMmS' | 'power' | 'loop'>
@@ -18,17 +20,15 @@ interface Props {
 /** How the head goes around what will be burned, and a weak beam to find the focus by. */
 export function Framing({ how, onHow, pulsing, disabled, onPulse }: Props) {
   const [pulse, setPulse] = useState(0.04)
-  const toggles = { '& button': { flex: 1, textTransform: 'none', minHeight: 44, color: 'text.primary', px: 0.5 } } as const
   return (
-    <Box component="section" aria-label="Framing and focus" sx={{ display: 'grid', gap: 0.8 }}>
+    <Column as="section" aria-label="Framing and focus">
       <Typography variant="h3">Frame goes around</Typography>
       <ToggleButtonGroup
         exclusive
-        size="small"
         value={how.shape}
         onChange={(_, shape) => shape && onHow({ ...how, shape })}
         aria-label="What the frame follows"
-        sx={toggles}
+        size="large"
       >
         <ToggleButton value="bounds">box</ToggleButton>
         <ToggleButton value="hull">hull</ToggleButton>
@@ -36,11 +36,10 @@ export function Framing({ how, onHow, pulsing, disabled, onPulse }: Props) {
       </ToggleButtonGroup>
       <ToggleButtonGroup
         exclusive
-        size="small"
         value={how.loop}
         onChange={(_, loop) => loop !== null && onHow({ ...how, loop })}
         aria-label="How often"
-        sx={toggles}
+        size="large"
       >
         <ToggleButton value={true}>again and again</ToggleButton>
         <ToggleButton value={false}>once</ToggleButton>
@@ -51,7 +50,7 @@ export function Framing({ how, onHow, pulsing, disabled, onPulse }: Props) {
         range={{ min: 1, max: 600 }}
         onCommit={(speedMmS) => onHow({ ...how, speedMmS })}
       />
-      <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center' }}>
+      <Row gap="room">
         <Box sx={{ whiteSpace: 'nowrap', width: 112 }}>
           {how.power === 0 ? 'dark' : `beam ${Number((how.power * 100).toFixed(1))} %`}
         </Box>
@@ -64,14 +63,14 @@ export function Framing({ how, onHow, pulsing, disabled, onPulse }: Props) {
           step={0.5}
           onChange={(_, value) => onHow({ ...how, power: (value as number) / 100 })}
         />
-      </Box>
-      <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center' }}>
+      </Row>
+      <Row gap="room">
         <Button
-          size="small"
           variant={pulsing ? 'contained' : 'outlined'}
           disabled={disabled && !pulsing}
           onClick={() => onPulse(pulse)}
-          sx={{ minHeight: 44, whiteSpace: 'nowrap', width: 112, px: 0.5 }}
+          sx={{ width: 112, px: 0.5 }}
+          size="large"
           data-testid="pulse"
         >
           {pulsing ? 'Stop pulses' : `Pulse ${Number((pulse * 100).toFixed(1))} %`}
@@ -85,7 +84,7 @@ export function Framing({ how, onHow, pulsing, disabled, onPulse }: Props) {
           step={0.5}
           onChange={(_, value) => setPulse((value as number) / 100)}
         />
-      </Box>
-    </Box>
+      </Row>
+    </Column>
   )
 }

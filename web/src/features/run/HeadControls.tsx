@@ -3,7 +3,7 @@ import HomeIcon from '@mui/icons-material/HomeOutlined'
 import NorthIcon from '@mui/icons-material/North'
 import SouthIcon from '@mui/icons-material/South'
 import WestIcon from '@mui/icons-material/West'
-import { Box, Button, IconButton, ToggleButton, ToggleButtonGroup, Tooltip, Typography } from '@mui/material'
+import { Box, Button, IconButton, ToggleButton, ToggleButtonGroup, Tooltip } from '@mui/material'
 import type { DeskLive } from '@neotaxis/contract'
 import {
   bedToAxes,
@@ -18,7 +18,12 @@ import {
 } from '@neotaxis/core'
 import { useState } from 'react'
 import { machineOrders } from '../../api/orders.ts'
+import { Column } from '../../parts/Column.tsx'
+import { Row } from '../../parts/Row.tsx'
+import { Title } from '../../parts/Title.tsx'
+import { Name } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
+import { EDGE, TYPE } from '../../theme/tokens.ts'
 import { useEdit } from '../use-edit.ts'
 import { useDoing } from './use-doing.ts'
 
@@ -59,7 +64,15 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
     },
     onClick: () => !held && by(dx, dy),
     disabled: !can,
-    sx: { border: 1, borderColor: 'divider', borderRadius: 2, width: 52, height: 46, color: 'text.primary', touchAction: 'none' },
+    sx: {
+      border: 1,
+      borderColor: 'divider',
+      borderRadius: `${EDGE.card}px`,
+      width: 52,
+      height: 46,
+      color: 'text.primary',
+      touchAction: 'none',
+    },
   })
   const mm = (value: number): string => formatLengthNumber(value, unit)
   const here = (atX: number, atY: number, name: string): void => {
@@ -77,23 +90,20 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
     })
   }
   return (
-    <Box component="section" aria-label="The head" sx={{ display: 'grid', gap: 1 }}>
-      <Box sx={{ display: 'flex', alignItems: 'baseline' }}>
-        <Typography variant="h3" sx={{ flex: 1 }}>
+    <Column as="section" aria-label="The head">
+      <Row align="baseline" gap="none">
+        <Title variant="h3" grow>
           Head
-        </Typography>
-        <Box data-testid="head-place" sx={{ fontWeight: 700, fontSize: 15 }}>
-          {report ? `X ${mm(report.x)} · Y ${mm(report.y)} · Z ${mm(report.z)} ${unit}` : '–'}
-        </Box>
-      </Box>
-      <Box sx={{ fontSize: 12.5, color: 'text.secondary', mb: -0.6 }}>mm a press, or as long as it is held</Box>
+        </Title>
+        <Name data-testid="head-place">{report ? `X ${mm(report.x)} · Y ${mm(report.y)} · Z ${mm(report.z)} ${unit}` : '–'}</Name>
+      </Row>
+      <Box sx={{ fontSize: TYPE.small, color: 'text.secondary', mb: -0.6 }}>mm a press, or as long as it is held</Box>
       <ToggleButtonGroup
         exclusive
-        size="small"
         value={step}
         onChange={(_, value) => value && setStep(value)}
         aria-label="Step of a move by hand"
-        sx={{ '& button': { flex: 1, textTransform: 'none', minHeight: 44, color: 'text.primary', px: 0.5 } }}
+        size="large"
       >
         {STEPS.map((value) => (
           <ToggleButton key={value} value={value}>
@@ -101,7 +111,7 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
-      <Box sx={{ display: 'flex', gap: 1.2, justifyContent: 'space-between' }}>
+      <Row align="stretch" pack="space-between">
         <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(3, 52px)', gap: 0.6 }}>
           <span />
           <IconButton {...press(0, rear)} aria-label="Head to the rear" data-testid="jog-rear">
@@ -118,7 +128,7 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
                 data-testid="home"
                 disabled={desk.state !== 'idle'}
                 onClick={() => void doing(() => machineOrders.home(machine.id))}
-                sx={{ border: 1, borderColor: 'divider', borderRadius: 2, width: 52, height: 46, color: 'text.primary' }}
+                sx={{ border: 1, borderColor: 'divider', borderRadius: `${EDGE.card}px`, width: 52, height: 46 }}
               >
                 <HomeIcon />
               </IconButton>
@@ -134,12 +144,12 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
           <span />
         </Box>
         {machine.axes.z && (
-          <Box sx={{ display: 'grid', gap: 0.6, alignContent: 'start', flex: 1 }}>
+          <Column gap="tight" grow>
             <Button
               variant="outlined"
               color="secondary"
               disabled={!can}
-              sx={{ minHeight: 46 }}
+              size="large"
               onClick={() => by(0, 0, 1, held ? 1 : Math.min(10, Number(step)))}
             >
               lens up
@@ -148,23 +158,22 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
               variant="outlined"
               color="secondary"
               disabled={!can}
-              sx={{ minHeight: 46 }}
+              size="large"
               onClick={() => by(0, 0, -1, held ? 1 : Math.min(10, Number(step)))}
             >
               lens down
             </Button>
-          </Box>
+          </Column>
         )}
-      </Box>
-      <Box sx={{ display: 'flex', gap: 1 }}>
+      </Row>
+      <Row align="stretch">
         <Tooltip title="The rear left corner of the workpiece is under the head: the job is placed there">
           <span style={{ flex: 1 }}>
             <Button
               fullWidth
-              size="small"
               variant="outlined"
               disabled={!can}
-              sx={{ minHeight: 44 }}
+              size="large"
               onClick={() => here(0, 0, 'corner under the head')}
               data-testid="origin-corner"
             >
@@ -176,17 +185,16 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
           <span style={{ flex: 1 }}>
             <Button
               fullWidth
-              size="small"
               variant="outlined"
               disabled={!can}
-              sx={{ minHeight: 44 }}
+              size="large"
               onClick={() => here(0.5, 0.5, 'middle under the head')}
             >
               Middle is here
             </Button>
           </span>
         </Tooltip>
-      </Box>
-    </Box>
+      </Row>
+    </Column>
   )
 }

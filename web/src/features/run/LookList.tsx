@@ -15,7 +15,10 @@ import {
 } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { shopOrders } from '../../api/orders.ts'
+import { Row } from '../../parts/Row.tsx'
+import { Quiet, Words } from '../../parts/words.tsx'
 import { pageOf } from '../../processes/table.ts'
+import { WEIGHT } from '../../theme/tokens.ts'
 import { useEdit } from '../use-edit.ts'
 import { useDoing } from './use-doing.ts'
 
@@ -40,21 +43,18 @@ export function LookList({ job, run, again, onLook, onAgain }: Props) {
   return (
     <Box component="section" aria-label="Look before lifting">
       <Typography variant="h2">Look, do not lift yet</Typography>
-      <Typography sx={{ color: 'text.secondary', fontSize: 13, mb: 1 }}>
-        Zero is kept: what is missing runs again with one press.
-      </Typography>
+      <Quiet bottom="snug">Zero is kept: what is missing runs again with one press.</Quiet>
       {ids.map((id) => {
         const op = job.operations[id]
         const look = run.looks[id]
         const change = again[id]
         return (
           <Box key={id} sx={{ borderTop: 1, borderColor: 'divider', py: 1 }} data-testid={`look-${id}`}>
-            <Box sx={{ fontWeight: 700 }}>
+            <Words weight="strong">
               {burnOrder(job).indexOf(id) + 1} {pageOf(op).name} of “{job.nodes[op.of[0]].name}”: {pageOf(op).question}
-            </Box>
+            </Words>
             <ToggleButtonGroup
               exclusive
-              size="small"
               value={look?.answer ?? null}
               onChange={(_, answer: Look['answer'] | null) => {
                 if (!answer) return
@@ -64,11 +64,8 @@ export function LookList({ job, run, again, onLook, onAgain }: Props) {
                 onAgain(next ? { ...rest, [id]: next } : rest)
               }}
               aria-label={`Is it ${pageOf(op).question}`}
-              sx={{
-                mt: 0.6,
-                width: '100%',
-                '& button': { flex: 1, textTransform: 'none', minHeight: 44, color: 'text.primary', px: 0.5 },
-              }}
+              sx={{ mt: 0.6, width: '100%' }}
+              size="large"
             >
               {pageOf(op).answers.map(([value, text]) => (
                 <ToggleButton key={value} value={value} data-testid={`look-${id}-${value}`}>
@@ -115,29 +112,21 @@ function AgainSettings({
     },
   ]
   return (
-    <Box sx={{ mt: 0.6 }} data-testid={`again-${id}`}>
-      <Box sx={{ fontSize: 12.5, color: 'text.secondary' }}>runs again, with this for this run only:</Box>
+    <Words top="tight" data-testid={`again-${id}`}>
+      <Quiet>runs again, with this for this run only:</Quiet>
       {rows.map(({ name, text, step }) => (
-        <Box key={name} sx={{ display: 'flex', alignItems: 'center' }}>
-          <Box sx={{ flex: 1 }}>{name}</Box>
-          <IconButton
-            aria-label={`Less ${name.toLowerCase()}`}
-            onClick={() => onChange(step(-1))}
-            sx={{ width: 44, height: 38, color: 'text.primary' }}
-          >
+        <Row key={name} gap="none">
+          <Words grow>{name}</Words>
+          <IconButton aria-label={`Less ${name.toLowerCase()}`} onClick={() => onChange(step(-1))} size="large">
             <RemoveIcon fontSize="small" />
           </IconButton>
-          <Box sx={{ width: 84, textAlign: 'center', fontWeight: 700 }}>{text}</Box>
-          <IconButton
-            aria-label={`More ${name.toLowerCase()}`}
-            onClick={() => onChange(step(1))}
-            sx={{ width: 44, height: 38, color: 'text.primary' }}
-          >
+          <Box sx={{ width: 84, textAlign: 'center', fontWeight: WEIGHT.strong }}>{text}</Box>
+          <IconButton aria-label={`More ${name.toLowerCase()}`} onClick={() => onChange(step(1))} size="large">
             <AddIcon fontSize="small" />
           </IconButton>
-        </Box>
+        </Row>
       ))}
-    </Box>
+    </Words>
   )
 }
 
@@ -167,15 +156,15 @@ function TakeOver({ job, run, id, change }: Pick<Props, 'job' | 'run'> & { reado
     })
   }
   return (
-    <Box sx={{ display: 'flex', gap: 1, mt: 0.8 }}>
-      <Button size="small" variant="outlined" sx={{ minHeight: 44 }} onClick={() => take(false)} data-testid={`take-over-${id}`}>
+    <Row align="stretch" top="snug">
+      <Button variant="outlined" size="large" onClick={() => take(false)} data-testid={`take-over-${id}`}>
         Into the job
       </Button>
       {recipe && (
-        <Button size="small" variant="outlined" sx={{ minHeight: 44 }} onClick={() => take(true)}>
+        <Button variant="outlined" size="large" onClick={() => take(true)}>
           Into job and recipe
         </Button>
       )}
-    </Box>
+    </Row>
   )
 }

@@ -1,5 +1,6 @@
-import { Box } from '@mui/material'
 import type { DeskLive } from '@neotaxis/contract'
+import { Card } from '../../parts/Card.tsx'
+import { Quiet } from '../../parts/words.tsx'
 import { isLinked } from '../live/desk-words.ts'
 
 /** What should be known of the machine while it is connected: that it does not obey, that its line is bad, that another server has it. */
@@ -8,23 +9,19 @@ export function MachineWord({ desk }: { readonly desk: DeskLive }) {
   return (
     <>
       {trouble !== '' && (
-        <Box
-          role="alert"
-          data-testid="machine-trouble"
-          sx={{ border: 3, borderColor: 'shop.stop', borderRadius: 2, p: 1.4, fontSize: 17, fontWeight: 700, lineHeight: 1.3 }}
-        >
+        <Card mark="stop" role="alert" data-testid="machine-trouble">
           {trouble}
-        </Box>
+        </Card>
       )}
       {desk.noisy && (
-        <Box role="status" data-testid="machine-noisy" sx={{ border: 2, borderColor: 'shop.ask', borderRadius: 2, p: 1.4 }}>
+        <Card mark="ask" role="status" data-testid="machine-noisy">
           <b>The machine sends what cannot be read.</b> Look at its cable and its address; nothing is believed that it claims.
-        </Box>
+        </Card>
       )}
       {desk.server !== null && (
-        <Box role="status" sx={{ fontSize: 13, color: 'text.secondary' }} data-testid="machine-server">
+        <Quiet role="status" data-testid="machine-server">
           The server at {desk.server} has this machine: what you press here goes there.
-        </Box>
+        </Quiet>
       )}
     </>
   )

@@ -1,8 +1,11 @@
 import AddIcon from '@mui/icons-material/Add'
 import RemoveIcon from '@mui/icons-material/Remove'
-import { Box, IconButton, Typography } from '@mui/material'
+import { Box, IconButton } from '@mui/material'
 import type { RunReport } from '@neotaxis/contract'
 import { runOrders } from '../../api/orders.ts'
+import { Title } from '../../parts/Title.tsx'
+import { Quiet, Words } from '../../parts/words.tsx'
+import { TYPE, WEIGHT } from '../../theme/tokens.ts'
 import { useDoing } from './use-doing.ts'
 
 /** Speed and power while it runs, in steps of a tenth. The beam follows the speed, so the dose changes with power alone. */
@@ -19,30 +22,25 @@ export function Nudge({ runId, report }: { readonly runId: string; readonly repo
   ]
   return (
     <Box component="section" aria-label="Nudge while it runs">
-      <Typography variant="h3" sx={{ mb: 0.5 }}>
+      <Title variant="h3" bottom="tight">
         Nudge while it runs
-      </Typography>
+      </Title>
       {rows.map(({ name, share, hint, change }) => (
         <Box key={name} sx={{ display: 'flex', alignItems: 'center', borderBottom: 1, borderColor: 'divider', py: 0.6 }}>
-          <Box sx={{ flex: 1 }}>
+          <Words grow>
             {name}
-            <Box sx={{ fontSize: 12.5, color: 'text.secondary' }}>{hint}</Box>
-          </Box>
-          <IconButton
-            aria-label={`Less ${name.toLowerCase()}`}
-            onClick={() => change(-10)}
-            sx={{ width: 44, height: 44, color: 'text.primary' }}
-          >
+            <Quiet>{hint}</Quiet>
+          </Words>
+          <IconButton aria-label={`Less ${name.toLowerCase()}`} onClick={() => change(-10)} size="large">
             <RemoveIcon />
           </IconButton>
-          <Box sx={{ fontWeight: 750, fontSize: 19, width: 66, textAlign: 'center' }} data-testid={`share-${name.toLowerCase()}`}>
+          <Box
+            sx={{ fontWeight: WEIGHT.strong, fontSize: TYPE.title, width: 66, textAlign: 'center' }}
+            data-testid={`share-${name.toLowerCase()}`}
+          >
             {share} %
           </Box>
-          <IconButton
-            aria-label={`More ${name.toLowerCase()}`}
-            onClick={() => change(10)}
-            sx={{ width: 44, height: 44, color: 'text.primary' }}
-          >
+          <IconButton aria-label={`More ${name.toLowerCase()}`} onClick={() => change(10)} size="large">
             <AddIcon />
           </IconButton>
         </Box>

@@ -1,6 +1,11 @@
 import CheckIcon from '@mui/icons-material/Check'
-import { Box, Button, ButtonBase, Typography } from '@mui/material'
+import { Box, Button, ButtonBase } from '@mui/material'
 import type { PreflightItem } from '@neotaxis/core'
+import { Card } from '../../parts/Card.tsx'
+import { Row } from '../../parts/Row.tsx'
+import { Title } from '../../parts/Title.tsx'
+import { Quiet } from '../../parts/words.tsx'
+import { EDGE, TYPE, WEIGHT } from '../../theme/tokens.ts'
 
 interface Props {
   readonly items: readonly PreflightItem[]
@@ -17,18 +22,18 @@ export function PreflightList({ items, answers, stops, onAnswer, onAll, onFocus 
   const routine = items.filter(({ kind }) => kind === 'routine')
   return (
     <Box component="section" aria-label="Before this start">
-      <Box sx={{ display: 'flex', alignItems: 'center', mb: 0.5 }}>
-        <Typography variant="h3" sx={{ flex: 1 }} data-testid="preflight-count">
+      <Row gap="none" bottom="tight">
+        <Title variant="h3" grow data-testid="preflight-count">
           Before this start, {done} of {items.length}
-        </Typography>
+        </Title>
         <Button size="small" onClick={onAll} disabled={routine.every(({ id }) => answers.has(id))} data-testid="preflight-all">
           Routine seen to
         </Button>
-      </Box>
+      </Row>
       {stops.map((stop) => (
-        <Box key={stop} role="alert" sx={{ border: 2, borderColor: 'shop.stop', borderRadius: 1.5, p: 1.2, mb: 1, fontSize: 14 }}>
+        <Card mark="stop" key={stop} role="alert">
           <b>Cannot run:</b> {stop}
-        </Box>
+        </Card>
       ))}
       {items.map(({ id, title, detail, action, kind }) => {
         const yes = answers.has(id)
@@ -55,7 +60,7 @@ export function PreflightList({ items, answers, stops, onAnswer, onAll, onFocus 
                   flex: 'none',
                   width: 26,
                   height: 26,
-                  borderRadius: 1,
+                  borderRadius: `${EDGE.small}px`,
                   border: 2,
                   borderColor: yes ? 'primary.main' : 'text.secondary',
                   bgcolor: yes ? 'primary.main' : 'transparent',
@@ -64,19 +69,17 @@ export function PreflightList({ items, answers, stops, onAnswer, onAll, onFocus 
                   placeItems: 'center',
                 }}
               >
-                {yes && <CheckIcon sx={{ fontSize: 20 }} />}
+                {yes && <CheckIcon sx={{ fontSize: TYPE.figure }} />}
               </Box>
               <span>
-                <Box component="span" sx={{ display: 'block', fontWeight: 650, lineHeight: 1.25 }}>
+                <Box component="span" sx={{ display: 'block', fontWeight: WEIGHT.firm, lineHeight: 1.25 }}>
                   {title}
                 </Box>
-                <Box component="span" sx={{ fontSize: 12.5, color: 'text.secondary' }}>
-                  {detail}
-                </Box>
+                <Quiet as="span">{detail}</Quiet>
               </span>
             </ButtonBase>
             {action === 'focus' && onFocus && (
-              <Button size="small" onClick={onFocus} sx={{ alignSelf: 'center', minHeight: 44 }} data-testid="to-focus">
+              <Button onClick={onFocus} sx={{ alignSelf: 'center' }} size="large" data-testid="to-focus">
                 Go there
               </Button>
             )}

@@ -4,6 +4,7 @@ import { burnOrder, formatDuration, type JobDocument, jobForRun, preflight } fro
 import { useEffect, useMemo, useReducer, useState } from 'react'
 import { Link as RouterLink } from 'react-router'
 import { runOrders } from '../../api/orders.ts'
+import { Card } from '../../parts/Card.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { JobStage } from '../compose/JobStage.tsx'
@@ -197,13 +198,13 @@ export function RunMain({ id, job, desk }: Props) {
       >
         <MachineWord desk={desk} />
         {others && (
-          <Box role="status" sx={{ border: 2, borderColor: 'shop.hot', borderRadius: 2, p: 1.4 }}>
+          <Card mark="hot" role="status">
             <b>{others.operator}</b> is running <b>{others.name}</b> on this machine:{' '}
             {formatDuration(others.estimateSeconds - others.doneSeconds)} left.
             <Button component={RouterLink} to={`/jobs/${others.jobId}/run`} size="small">
               Look at it
             </Button>
-          </Box>
+          </Card>
         )}
         {mine ? <Countdown job={job} desk={desk} run={mine} /> : <Connection desk={desk} onCheck={() => setChecking(true)} />}
         {over && ended && <BurnCard run={ended} />}

@@ -1,6 +1,10 @@
-import { Box, ButtonBase, Tooltip, useTheme } from '@mui/material'
+import { Tooltip } from '@mui/material'
 import { burnOrder, formatDuration, formatSpeed, type JobDocument } from '@neotaxis/core'
 import { useLayoutEffect, useRef, useState } from 'react'
+import { AtEnd, BLOCK_GAP, BlockButton, BlockFoot, BlockHead, BlockTrack, TotalTime } from '../../parts/Block.tsx'
+import { Spread } from '../../parts/Row.tsx'
+import { Strip } from '../../parts/Strip.tsx'
+import { Quiet } from '../../parts/words.tsx'
 import { pageOf } from '../../processes/table.ts'
 import { useSelector } from '../../store/hooks.ts'
 import { runColour } from '../../theme/run-ramp.ts'
@@ -19,11 +23,8 @@ interface Props {
   readonly foot: string
 }
 
-const GAP = 5
-
 /** The run line at the machine: which blocks run, and how far they are. */
 export function RunStrip({ job, seconds, chosen, live, onChosen, right, foot }: Props) {
-  const { palette } = useTheme()
   const speedUnit = useSelector((state) => state.view.speedUnit)
   const track = useRef<HTMLDivElement>(null)
   const [room, setRoom] = useState(900)
@@ -35,29 +36,16 @@ export function RunStrip({ job, seconds, chosen, live, onChosen, right, foot }: 
   const shown = live ? chosen : burnOrder(job)
   const times = shown.map((id) => seconds[id] ?? 0)
   const widths = blockWidths(times, room)
-  const starts = widths.map((_, i) => widths.slice(0, i).reduce((sum, w) => sum + w + GAP, 0))
+  const starts = widths.map((_, i) => widths.slice(0, i).reduce((sum, w) => sum + w + BLOCK_GAP, 0))
   const scale = timeScale(times, starts, widths)
   const toggle = (id: string): void =>
     onChosen?.(burnOrder(job).filter((other) => (other === id ? !chosen.includes(id) : chosen.includes(other))))
   return (
-    <Box
-      component="section"
-      aria-label="Run line: the blocks that run, and how far they are"
-      sx={{
-        display: 'flex',
-        gap: 2.5,
-        px: 2.2,
-        py: 1,
-        height: '100%',
-        bgcolor: 'background.paper',
-        borderTop: 1,
-        borderColor: 'divider',
-      }}
-    >
-      <Box ref={track} sx={{ flex: 1, minWidth: 0, position: 'relative' }}>
+    <Strip along="bottom" as="section" aria-label="Run line: the blocks that run, and how far they are">
+      <Spread ref={track} style={{ position: 'relative' }}>
         <Ticks scale={scale} />
         {live && <Playhead scale={scale} live />}
-        <Box sx={{ display: 'flex', gap: `${GAP}px`, height: 62, mt: '26px' }}>
+        <BlockTrack>
           {shown.map((id, i) => {
             const op = job.operations[id]
             const index = burnOrder(job).indexOf(id)
@@ -71,7 +59,12 @@ export function RunStrip({ job, seconds, chosen, live, onChosen, right, foot }: 
                   onChosen ? `${runs ? 'Runs' : 'Does not run'}. Press to change it; Shift and press: from here on` : settings
                 }
               >
-                <ButtonBase
+                <BlockButton
+                  fill={fill}
+                  ink={ink}
+                  texture={pageOf(op).texture}
+                  textureSize={pageOf(op).textureSize}
+                  runs={runs}
                   disabled={!onChosen}
                   role={onChosen ? 'checkbox' : undefined}
                   aria-checked={onChosen ? runs : undefined}
@@ -79,45 +72,25 @@ export function RunStrip({ job, seconds, chosen, live, onChosen, right, foot }: 
                   data-testid={`strip-${id}`}
                   onClick={(event) => (event.shiftKey ? onChosen?.(burnOrder(job).slice(index)) : toggle(id))}
                   style={{ width: widths[i] }}
-                  sx={{
-                    flex: 'none',
-                    display: 'block',
-                    textAlign: 'left',
-                    borderRadius: 2,
-                    px: 1.3,
-                    py: 0.9,
-                    bgcolor: runs ? fill : 'transparent',
-                    color: runs ? ink : 'text.secondary',
-                    border: runs ? 'none' : `2px dashed ${palette.divider}`,
-                    backgroundImage: runs ? pageOf(op).texture : 'none',
-                    backgroundSize: pageOf(op).textureSize,
-                    overflow: 'hidden',
-                    whiteSpace: 'nowrap',
-                    fontSize: 12.5,
-                  }}
                 >
-                  <Box component="span" sx={{ display: 'flex', gap: 1, fontWeight: 700, fontSize: 14.5 }}>
+                  <BlockHead>
                     <span>
                       {index + 1} {pageOf(op).name}
                     </span>
-                    <Box component="span" sx={{ ml: 'auto' }}>
-                      {runs ? formatDuration(times[i]) : 'left out'}
-                    </Box>
-                  </Box>
-                  <Box component="span" sx={{ display: 'block', overflow: 'hidden', textOverflow: 'ellipsis' }}>
-                    {settings}
-                  </Box>
-                </ButtonBase>
+                    <span>{runs ? formatDuration(times[i]) : 'left out'}</span>
+                  </BlockHead>
+                  <BlockFoot>{settings}</BlockFoot>
+                </BlockButton>
               </Tooltip>
             )
           })}
-        </Box>
-        <Box sx={{ color: 'text.secondary', fontSize: 12.5, mt: 0.7 }}>{foot}</Box>
-      </Box>
-      <Box sx={{ minWidth: 112, textAlign: 'right', alignSelf: 'center' }}>
-        <Box sx={{ fontSize: 28, fontWeight: 750, lineHeight: 1.1 }}>{right.title}</Box>
-        <Box sx={{ color: 'text.secondary', fontSize: 12.5 }}>{right.detail}</Box>
-      </Box>
-    </Box>
+        </BlockTrack>
+        <Quiet top="tight">{foot}</Quiet>
+      </Spread>
+      <AtEnd>
+        <TotalTime>{right.title}</TotalTime>
+        <Quiet>{right.detail}</Quiet>
+      </AtEnd>
+    </Strip>
   )
 }

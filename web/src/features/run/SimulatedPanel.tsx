@@ -1,7 +1,9 @@
-import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
+import { Button, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
 import type { DeskLive, PanelWish } from '@neotaxis/contract'
 import { useEffect, useState } from 'react'
 import { machineOrders } from '../../api/orders.ts'
+import { Column } from '../../parts/Column.tsx'
+import { Row } from '../../parts/Row.tsx'
 import { useDoing } from './use-doing.ts'
 
 /** The outside of a simulated machine, which a real one has in reach of a hand: button, lid, emergency stop, and its clock. */
@@ -17,29 +19,29 @@ export function SimulatedPanel({ desk }: { readonly desk: DeskLive }) {
   }, [desk.machine])
   const lid = desk.report?.lidOpen ?? false
   const emergency = desk.report?.state === 'emergency'
-  const button = { minHeight: 44, flex: 1, px: 0.5 } as const
   return (
-    <Box component="section" aria-label="At the simulated machine" sx={{ display: 'grid', gap: 0.8 }}>
+    <Column as="section" aria-label="At the simulated machine">
       <Typography variant="h3">At the machine (simulated)</Typography>
-      <Box sx={{ display: 'flex', gap: 0.8 }}>
-        <Button size="small" variant="outlined" sx={button} onClick={() => at({ do: 'press' })} data-testid="panel-press">
+      <Row align="stretch">
+        <Button size="large" variant="outlined" fullWidth onClick={() => at({ do: 'press' })} data-testid="panel-press">
           Press start
         </Button>
-        <Button size="small" variant="outlined" sx={button} onClick={() => at({ do: 'lid', open: !lid })} data-testid="panel-lid">
+        <Button size="large" variant="outlined" fullWidth onClick={() => at({ do: 'lid', open: !lid })} data-testid="panel-lid">
           {lid ? 'Close lid' : 'Open lid'}
         </Button>
         <Button
-          size="small"
+          size="large"
+          fullWidth
           variant="outlined"
           color="error"
-          sx={button}
           onClick={() => at({ do: 'emergency', pressed: !emergency })}
         >
           {emergency ? 'Release' : 'Emergency'}
         </Button>
-      </Box>
+      </Row>
       <ToggleButtonGroup
         exclusive
+        fullWidth
         size="small"
         value={times}
         onChange={(_, value) => {
@@ -48,7 +50,6 @@ export function SimulatedPanel({ desk }: { readonly desk: DeskLive }) {
           at({ do: 'pace', times: value })
         }}
         aria-label="How fast its time passes"
-        sx={{ '& button': { flex: 1, textTransform: 'none', minHeight: 36, color: 'text.primary' } }}
       >
         {[1, 10, 60].map((value) => (
           <ToggleButton key={value} value={value}>
@@ -56,6 +57,6 @@ export function SimulatedPanel({ desk }: { readonly desk: DeskLive }) {
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
-    </Box>
+    </Column>
   )
 }

@@ -5,6 +5,8 @@ import DeleteIcon from '@mui/icons-material/DeleteOutlined'
 import DragIcon from '@mui/icons-material/DragIndicator'
 import { Box, ButtonBase, IconButton, Switch, Tooltip } from '@mui/material'
 import { memo, type ReactNode } from 'react'
+import { Quiet } from '../../parts/words.tsx'
+import { EDGE, TYPE, WEIGHT } from '../../theme/tokens.ts'
 
 const BY_POINTER = { activationConstraint: { distance: 5 } }
 const BY_KEYS = { coordinateGetter: sortableKeyboardCoordinates }
@@ -32,7 +34,7 @@ export function CardBox({ name, words, number, open, off = false, onOpen, handle
         mb: 0.9,
         border: open ? 2 : 1,
         borderColor: open ? 'primary.main' : 'divider',
-        borderRadius: 2,
+        borderRadius: `${EDGE.card}px`,
         bgcolor: open ? 'shop.selected' : 'background.paper',
         p: open ? 0 : '1px',
       }}
@@ -45,17 +47,13 @@ export function CardBox({ name, words, number, open, off = false, onOpen, handle
           data-testid={`card-${name.toLowerCase().split(/[ ,]/)[0]}`}
           sx={{ flex: 1, minWidth: 0, display: 'block', textAlign: 'left', py: 0.7 }}
         >
-          <Box sx={{ fontWeight: 700, fontSize: 13.5, display: 'flex' }}>
+          <Box sx={{ fontWeight: WEIGHT.strong, fontSize: TYPE.plain, display: 'flex' }}>
             <span>{name}</span>
-            <Box component="span" sx={{ ml: 'auto', pr: 1, color: 'text.secondary', fontWeight: 400 }}>
+            <Box component="span" sx={{ ml: 'auto', pr: 1, color: 'text.secondary', fontWeight: WEIGHT.plain }}>
               {number}
             </Box>
           </Box>
-          <Box
-            sx={{ color: 'text.secondary', fontSize: 12.5, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
-          >
-            {words}
-          </Box>
+          <Quiet cut>{words}</Quiet>
         </ButtonBase>
         {tail}
       </Box>
@@ -112,7 +110,7 @@ export const StepCard = memo(function StepCard({
               aria-label={`Move ${name}`}
               sx={{ cursor: 'grab', display: 'grid', touchAction: 'none' }}
             >
-              <DragIcon sx={{ fontSize: 17 }} />
+              <DragIcon sx={{ fontSize: TYPE.name }} />
             </Box>
           </Tooltip>
         }

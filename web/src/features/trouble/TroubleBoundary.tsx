@@ -2,6 +2,7 @@ import { Box, Button, Typography } from '@mui/material'
 import { useSnackbar } from 'notistack'
 import type { ReactNode } from 'react'
 import { ErrorBoundary, type FallbackProps } from 'react-error-boundary'
+import { Row } from '../../parts/Row.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import { store } from '../../store/store.ts'
 import { download, fileName } from '../bar/save-files.ts'
@@ -68,7 +69,7 @@ function Trouble({ error, resetErrorBoundary, what, part }: FallbackProps & { re
         {missing ? 'The server is not answering, or has a newer version of this page.' : message}
         {job && ' What you did is kept.'}
       </Typography>
-      <Box sx={{ display: 'flex', gap: 1.5, flexWrap: 'wrap', justifyContent: 'center' }}>
+      <Row align="stretch" gap="room" wraps pack="center">
         <Button
           variant="contained"
           onClick={() => (missing ? location.reload() : resetErrorBoundary())}
@@ -86,7 +87,7 @@ function Trouble({ error, resetErrorBoundary, what, part }: FallbackProps & { re
             To the job board
           </Button>
         )}
-      </Box>
+      </Row>
     </Box>
   )
 }

@@ -29,7 +29,7 @@ function Fields({ job, operation, set }: ProcessFieldsProps) {
               keeps: event.target.value === 'sheet' ? 'sheet' : undefined,
             })
           }
-          sx={{ my: 1 }}
+          margin="dense"
           data-testid="keeps"
         >
           <MenuItem value="parts">the parts within the outlines</MenuItem>

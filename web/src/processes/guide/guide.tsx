@@ -1,22 +1,16 @@
-import { Box, Switch } from '@mui/material'
 import type { GuideOperation } from '@neotaxis/core'
+import { SwitchRow } from '../../parts/SwitchRow.tsx'
 import { LineDose } from '../cut/cut.tsx'
 import type { ProcessFieldsProps, ProcessPage } from '../process-page.ts'
 import { score } from '../score/score.tsx'
 
 function Fields({ operation, set }: ProcessFieldsProps) {
   return (
-    <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 36 }}>
-      <Box component="label" htmlFor="guide-drawn" sx={{ flex: 1 }}>
-        Draw it as a faint line
-      </Box>
-      <Switch
-        size="small"
-        id="guide-drawn"
-        checked={(operation as GuideOperation).drawn}
-        onChange={(_, drawn) => set(drawn ? 'draw the guide' : 'only show the guide', { drawn })}
-      />
-    </Box>
+    <SwitchRow
+      label="Draw it as a faint line"
+      on={(operation as GuideOperation).drawn}
+      onSwitch={(drawn) => set(drawn ? 'draw the guide' : 'only show the guide', { drawn })}
+    />
   )
 }
 

@@ -1,7 +1,7 @@
-import { Box, Switch } from '@mui/material'
 import { areaDose, operationMaterial, RANGES, type RowSettings, spotMm, topLayer, wattsAt } from '@neotaxis/core'
 import { DoseScale } from '../../features/details/DoseScale.tsx'
 import { LengthField } from '../../features/field/quantities.tsx'
+import { SwitchRow } from '../../parts/SwitchRow.tsx'
 import { ASKED_BY_TONE, type ProcessFieldsProps, type ProcessPage } from '../process-page.ts'
 
 /** What all processes that burn rows of dots are set by. */
@@ -18,17 +18,11 @@ export function RowFields({ job, operation, set }: ProcessFieldsProps) {
         hint={`Distance of lines and dots. ${Math.round(25.4 / intervalMm)} dpi; the spot is ${spotMm(job.machine)} mm.`}
         onCommit={(v) => set('interval', { intervalMm: v })}
       />
-      <Box sx={{ display: 'flex', alignItems: 'center', minHeight: 36 }}>
-        <Box component="label" htmlFor="both-ways" sx={{ flex: 1 }}>
-          Rows there and back
-        </Box>
-        <Switch
-          size="small"
-          id="both-ways"
-          checked={bothWays}
-          onChange={(_, on) => set(on ? 'rows both ways' : 'rows one way', { bothWays: on })}
-        />
-      </Box>
+      <SwitchRow
+        label="Rows there and back"
+        on={bothWays}
+        onSwitch={(on) => set(on ? 'rows both ways' : 'rows one way', { bothWays: on })}
+      />
     </>
   )
 }

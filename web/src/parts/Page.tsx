@@ -1,0 +1,25 @@
+import { styled } from '@mui/material'
+import { SPACE } from '../theme/tokens.ts'
+
+/** A page of the shop. */
+export const Page = styled('div')(({ theme: { palette } }) => ({
+  minHeight: '100vh',
+  outline: 'none',
+  backgroundColor: palette.shop.surround,
+}))
+
+/** What stands on it, in the middle. */
+export const PageMain = styled('main', { shouldForwardProp: (prop) => prop !== 'columns' && prop !== 'width' })<{
+  /** Columns, as CSS says them. */
+  readonly columns?: string
+  /** At most, px. */
+  readonly width: number
+}>(({ columns, width }) => ({
+  display: 'grid',
+  alignContent: 'start',
+  gap: SPACE.open - SPACE.tight,
+  gridTemplateColumns: columns ?? 'minmax(0, 1fr)',
+  maxWidth: width,
+  margin: '0 auto',
+  padding: SPACE.open,
+}))
