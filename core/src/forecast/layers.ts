@@ -34,6 +34,8 @@ export interface KerfLayer {
   readonly rim: readonly Ring[]
   readonly kerfBounds: readonly Bounds[]
   readonly rimBounds: readonly Bounds[]
+  /** Of lines that only mark: how wide they are, mm. They are seen at any scale. */
+  readonly lineMm?: number
 }
 
 /** Pieces that fall when a cut is through. */

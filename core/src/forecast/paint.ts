@@ -4,6 +4,7 @@ import { mapRing, type Ring, ringBounds } from '../geometry/ring.ts'
 import type { View } from '../geometry/view.ts'
 import { grainField } from './grain.ts'
 import type { DotLayer, GoneLayer, KerfLayer, Scene } from './layers.ts'
+import { BESIDE_PX, isThin, seenLines } from './thin-lines.ts'
 import { throughTurn } from './turned-view.ts'
 
 /**
@@ -68,7 +69,7 @@ function reliefLight(scene: Scene, view: View): Float32Array | undefined {
   if (carved.length === 0) return undefined
   const { widthPx, heightPx, pxPerMm } = view
   // A pixel more on every side, so that slopes are known up to the border and tiles join.
-  const wide: View = { x: view.x - 1 / pxPerMm, y: view.y - 1 / pxPerMm, pxPerMm, widthPx: widthPx + 2, heightPx: heightPx + 2 }
+  const wide = beside(view, 1)
   const w = wide.widthPx
   const depth = new Float32Array(w * wide.heightPx)
   for (const layer of carved) {
@@ -270,6 +271,15 @@ function beyondEdge(out: Uint8ClampedArray, outline: readonly Ring[], view: View
   for (let i = 0; i < inside.length; i++) if (inside[i] < 1) out[4 * i + 3] *= inside[i]
 }
 
+/** A view with some pixels more on every side. */
+const beside = ({ x, y, pxPerMm, widthPx, heightPx }: View, px: number): View => ({
+  x: x - px / pxPerMm,
+  y: y - px / pxPerMm,
+  pxPerMm,
+  widthPx: widthPx + 2 * px,
+  heightPx: heightPx + 2 * px,
+})
+
 /** Where pieces are gone there is nothing. */
 function takeAway(out: Uint8ClampedArray, layer: GoneLayer, view: View): void {
   const rings = visible(layer.rings, layer.bounds, view)
@@ -279,9 +289,12 @@ function takeAway(out: Uint8ClampedArray, layer: GoneLayer, view: View): void {
 }
 
 function openKerf(out: Uint8ClampedArray, layer: KerfLayer, view: View, edge: readonly [number, number, number]): void {
-  const rim = visible(layer.rim, layer.rimBounds, view)
+  const linePx = (layer.lineMm ?? Number.POSITIVE_INFINITY) * view.pxPerMm
+  const seen = isThin(linePx) ? beside(view, BESIDE_PX) : view
+  const rim = visible(layer.rim, layer.rimBounds, seen)
   if (rim.length === 0) return
-  const scorched = coverage(rim, view.widthPx, view.heightPx)
+  const cover = coverage(rim, seen.widthPx, seen.heightPx)
+  const scorched = seen === view ? cover : seenLines(cover, view.widthPx, view.heightPx, linePx)
   const open = coverage(visible(layer.kerf, layer.kerfBounds, view), view.widthPx, view.heightPx)
   for (let i = 0; i < scorched.length; i++) {
     const s = scorched[i] * 0.72

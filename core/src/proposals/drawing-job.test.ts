@@ -9,7 +9,7 @@ import { assetsSupply } from '../lineage/assets-supply.ts'
 import { grownRings, kerfRings, outlineLines, outlineRings } from '../lineage/evaluate.ts'
 import { spotMm, wattsAt } from '../machine/machine.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
-import { lineDose, topLayer } from '../material/material.ts'
+import { lineDose } from '../material/material.ts'
 import { measureJob } from '../plan/plan.ts'
 import { score } from '../process/score/score.ts'
 import { checkJob } from '../reading/check-job.ts'
@@ -111,13 +111,20 @@ describe('jobs from a drawing', () => {
 })
 
 describe('scoring', () => {
-  it('marks a line as dark as an area, and stays well below a cut', () => {
+  it('marks a line so that it is seen alone, and stays well below a cut and what harms the layer below', () => {
     for (const machine of MACHINES)
       for (const material of MATERIALS) {
         const op = score.fromRecipe(['lines'], material, machine)
         const dose = lineDose(wattsAt(machine, op.power), op.speedMmS)
         expect(dose, material.id).toBeLessThan(0.6 * material.cutDose.from)
-        expect(dose / spotMm(machine), material.id).toBeLessThan(1.2 * topLayer(material).markDose.to)
+        const over = dose / spotMm(machine)
+        const [top, below] = material.layers
+        const full = top.markDose.to
+        if (op.recipe === undefined) {
+          expect(over, material.id).toBeGreaterThan(0.95 * Math.min(full, (0.5 * material.cutDose.from) / spotMm(machine)))
+          expect(over, material.id).toBeLessThan(2.7 * full)
+        }
+        if (below) expect(over, material.id).toBeLessThan(Math.max(0.55 * below.markDose.from, 1.2 * full))
         expect(op.power).toBeLessThanOrEqual(1)
       }
   })

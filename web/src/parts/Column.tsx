@@ -11,6 +11,8 @@ interface ColumnProps extends Laid {
 const shouldForwardProp = isOfPage('middle', 'width')
 const column = (props: ColumnProps) => ({
   display: 'grid',
+  // What it holds may be narrower than its longest word: it never widens what it stands in.
+  gridTemplateColumns: 'minmax(0, 1fr)',
   alignContent: 'start',
   gap: SPACE[props.gap ?? 'snug'],
   width: props.width,

@@ -110,7 +110,7 @@ export function makeTheme(mode: 'light' | 'dark'): Theme {
         styleOverrides: {
           root: { borderRadius: EDGE.card, minHeight: 38, whiteSpace: 'nowrap', ...FINGER },
           sizeSmall: { minHeight: 30 },
-          sizeLarge: { minHeight: REACH + 2, fontSize: TYPE.body },
+          sizeLarge: { minHeight: REACH + 2, minWidth: 0, fontSize: TYPE.plain, padding: '4px 8px' },
         },
         variants: [
           {

@@ -61,7 +61,8 @@ function cutLayer(context: Burning<CutOperation>): Omit<KerfLayer, 'kind' | 'ope
     keyOf('cut lines', outlineKey(job, node, supply, place), lines, operation.kerfMm, own),
     () => {
       const { kerf, rim } = lines ? followed(context, through) : cutOut(context)
-      return { kerf, rim, kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }
+      const bounds = { kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }
+      return { kerf, rim, ...bounds, ...(lines && !through ? { lineMm: spotMm(job.machine) } : {}) }
     },
     ({ kerf, rim }) => ringBytes(kerf) + ringBytes(rim),
   )

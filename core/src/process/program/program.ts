@@ -30,7 +30,8 @@ function layer({ job, id, operation, piece, supply }: Burning<ProgramOperation>)
     rim.push(band(...ends, cuts ? half + 0.15 : half))
     if (cuts) kerf.push(band(...ends, half))
   }
-  return { kind: 'kerf', operation: id, kerf, rim, kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }
+  const bounds = { kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }
+  return { kind: 'kerf', operation: id, kerf, rim, ...bounds, ...(kerf.length === 0 ? { lineMm: 2 * half } : {}) }
 }
 
 /** Runs a program that was made elsewhere, as it is written. */

@@ -6,7 +6,7 @@ import { ringBytes } from '../../lineage/local.ts'
 import { standsOut } from '../../lineage/stands-out.ts'
 import { keyOf } from '../../lineage/supply.ts'
 import { type Machine, pathTopSpeed, spotMm, wattsAt } from '../../machine/machine.ts'
-import { lineDose, type Material, recipeFor, topLayer } from '../../material/material.ts'
+import { lineDose, type Material, recipeFor } from '../../material/material.ts'
 import { pathsSoFar } from '../paths-so-far.ts'
 import type { Burning, Process } from '../process.ts'
 import { departures, followed } from '../recipe.ts'
@@ -14,12 +14,13 @@ import type { ScoreOperation } from './settings.ts'
 
 export type { ScoreOperation } from './settings.ts'
 
-/** A line that marks without cutting is as dark as a full area: its dose, over the width of the spot. */
 const SCORE_SPEED_MM_S = 60
+/** A lone line is seen when it is darker than a full area: what lies beside it is bright. */
+const OVER_FULL = 2.5
 
 /**
- * Lines that are scored: by the recipe where there is one, else with the dose that marks an area fully, over the spot's width,
- * and well below what cuts. The speed is lowered where full power is not enough for it.
+ * Lines that are scored: by the recipe where there is one, else with well more than the dose that marks an area fully, over the
+ * spot's width; well below what cuts, and what marks the layer below. The speed is lowered where full power is not enough for it.
  */
 function fromRecipe(of: readonly string[], material: Material, machine: Machine): ScoreOperation {
   const recipe = recipeFor(material, 'score', machine.id)
@@ -27,7 +28,11 @@ function fromRecipe(of: readonly string[], material: Material, machine: Machine)
     const { id, power, speedMmS, passes, air } = recipe
     return { process: 'score', of, recipe: id, power, speedMmS, passes, air }
   }
-  const dose = Math.min(topLayer(material).markDose.to * spotMm(machine), 0.5 * material.cutDose.from)
+  const [top, below] = material.layers
+  const width = spotMm(machine)
+  const marks = OVER_FULL * top.markDose.to * width
+  const harms = below ? 0.5 * below.markDose.from * width : Number.POSITIVE_INFINITY
+  const dose = Math.min(Math.max(Math.min(marks, harms), top.markDose.to * width), 0.5 * material.cutDose.from)
   const speedMmS = Math.max(1, Math.min(SCORE_SPEED_MM_S, machine.axes.x.speedMmS, wattsAt(machine, 1) / dose))
   let [low, high] = [0, 1]
   for (let i = 0; i < 40; i++) {
@@ -59,7 +64,8 @@ function layer(context: Burning<ScoreOperation>) {
     () => {
       const kerf = through ? followedBands(job, node, width, supply, place) : []
       const rim = followedBands(job, node, through ? width + 2 * RIM_MM : width, supply, place)
-      return { kerf, rim, kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }
+      const bounds = { kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }
+      return { kerf, rim, ...bounds, ...(through ? {} : { lineMm: width }) }
     },
     ({ kerf, rim }) => ringBytes(kerf) + ringBytes(rim),
   )
@@ -91,6 +97,8 @@ export const score: Process<ScoreOperation> = {
     const made = layer(context)
     return made.rim.length > 0 ? [{ kind: 'kerf', operation: context.id, ...made }] : []
   },
-  layersUntil: (contexts, stretch) => [pathsSoFar(contexts[0], spotMm(contexts[0].job.machine), stretch)],
+  layersUntil: (contexts, stretch) => [
+    pathsSoFar(contexts[0], spotMm(contexts[0].job.machine), stretch, cutsThrough(contexts[0])),
+  ],
   framed: ({ job, piece: { node, place }, supply }) => followedBands(job, node, spotMm(job.machine) / 2, supply, place),
 }

@@ -90,7 +90,7 @@ export const COMMANDS: readonly Command[] = [
     keys: 'Esc',
     match: (event) => event.key === 'Escape' && momentNow().seconds !== null,
   },
-  { id: 'travel', title: 'Show the dark ways of the head', words: 'rapid moves path', keys: 'T', match: plain('t') },
+  { id: 'travel', title: 'Show all travel of the head', words: 'rapid moves path', keys: 'T', match: plain('t') },
   { id: 'compose', title: 'Compose the job' },
   {
     id: 'picture',

@@ -43,7 +43,7 @@ export function JobCard({ job, onCopy, onRemove }: Props) {
             <Skeleton variant="rectangular" width={226} height={150} animation={false} />
           )}
         </BurntGround>
-        <UnderPicture>
+        <UnderPicture style={{ paddingBottom: 48 }}>
           <Row align="baseline">
             <Name cut>{job.name}</Name>
             <Name apart>{card ? formatDuration(card.seconds) : '…'}</Name>
@@ -79,12 +79,14 @@ export function JobCard({ job, onCopy, onRemove }: Props) {
   )
 }
 
-/** Its state: room is left for the buttons beside it. */
+/** Its state lies at the foot of the card, however many lines stand over it; room is left for the buttons beside it. */
 const StateLine = styled(Words)({
+  position: 'absolute',
+  left: SPACE.room,
+  right: 90,
+  bottom: SPACE.room,
   display: 'flex',
   alignItems: 'center',
   gap: SPACE.snug,
   minHeight: 22,
-  marginTop: SPACE.snug,
-  paddingRight: 72,
 })

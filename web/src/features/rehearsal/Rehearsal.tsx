@@ -81,7 +81,7 @@ export function Rehearsal({ job }: { readonly job: JobDocument }) {
       sx={{ width: 148, alignSelf: 'center', display: 'grid', gap: 0.4, justifyItems: 'start' }}
     >
       <Row gap="tight">
-        <Tooltip title={playing ? 'Stand still  (Space)' : 'Rehearse: see it burn  (Space)'}>
+        <Tooltip placement="top" title={playing ? 'Stand still  (Space)' : 'Rehearse: see it burn  (Space)'}>
           <IconButton
             onClick={play}
             aria-label={playing ? 'Stand still' : 'Rehearse'}
@@ -93,7 +93,7 @@ export function Rehearsal({ job }: { readonly job: JobDocument }) {
           </IconButton>
         </Tooltip>
         <Column gap="none">
-          <Tooltip title="One move back, one move on  ( , . )">
+          <Tooltip placement="top" title="One move back, one move on  ( , . )">
             <Row align="stretch" gap="none">
               <Button sx={small} onClick={() => step(-1)} aria-label="One move back">
                 ‹ move
@@ -103,7 +103,7 @@ export function Rehearsal({ job }: { readonly job: JobDocument }) {
               </Button>
             </Row>
           </Tooltip>
-          <Tooltip title="How much faster than the machine">
+          <Tooltip placement="right" title="How much faster than the machine">
             <Button
               sx={{ ...small, justifyContent: 'start' }}
               onClick={() => setMoment({ speed: SPEEDS[(SPEEDS.indexOf(speed) + 1) % SPEEDS.length] })}
@@ -115,16 +115,16 @@ export function Rehearsal({ job }: { readonly job: JobDocument }) {
         </Column>
       </Row>
       <Row align="stretch" gap="tight">
-        <Tooltip title="The dark ways of the head  (T)">
+        <Tooltip placement="top" title="All travel of the head, not only near it  (T)">
           <Button
             sx={{ ...small, bgcolor: travel ? 'shop.selected' : undefined }}
             aria-pressed={travel}
             onClick={() => setMoment({ travel: !travel, ...(!inMoment && { seconds: 0 }) })}
           >
-            dark ways
+            all travel
           </Button>
         </Tooltip>
-        <Tooltip title="Back to the workpiece after the burn  (Esc)">
+        <Tooltip placement="top" title="Back to the workpiece after the burn  (Esc)">
           <span>
             <Button sx={small} disabled={!inMoment} onClick={leaveMoment} data-testid="after-burn">
               to the end

@@ -9,7 +9,7 @@ export interface Moment {
   readonly playing: boolean
   /** Times real time. */
   readonly speed: number
-  /** Whether the dark ways are drawn. */
+  /** Whether all travel is drawn, not only what is near the head. */
   readonly travel: boolean
 }
 

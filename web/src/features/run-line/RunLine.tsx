@@ -112,7 +112,7 @@ export const RunLine = memo(function RunLine({ job }: { readonly job: JobDocumen
         <Quiet top="tight" style={{ display: 'flex', justifyContent: 'space-between' }}>
           <span>
             {measure
-              ? `burning ${(burning / 1000).toFixed(1)} m · moving dark ${(travelling / 1000).toFixed(1)} m · back to zero ${measure.report.returnSeconds.toFixed(1)} s`
+              ? `burning ${(burning / 1000).toFixed(1)} m · travel ${(travelling / 1000).toFixed(1)} m · back to zero ${measure.report.returnSeconds.toFixed(1)} s`
               : ''}
           </span>
           <span>{burnOrder(job).length > 1 ? 'drag a block to change the order · Alt ← →' : ''}</span>

@@ -137,6 +137,7 @@ export function RunMain({ id, job, desk }: Props) {
           borderColor: 'divider',
           p: 1.8,
           display: 'grid',
+          gridTemplateColumns: 'minmax(0, 1fr)',
           gap: 2,
           alignContent: 'start',
         }}
@@ -194,7 +195,15 @@ export function RunMain({ id, job, desk }: Props) {
       <Box
         component="aside"
         aria-label="At the machine"
-        sx={{ gridArea: 'side', overflowY: 'auto', p: 1.8, display: 'grid', gap: 2, alignContent: 'start' }}
+        sx={{
+          gridArea: 'side',
+          overflowY: 'auto',
+          p: 1.8,
+          display: 'grid',
+          gridTemplateColumns: 'minmax(0, 1fr)',
+          gap: 2,
+          alignContent: 'start',
+        }}
       >
         <MachineWord desk={desk} />
         {others && (

@@ -16,8 +16,9 @@ import type { Moment } from '../../features/rehearsal/moment.ts'
 import type { Upright } from '../spaces.ts'
 import type { StageView } from '../stage-view.ts'
 import { SeenForecast, wholeOf } from './seen-forecast.ts'
+import { travelNear } from './travel-near.ts'
 
-/** More dark ways than this are not drawn one by one. */
+/** More travel than this is not drawn move by move. */
 const MOST_TRAVEL = 200_000
 
 interface Look {
@@ -45,7 +46,8 @@ function toSweep(context: CanvasRenderingContext2D, { scale, x, y }: StageView, 
 
 /**
  * Paints the workpiece at a moment of the run: what is burned by then by the operations before, and by
- * the one under way as far as it is; the head, and the dark ways if they are wanted.
+ * the one under way as far as it is; the head with its travel near
+ * it, and all travel where that is wanted.
  */
 export class MomentPainter {
   private readonly layers = new Map<string, SeenForecast>()
@@ -100,7 +102,8 @@ export class MomentPainter {
       context.lineCap = 'round'
       context.lineJoin = 'round'
       context.strokeStyle = `rgb(${materialOf(job).look.edge.join(' ')} / 72%)`
-      context.lineWidth = opens ? width + 0.44 : width
+      // What only marks is seen at any scale.
+      context.lineWidth = opens ? width + 0.44 : Math.max(width, 1.2 / view.scale)
       context.stroke(once)
       context.strokeStyle = look.bed
       context.lineWidth = Math.max(width, 0.8 / view.scale)
@@ -117,15 +120,25 @@ export class MomentPainter {
     }
     context.save()
     toJob()
+    context.strokeStyle = look.ink
+    context.lineWidth = 0.8 / view.scale
     if (travel) {
-      context.strokeStyle = look.ink
-      context.globalAlpha = 0.45
-      context.lineWidth = 1 / view.scale
-      context.setLineDash([5 / view.scale, 4 / view.scale])
+      context.globalAlpha = 0.28
       context.stroke(this.travelPath(track, chart))
-      context.setLineDash([])
-      context.globalAlpha = 1
     }
+    // What the head came by and where it goes next; the farther, the paler.
+    if (!over)
+      for (const { move, near } of travelNear(track, head.move)) {
+        const from = startOf(track, move)
+        context.globalAlpha = 0.65 * near
+        context.setLineDash([5 / view.scale, 4 / view.scale])
+        context.beginPath()
+        context.moveTo(chart.fromX(from.x), chart.fromY(from.y))
+        context.lineTo(chart.fromX(track.x[move]), chart.fromY(track.y[move]))
+        context.stroke()
+      }
+    context.setLineDash([])
+    context.globalAlpha = 1
     const at = real ?? head
     const x = chart.fromX(at.x * 1000)
     const y = chart.fromY(at.y * 1000)

@@ -9,7 +9,7 @@ import { faceSpace, standUpright } from './face.ts'
 import { MomentPainter } from './moment-painter.ts'
 import { useLasting } from './use-lasting.ts'
 
-/** The workpiece at a moment of the run, with the head and the dark ways. @param burnedBefore operations that were burned before */
+/** The workpiece at a moment of the run, with the head and its travel. @param burnedBefore operations that were burned before */
 export function useMomentLayer(
   stage: StageHandle,
   job: JobDocument,
