@@ -1,7 +1,7 @@
 import AddIcon from '@mui/icons-material/Add'
 import { Button } from '@mui/material'
 import type { AssetFacts, JobBrief } from '@neotaxis/contract'
-import type { Drawn } from '@neotaxis/core'
+import type { Drawn, JobDocument } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
@@ -11,11 +11,13 @@ import { useJobsQuery } from '../api/shop.ts'
 import { useKept } from '../api/use-kept.ts'
 import { NothingYet } from '../features/bar/NothingYet.tsx'
 import { ShopBar } from '../features/bar/ShopBar.tsx'
+import { type DropQueue, dropped as dropsTaken, joined, NO_DROPS, nextTurn, placeIn } from '../features/board/drop-queue.ts'
 import { JobCard } from '../features/board/JobCard.tsx'
 import { TroubledCard } from '../features/board/TroubledCard.tsx'
 import { usePasted } from '../features/draw/use-pasted.ts'
 import { useRestedText } from '../features/field/use-rested-text.ts'
 import { AwayNote } from '../features/live/AwayNote.tsx'
+import { newId } from '../features/new-id.ts'
 import { EmptyPlace } from '../parts/Card.tsx'
 import { DropVeil } from '../parts/DropVeil.tsx'
 import { LongList } from '../parts/LongList.tsx'
@@ -35,8 +37,7 @@ export function BoardPage() {
   const [dropped, setDropped] = useState<{ name: string; facts: AssetFacts; drawn?: Drawn } | null>(null)
   /** What is to be written to begin with, while something is drawn or written. */
   const [writing, setWriting] = useState<string>()
-  /** Files that were dropped together and wait for their turn, and how many there were. */
-  const [queue, setQueue] = useState<{ readonly waiting: readonly File[]; readonly all: number }>({ waiting: [], all: 0 })
+  const [queue, setQueue] = useState<DropQueue>(NO_DROPS)
   const field = useRef<HTMLInputElement>(null)
 
   const { data: jobs, trouble, at } = useKept(useJobsQuery, useRestedText(search))
@@ -75,19 +76,45 @@ export function BoardPage() {
     },
     [navigate, enqueueSnackbar],
   )
-  const takeAll = useCallback(
-    (files: readonly File[]) => setQueue(({ waiting, all }) => ({ waiting: [...waiting, ...files], all: all + files.length })),
-    [],
+  const takeAll = useCallback((files: readonly File[]) => setQueue((now) => dropsTaken(now, files)), [])
+  const begin = useCallback(
+    async (job: JobDocument) => {
+      try {
+        void navigate(`/jobs/${(await jobOrders.create(job)).id}/compose`)
+      } catch (cause) {
+        enqueueSnackbar(cause instanceof Error ? cause.message : 'The job could not be made.', {
+          variant: 'error',
+          persist: true,
+          action: (
+            <Button color="inherit" onClick={() => void begin(job)}>
+              Try again
+            </Button>
+          ),
+        })
+      }
+    },
+    [navigate, enqueueSnackbar],
   )
   // One file after the other, whatever became of the one before.
   useEffect(() => {
     if (queue.all === 0 || reading !== null || dropped || writing !== undefined) return
-    const [first, ...waiting] = queue.waiting
-    if (first) {
-      setQueue({ waiting, all: queue.all })
-      void take(first, queue.all === 1)
-    } else setQueue({ waiting, all: 0 })
-  }, [queue, reading, dropped, writing, take])
+    const turn = nextTurn(queue)
+    setQueue(turn.queue)
+    if (turn.file) void take(turn.file, queue.all === 1)
+    else if (turn.ready) void begin(turn.ready)
+  }, [queue, reading, dropped, writing, take, begin])
+  const leaveOut = (): void => {
+    const left = dropped
+    setDropped(null)
+    if (left)
+      enqueueSnackbar(`“${left.name}” was left out.`, {
+        action: (
+          <Button color="inherit" onClick={() => setDropped(left)}>
+            Bring it back
+          </Button>
+        ),
+      })
+  }
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
     noKeyboard: true,
@@ -183,8 +210,19 @@ export function BoardPage() {
             name={dropped.name}
             facts={dropped.facts}
             drawn={dropped.drawn}
-            place={queue.all > 1 ? `${queue.all - queue.waiting.length} of ${queue.all}` : undefined}
-            onClose={() => setDropped(null)}
+            place={placeIn(queue)}
+            into={queue.made ?? undefined}
+            together={queue.all > 1 && !queue.made ? queue.together : undefined}
+            onTogether={(together) => setQueue((now) => ({ ...now, together }))}
+            onClose={leaveOut}
+            onChosen={
+              queue.together
+                ? (made) => {
+                    setQueue((now) => joined(now, made, newId().slice(0, 8)))
+                    setDropped(null)
+                  }
+                : undefined
+            }
             onMade={(id) => (queue.all > 1 ? setDropped(null) : void navigate(`/jobs/${id}/compose`))}
           />
         </Suspense>

@@ -43,7 +43,7 @@ import {
   picture,
   placeOf,
   poseBounds,
-  proposalsFor,
+  proposalsIn,
   ResultCache,
   type Ring,
   readDrawing,
@@ -57,6 +57,7 @@ import {
   type TraceNode,
   type Track,
   type ViewAxis,
+  withArtwork,
   withoutFirstPause,
   writeProgram,
 } from '@neotaxis/core'
@@ -219,19 +220,24 @@ const engine = {
   },
 
   /** The jobs a picture could become, each with its time and a picture of the result. */
-  async propose({ facts, rules, ...settings }: ProposalRequest, ticket: number): Promise<ProposalCard[] | undefined> {
-    await fetchAssets([facts.asset])
+  async propose({ facts, rules, into, at, ...settings }: ProposalRequest, ticket: number): Promise<ProposalCard[] | undefined> {
+    await fetchAssets([facts.asset, ...(into ? assetsOf(into) : [])])
     const work: Supply = calmSupply()
     return unlessOutdated(() => {
-      const cards = proposalsFor(facts, settings, supply(ticket, 0, 0.4), rules).map((proposal, i): ProposalCard => {
+      const asked = { facts, settings, rules, into, at }
+      const known = new Set(into ? checkFindings(into, work).map(({ id }) => id) : [])
+      const cards = proposalsIn(asked, supply(ticket, 0, 0.4)).map((proposal, i): ProposalCard => {
         const { job } = proposal
+        const shown = into ? withArtwork(into, job, 'added') : job
+        const face = faceSize(mainPiece(shown))
         const widthPx = 560
-        const pxPerMm = widthPx / faceSize(mainPiece(job)).widthMm
-        const heightPx = Math.max(1, Math.round(faceSize(mainPiece(job)).heightMm * pxPerMm))
+        const pxPerMm = widthPx / face.widthMm
+        const heightPx = Math.max(1, Math.round(face.heightMm * pxPerMm))
         const step = supply(ticket, 0.4 + 0.2 * i, 0.6 + 0.2 * i)
         const { seconds } = measureJob(job, step)
-        const rgba = paintForecast(forecastScene(job, step), { x: 0, y: 0, pxPerMm, widthPx, heightPx })
-        return { ...proposal, seconds, findings: checkFindings(job, work), picture: { rgba, widthPx, heightPx } }
+        const rgba = paintForecast(forecastScene(shown, step), { x: 0, y: 0, pxPerMm, widthPx, heightPx })
+        const findings = checkFindings(shown, work).filter(({ id }) => !known.has(id))
+        return { ...proposal, seconds, findings, picture: { rgba, widthPx, heightPx } }
       })
       const buffers = cards.map((card) => card.picture.rgba.buffer as ArrayBuffer)
       return transfer(cards, buffers)

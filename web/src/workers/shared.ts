@@ -80,6 +80,10 @@ export interface ProposalRequest {
   readonly size?: { readonly widthMm?: number; readonly heightMm?: number }
   /** For drawings. */
   readonly rules?: readonly ImportRule[]
+  /** The job that it becomes part of: it lands there where there is room, and is shown in it. */
+  readonly into?: JobDocument
+  /** Where it was drawn on the workpiece, mm. */
+  readonly at?: { readonly xMm: number; readonly yMm: number }
 }
 
 /** Forecast against burn. */

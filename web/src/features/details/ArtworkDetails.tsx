@@ -1,5 +1,5 @@
 import { Box, Button, Tooltip } from '@mui/material'
-import { activeSteps, isRoot, type JobDocument, type PictureNode } from '@neotaxis/core'
+import { activeSteps, isRoot, isUndecided, type JobDocument, type PictureNode } from '@neotaxis/core'
 import { Fragment, lazy, Suspense } from 'react'
 import { Link, useParams } from 'react-router'
 import { BareList } from '../../parts/Column.tsx'
@@ -8,6 +8,7 @@ import { dotsWords, STEP_NAMES, stepWords } from '../picture/step-words.ts'
 import { Heading } from './Heading.tsx'
 import { OffsetDetails } from './OffsetDetails.tsx'
 import { TraceDetails } from './TraceDetails.tsx'
+import { UndecidedDetails } from './UndecidedDetails.tsx'
 
 const DrawnDetails = lazy(() => import('../draw/DrawnDetails.tsx'))
 
@@ -21,6 +22,7 @@ export function ArtworkDetails({ job, node: first }: { readonly job: JobDocument
   }
   return chain.map((id) => {
     const node = job.nodes[id]
+    const undecided = isUndecided(job, id) && <UndecidedDetails key={`undecided ${id}`} job={job} id={id} />
     if (node.kind === 'offset') return <OffsetDetails key={id} id={id} node={node} />
     if (node.kind === 'trace')
       return (
@@ -34,13 +36,16 @@ export function ArtworkDetails({ job, node: first }: { readonly job: JobDocument
     if (node.kind === 'drawing' && node.drawn) {
       const { drawn } = node
       return (
-        <Suspense key={id} fallback={null}>
-          <DrawnDetails key={id} job={job} id={id} node={{ ...node, drawn }} />
-        </Suspense>
+        <Fragment key={id}>
+          {undecided}
+          <Suspense fallback={null}>
+            <DrawnDetails job={job} id={id} node={{ ...node, drawn }} />
+          </Suspense>
+        </Fragment>
       )
     }
     if (node.kind === 'picture') return <PictureDetails key={id} id={id} node={node} />
-    return null
+    return undecided
   })
 }
 

@@ -1,6 +1,8 @@
 import { Box } from '@mui/material'
 import { formatLength, type JobDocument, RANGES, thinnestMm } from '@neotaxis/core'
 import { BareList } from '../../parts/Column.tsx'
+import { Row } from '../../parts/Row.tsx'
+import { Words } from '../../parts/words.tsx'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { selected } from '../../store/view-slice.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
@@ -24,11 +26,7 @@ export function LooseList({ job }: { readonly job: JobDocument }) {
       <Heading>What comes off</Heading>
       <BareList gap="none" data-testid="loose">
         {loose.slice(0, MOST).map(({ fate, count, widthMm, heightMm, areaMm2, operation }) => (
-          <Box
-            component="li"
-            key={`${fate} ${operation} ${widthMm} ${heightMm} ${areaMm2}`}
-            sx={{ display: 'flex', gap: 1, py: 0.3 }}
-          >
+          <Row as="li" align="baseline" key={`${fate} ${operation} ${widthMm} ${heightMm} ${areaMm2}`}>
             <Box
               component="button"
               onClick={() => dispatch(selected({ kind: 'operation', id: operation }))}
@@ -36,15 +34,15 @@ export function LooseList({ job }: { readonly job: JobDocument }) {
             >
               {count} × {formatLength(widthMm, unit)} by {formatLength(heightMm, unit)}
             </Box>
-            <Box component="span" sx={{ color: fate === 'lost' ? 'shop.ask' : 'text.secondary' }}>
+            <Words as="span" tone={fate === 'lost' ? 'ask' : 'quiet'}>
               {FATES[fate]}
-            </Box>
-          </Box>
+            </Words>
+          </Row>
         ))}
         {loose.length > MOST && (
-          <Box component="li" sx={{ color: 'text.secondary' }}>
+          <Words as="li" tone="quiet">
             and {loose.slice(MOST).reduce((sum, { count }) => sum + count, 0)} smaller ones
-          </Box>
+          </Words>
         )}
       </BareList>
       <LengthField

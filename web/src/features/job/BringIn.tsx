@@ -1,7 +1,7 @@
 import AddIcon from '@mui/icons-material/Add'
 import ShapeIcon from '@mui/icons-material/CategoryOutlined'
 import LibraryIcon from '@mui/icons-material/CollectionsBookmarkOutlined'
-import { Box, IconButton, Tooltip } from '@mui/material'
+import { Box, Button, IconButton, Tooltip } from '@mui/material'
 import type { AssetFacts } from '@neotaxis/contract'
 import { type Drawn, type JobDocument, type Provenance, withArtwork } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
@@ -27,7 +27,7 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
     readonly name: string
     readonly facts: AssetFacts
     /** It is the first of the files that wait; what was drawn or comes from the library leaves them waiting. */
-    readonly file?: true
+    readonly file?: true | undefined
     readonly drawn?: Drawn
     readonly at?: At
     readonly provenance?: Provenance
@@ -61,6 +61,18 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
   const done = (): void => {
     setDropped(undefined)
     if (dropped?.file) setWaiting((now) => now.slice(1))
+  }
+  const leaveOut = (): void => {
+    const left = dropped
+    done()
+    if (left)
+      enqueueSnackbar(`“${left.name}” was left out.`, {
+        action: (
+          <Button color="inherit" onClick={() => setDropped({ ...left, file: undefined })}>
+            Bring it back
+          </Button>
+        ),
+      })
   }
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
@@ -150,10 +162,11 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
             drawn={dropped.drawn}
             provenance={dropped.provenance}
             into={job}
-            onClose={done}
+            at={dropped.at}
+            onClose={leaveOut}
             onChosen={(made) => {
               const tag = newId().slice(0, 8)
-              edit(`bring ${dropped.name} in`, (base) => withArtwork(base, inPlace(made, dropped.at), tag))
+              edit(`bring ${dropped.name} in`, (base) => withArtwork(base, made, tag))
               done()
             }}
           />
@@ -169,10 +182,4 @@ const ROUND = { bgcolor: 'background.paper', border: 1, borderColor: 'divider' }
 interface At {
   readonly xMm: number
   readonly yMm: number
-}
-
-/** What was drawn in a place stays there. */
-function inPlace(made: JobDocument, at: At | undefined): JobDocument {
-  const { source } = made.placements
-  return at && source ? { ...made, placements: { ...made.placements, source: { ...source, ...at } } } : made
 }

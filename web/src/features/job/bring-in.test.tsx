@@ -13,10 +13,20 @@ import { BringIn } from './BringIn.tsx'
 
 const other = sampleJob({ picture: squarePicture(20, 5), widthMm: 25, xMm: 5, yMm: 5 })
 vi.mock('../proposals/ProposalChooser.tsx', () => ({
-  default: ({ name, onClose, onChosen }: { name: string; onClose(): void; onChosen(made: JobDocument): void }) => (
+  default: ({
+    name,
+    at,
+    onClose,
+    onChosen,
+  }: {
+    name: string
+    at?: object
+    onClose(): void
+    onChosen(made: JobDocument): void
+  }) => (
     <div role="dialog">
       {name}
-      <button type="button" onClick={() => onChosen(other)}>
+      <button type="button" onClick={() => onChosen({ ...other, placements: { source: { ...other.placements.source, ...at } } })}>
         take it
       </button>
       <button type="button" onClick={onClose}>
@@ -84,6 +94,12 @@ describe('a file that is brought in', () => {
     await press('none')
     expect(screen.queryByRole('dialog')).toBeNull()
     expect(now()).toBe(document)
+    // It is not thrown away: one press brings it back.
+    expect(screen.getByText('“gull.png” was left out.')).toBeTruthy()
+    await press('Bring it back')
+    await dialog('gull.png')
+    await press('take it')
+    expect(Object.keys(now().placements)).toHaveLength(2)
   })
 
   it('that cannot be read is told by its name, and the next one comes', async () => {

@@ -2,6 +2,7 @@ import { Box, type SxProps, useTheme } from '@mui/material'
 import {
   activeSteps,
   type Bounds,
+  givesLines,
   type JobDocument,
   type LineageNode,
   type MeshNode,
@@ -32,12 +33,12 @@ const inverted = (node: PictureNode): boolean => activeSteps(node).filter(({ kin
 export function Thumbnail({ job, id, node, rings, box }: Props) {
   const { palette } = useTheme()
   const canvas = useRef<HTMLCanvasElement>(null)
-  const filled = node.kind === 'picture'
+  const how = node.kind === 'picture' ? 'filled' : givesLines(job, id) ? 'open' : 'closed'
   // Drawn when there is time: many outlines must not hold a drag up.
   useEffect(() => {
     const element = canvas.current
     if (!element || !rings || !box) return
-    const draw = (): void => drawSmall(element, rings, box, filled)
+    const draw = (): void => drawSmall(element, rings, box, how)
     // Not every browser tells when it is idle.
     if (!('requestIdleCallback' in window)) {
       const timer = setTimeout(draw, LATEST_MS / 4)
@@ -45,7 +46,7 @@ export function Thumbnail({ job, id, node, rings, box }: Props) {
     }
     const asked = requestIdleCallback(draw, { timeout: LATEST_MS })
     return () => cancelIdleCallback(asked)
-  }, [rings, box, filled])
+  }, [rings, box, how])
   const look = {
     width: SIDE,
     height: SIDE,
@@ -121,7 +122,7 @@ function Heights({
 }
 
 /** Outlines as large as they fit: lines, or the area within them. */
-function drawSmall(element: HTMLCanvasElement, rings: readonly Ring[], box: Bounds, filled: boolean): void {
+function drawSmall(element: HTMLCanvasElement, rings: readonly Ring[], box: Bounds, how: 'filled' | 'closed' | 'open'): void {
   const ratio = window.devicePixelRatio || 1
   element.width = SIDE * ratio
   element.height = SIDE * ratio
@@ -137,15 +138,16 @@ function drawSmall(element: HTMLCanvasElement, rings: readonly Ring[], box: Boun
   )
   const path = new Path2D()
   for (const ring of seenRings(rings, scale)) {
-    for (let i = 0; i < ring.length; i += 2) path.lineTo(ring[i], ring[i + 1])
-    path.closePath()
+    path.moveTo(ring[0], ring[1])
+    for (let i = 2; i < ring.length; i += 2) path.lineTo(ring[i], ring[i + 1])
+    if (how !== 'open') path.closePath()
   }
-  if (filled) {
+  if (how === 'filled') {
     context.fillStyle = '#2a2018'
     context.fill(path, 'evenodd')
     return
   }
   context.strokeStyle = '#2a2018'
-  context.lineWidth = (1.6 * ratio) / scale
+  context.lineWidth = (1.2 * ratio) / scale
   context.stroke(path)
 }

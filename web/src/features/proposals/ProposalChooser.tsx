@@ -1,4 +1,16 @@
-import { Box, Button, Dialog, LinearProgress, Link, MenuItem, TextField, Typography } from '@mui/material'
+import {
+  Box,
+  Button,
+  Dialog,
+  FormControlLabel,
+  LinearProgress,
+  Link,
+  MenuItem,
+  Switch,
+  TextField,
+  Tooltip,
+  Typography,
+} from '@mui/material'
 import type { AssetFacts } from '@neotaxis/contract'
 import {
   type Blank,
@@ -12,14 +24,15 @@ import {
   materialOf,
   type Provenance,
   RANGES,
+  undecided,
 } from '@neotaxis/core'
-import { useCallback, useLayoutEffect, useMemo, useRef, useState } from 'react'
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import { jobOrders } from '../../api/orders.ts'
 import { useImportRulesQuery } from '../../api/shop.ts'
 import { useAnswer } from '../../api/use-answer.ts'
 import { useKept } from '../../api/use-kept.ts'
 import { PickCard } from '../../parts/Card.tsx'
-import { Row } from '../../parts/Row.tsx'
+import { Row, Spread } from '../../parts/Row.tsx'
 import { BurntGround, UnderPicture } from '../../parts/Tile.tsx'
 import { Name, Quiet, Words } from '../../parts/words.tsx'
 import { pageOf } from '../../processes/table.ts'
@@ -51,8 +64,17 @@ interface Props {
   /** The job that it becomes part of: its material, machine and workpiece hold. */
   readonly into?: JobDocument
   readonly onChosen?: (made: JobDocument) => void
+  /** Where it was drawn on the workpiece, mm; else it lands where there is room. */
+  readonly at?: { readonly xMm: number; readonly yMm: number }
+  /** How wide it is to begin with, mm. */
+  readonly widthMm?: number
+  /** Whether it can be decided later. */
+  readonly later?: boolean
   /** “2 of 5”, where several files were dropped together. */
   readonly place?: string
+  /** Whether all of them become one job, where that can be said. */
+  readonly together?: boolean
+  readonly onTogether?: (together: boolean) => void
 }
 
 /** What a dropped picture could become: finished jobs with their picture and time. One choice makes the job. */
@@ -62,6 +84,11 @@ export default function ProposalChooser({
   drawn: byNumbers,
   provenance,
   place,
+  at,
+  widthMm: begunWidth,
+  later = true,
+  together,
+  onTogether,
   into,
   onClose,
   onMade,
@@ -70,7 +97,7 @@ export default function ProposalChooser({
   const catalogue = useCatalogue()
   const dispatch = useDispatch()
   const begun = useSelector((state) => state.view.begun)
-  const [width, setWidth] = useState<number>()
+  const [width, setWidth] = useState(begunWidth)
   const [failed, setFailed] = useState<string>()
   const [progress, setProgress] = useState(0)
   const [making, setMaking] = useState(false)
@@ -99,28 +126,38 @@ export default function ProposalChooser({
         machine,
         size: width ? { widthMm: width } : undefined,
         ...(rules ? { rules } : {}),
+        ...(into ? { into } : {}),
+        ...(at ? { at } : {}),
       })
     } finally {
       clearInterval(timer)
     }
-  }, [facts, name, byNumbers, provenance, material, machine, workpiece, widthMm, heightMm, width, rules])
+  }, [facts, name, byNumbers, provenance, material, machine, workpiece, widthMm, heightMm, width, rules, into, at])
   const made = useAnswer(material && machine && (!drawn || rules) ? propose : undefined)
   const cards = made.isCurrent && !made.error ? made.value : undefined
   const error = failed ?? made.error
 
-  const choose = async (card: ProposalCard): Promise<void> => {
+  const choose = async (job: JobDocument): Promise<void> => {
     if (onChosen) {
-      onChosen(card.job)
+      onChosen(job)
       return
     }
     setMaking(true)
     try {
-      onMade?.((await jobOrders.create(card.job)).id)
+      onMade?.((await jobOrders.create(job)).id)
     } catch (cause) {
       setFailed(cause instanceof Error ? cause.message : 'The job could not be made.')
       setMaking(false)
     }
   }
+  // Enter takes the first proposal, unless somebody types a size meanwhile.
+  const first = useRef<HTMLButtonElement>(null)
+  const some = cards !== undefined
+  useEffect(() => {
+    const { activeElement } = document
+    if (some && (!activeElement || activeElement === document.body || activeElement.getAttribute('tabindex') === '-1'))
+      first.current?.focus({ preventScroll: true })
+  }, [some])
   const close = (): void => {
     cancelWork()
     onClose()
@@ -236,14 +273,15 @@ export default function ProposalChooser({
         </Box>
       )}
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(3, 1fr)', gap: 2 }}>
-        {cards?.map((card) => (
+        {cards?.map((card, i) => (
           <PickCard
             key={card.id}
+            ref={i === 0 ? first : undefined}
             chosen={false}
             pad="none"
             gap="none"
             disabled={making}
-            onClick={() => void choose(card)}
+            onClick={() => void choose(card.job)}
             data-testid={`proposal-${card.id}`}
           >
             <Forecast card={card} />
@@ -273,10 +311,29 @@ export default function ProposalChooser({
           </PickCard>
         ))}
       </Box>
-      <Row align="stretch" gap="none" pack="end" top="wide">
-        <Button onClick={close} color="secondary">
-          None of them
-        </Button>
+      <Row pack="end" top="wide">
+        {together !== undefined && (
+          <FormControlLabel
+            control={<Switch size="small" checked={together} onChange={(_, on) => onTogether?.(on)} />}
+            label="All of them into one job"
+          />
+        )}
+        <Spread />
+        <Tooltip title="Escape: it can be brought back">
+          <Button onClick={close} color="secondary">
+            Leave it out
+          </Button>
+        </Tooltip>
+        {later && (
+          <Button
+            variant="outlined"
+            disabled={!cards || making}
+            onClick={() => cards && void choose(undecided(cards[0].job))}
+            data-testid="decide-later"
+          >
+            Bring it in, decide later
+          </Button>
+        )}
       </Row>
     </Dialog>
   )

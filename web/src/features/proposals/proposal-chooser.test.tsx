@@ -129,7 +129,7 @@ describe('what a picture could become', () => {
     await act(async () => fail(new Error('This picture is white all over.')))
     expect(screen.getByRole('alert').textContent).toBe('This picture is white all over.')
     expect(screen.queryByRole('progressbar')).toBeNull()
-    await userEvent.click(screen.getByRole('button', { name: 'None of them' }))
+    await userEvent.click(screen.getByRole('button', { name: 'Leave it out' }))
     expect(engine.cancelWork).toHaveBeenCalledOnce()
     expect(told.onClose).toHaveBeenCalledOnce()
   })
@@ -174,6 +174,62 @@ describe('one of them', () => {
     await userEvent.click(screen.getByTestId('proposal-engraved'))
     expect(onChosen).toHaveBeenCalledExactlyOnceWith(job)
     expect(made()).toEqual([])
+  })
+})
+
+describe('a decision', () => {
+  it('can wait: the artwork comes in as it is, and nothing is burned', async () => {
+    shown(<ProposalChooser name="gull.png" facts={facts} {...told} />)
+    await newest(1)
+    expect((screen.getByTestId('decide-later') as HTMLButtonElement).disabled).toBe(true)
+    await answer(0, card('engraved'))
+    await userEvent.click(screen.getByTestId('decide-later'))
+    await waitFor(() => expect(told.onMade).toHaveBeenCalledOnce())
+    expect(made()[0]).toMatchObject({ order: [], operations: {}, placements: job.placements })
+    expect(Object.keys(made()[0].nodes)).toEqual(['source'])
+  })
+
+  it('is made by Enter: the first proposal has the focus when it comes, and no key throws the drop away', async () => {
+    shown(<ProposalChooser name="gull.png" facts={facts} {...told} />)
+    await newest(1)
+    await answer(0, card('engraved'), card('cut'))
+    expect(document.activeElement).toBe(screen.getByTestId('proposal-engraved'))
+    await userEvent.keyboard('{Tab}{Enter}')
+    await waitFor(() => expect(told.onMade).toHaveBeenCalledOnce())
+    expect(told.onClose).not.toHaveBeenCalled()
+  })
+
+  it('leaves the focus to who types a size meanwhile', async () => {
+    shown(<ProposalChooser name="gull.png" facts={facts} {...told} />)
+    await newest(1)
+    await userEvent.type(screen.getByRole('textbox', { name: 'Artwork' }), '8')
+    await answer(0, card('engraved'))
+    expect(document.activeElement).toBe(screen.getByRole('textbox', { name: 'Artwork' }))
+  })
+
+  it('is told where it lies, and whether all become one job', async () => {
+    const onTogether = vi.fn()
+    const at = { xMm: 12, yMm: 7 }
+    shown(
+      <ProposalChooser
+        name="gull.png"
+        facts={facts}
+        into={job}
+        at={at}
+        widthMm={33}
+        place="2 of 3"
+        together={false}
+        onTogether={onTogether}
+        later={false}
+        onClose={told.onClose}
+        onChosen={vi.fn()}
+      />,
+    )
+    expect((await newest(1)).wish).toMatchObject({ into: job, at, size: { widthMm: 33 } })
+    expect(screen.getByText('What becomes of “gull.png”? (2 of 3)')).toBeTruthy()
+    expect(screen.queryByTestId('decide-later')).toBeNull()
+    await userEvent.click(screen.getByLabelText('All of them into one job'))
+    expect(onTogether).toHaveBeenCalledExactlyOnceWith(true)
   })
 })
 

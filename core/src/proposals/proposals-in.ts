@@ -1,0 +1,49 @@
+import { roomAmong } from '../edits/room.ts'
+import type { JobDocument, Placement } from '../job/document/document.ts'
+import type { Supply } from '../lineage/supply.ts'
+import type { ImportRule } from '../vector/import-rules.ts'
+import type { Proposal, ProposalSettings, SourceFacts } from './proposals.ts'
+import { proposalsFor } from './proposals-for.ts'
+
+interface Asked {
+  readonly facts: SourceFacts
+  readonly settings: ProposalSettings
+  /** For drawings, default what a shop begins with. */
+  readonly rules?: readonly ImportRule[]
+  /** The job that it becomes part of. */
+  readonly into?: JobDocument
+  /** Where it was drawn on the workpiece, mm. */
+  readonly at?: { readonly xMm: number; readonly yMm: number }
+}
+
+/** Whether anybody said how large it is: the file, or who brings it in. */
+const isSized = ({ pixelsPerMm, mesh, drawing, drawn }: SourceFacts, { size }: ProposalSettings): boolean =>
+  Boolean(pixelsPerMm || mesh || drawing || drawn || size)
+
+/**
+ * What a file could become in a job that there is: each lies where it was drawn, or where there is room; smaller, where nobody said
+ * its size. Where there is no room it lies in the middle. Without a job as `proposalsFor`.
+ */
+export function proposalsIn({ facts, settings, rules, into, at }: Asked, supply: Supply): Proposal[] {
+  let made = proposalsFor(facts, settings, supply, rules)
+  if (!into || made.length === 0) return made
+  if (at) return made.map((each) => placedBy(each, (source) => ({ ...source, ...at })))
+  const { source } = made[0].job.placements
+  const scale = isSized(facts, settings) ? 1 : (roomAmong(into, made[0].job, supply, true)?.scale ?? 1)
+  if (scale < 1) {
+    const size = { widthMm: Math.round(1000 * scale * source.widthMm) / 1000 }
+    made = proposalsFor(facts, { ...settings, size }, supply, rules)
+  }
+  return made.map((each) => {
+    const room = roomAmong(into, each.job, supply, false)
+    const moved = (mm: number, by: number): number => Math.round(1000 * (mm + by)) / 1000
+    return room
+      ? placedBy(each, (place) => ({ ...place, xMm: moved(place.xMm, room.dxMm), yMm: moved(place.yMm, room.dyMm) }))
+      : each
+  })
+}
+
+const placedBy = (proposal: Proposal, place: (source: Placement) => Placement): Proposal => ({
+  ...proposal,
+  job: { ...proposal.job, placements: { ...proposal.job.placements, source: place(proposal.job.placements.source) } },
+})
