@@ -7,6 +7,7 @@ import {
   type PieceOutline,
   RANGES,
   type Ring,
+  tellArtwork,
   withFaceOf,
   withShape,
   withShapeAround,
@@ -57,7 +58,7 @@ export function ShapeFields({ job }: { readonly job: JobDocument }) {
           else if (value === 'circle') becomes('a round workpiece', { kind: 'circle', diameterMm: Math.min(widthMm, heightMm) })
           else if (value === 'file') file.current?.click()
           else if (value !== 'rings') {
-            const name = job.nodes[value].name
+            const name = tellArtwork(job, value)
             void cut(`a workpiece as “${name}”`, outlineAsFace(job, value), false)
           }
         }}

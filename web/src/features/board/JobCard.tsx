@@ -35,7 +35,7 @@ export function JobCard({ job, onCopy, onRemove }: Props) {
   const state = card && stateOf(card)
   return (
     <Tile data-testid={`card-${job.id}`}>
-      <CardActionArea component={Link} to={`/jobs/${job.id}/compose`}>
+      <CardActionArea component={Link} to={`/jobs/${job.id}/compose`} style={{ height: '100%' }}>
         <BurntGround high={180}>
           {card ? (
             <img src={`/api/jobs/${job.id}/card.png?content=${card.content.slice(0, 16)}`} alt="after the burn" loading="lazy" />

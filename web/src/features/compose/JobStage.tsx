@@ -9,14 +9,16 @@ import {
   sourceOf,
   turnedTo,
   turnOfPlace,
+  waiting,
 } from '@neotaxis/core'
-import { useEffect } from 'react'
+import { useEffect, useMemo } from 'react'
 import type { Layer } from '../../stage/layer.ts'
 import { artworkLayer } from '../../stage/layers/artwork-layer.ts'
 import { faceSpace } from '../../stage/layers/face.ts'
 import { useForecastLayer } from '../../stage/layers/use-forecast-layer.ts'
 import { useMomentLayer } from '../../stage/layers/use-moment-layer.ts'
 import { useOutlinesLayer } from '../../stage/layers/use-outlines-layer.ts'
+import { waitingLayer } from '../../stage/layers/waiting-layer.ts'
 import { workpieceLayer } from '../../stage/layers/workpiece-layer.ts'
 import { Stage } from '../../stage/Stage.tsx'
 import { StageTools } from '../../stage/StageTools.tsx'
@@ -100,7 +102,11 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
   const inOrder = forecasts
     ? []
     : order.map((id, i) => ({ node: job.operations[id].of[0], colour: runColour(i, order.length).fill, widthPx: 2 }))
-  const run = useOutlinesLayer(stage, job, 'run order', inOrder)
+  const later = useMemo(() => waiting(job), [job])
+  const laterLines = forecasts
+    ? later.lines.map((each) => ({ node: each, colour: palette.text.secondary, widthPx: 1, alpha: 0.7 }))
+    : []
+  const run = useOutlinesLayer(stage, job, 'run order', [...laterLines, ...inOrder])
   const around = nodes.flatMap((each) => [
     { node: each, colour: palette.shop.halo, widthPx: 4, alpha: 0.55 },
     { node: each, colour: palette.primary.main, widthPx: 1.6 },
@@ -110,7 +116,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
   const layers: Layer[] = [
     workpieceLayer(job, { bed: palette.shop.bed, bare: burn.isEmpty }),
     burn,
-    ...(forecasts ? [moment] : [artworkLayer(job, true, stage.repaint)]),
+    ...(forecasts ? [moment, waitingLayer(job, later.roots, stage.repaint)] : [artworkLayer(job, true, stage.repaint)]),
     run,
     chosen,
     {

@@ -1,5 +1,5 @@
 import { Button, Checkbox, Dialog, DialogActions, DialogContent, DialogTitle, FormControlLabel } from '@mui/material'
-import { canBeCutAround, formatLength, type JobDocument, outlineAround, RANGES } from '@neotaxis/core'
+import { canBeCutAround, formatLength, type JobDocument, outlineAround, RANGES, tellArtwork } from '@neotaxis/core'
 import { useState } from 'react'
 import { useSelector } from '../../store/hooks.ts'
 import { LengthField } from '../field/quantities.tsx'
@@ -31,7 +31,7 @@ export function AroundSheet({ job, onClose }: { readonly job: JobDocument; reado
                 onChange={(_, on) => setChosen((now) => (on ? [...now, id] : now.filter((each) => each !== id)))}
               />
             }
-            label={job.nodes[id].name}
+            label={tellArtwork(job, id)}
           />
         ))}
         <LengthField

@@ -1,5 +1,5 @@
 import { Box, Button, Tooltip, Typography } from '@mui/material'
-import { burnOrder, canBeCutAround, formatDuration, type JobDocument, RANGES, withOperation } from '@neotaxis/core'
+import { burnOrder, canBeCutAround, formatDuration, type JobDocument, RANGES, tellArtwork, withOperation } from '@neotaxis/core'
 import { memo, useState } from 'react'
 import { Fact } from '../../parts/Fact.tsx'
 import { Row } from '../../parts/Row.tsx'
@@ -45,7 +45,7 @@ export const Details = memo(function Details({ job }: { readonly job: JobDocumen
         {operation ? (
           <OperationDetails job={job} id={operation} />
         ) : node ? (
-          <Typography variant="h2">{job.nodes[node].name}</Typography>
+          <Typography variant="h2">{tellArtwork(job, node)}</Typography>
         ) : (
           <JobDetails job={job} />
         )}
@@ -96,7 +96,7 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
           {place + 1} · {name}
         </Typography>
         <Words grow cut tone="quiet" style={{ textAlign: 'right' }}>
-          {job.nodes[operation.of[0]].name}
+          {tellArtwork(job, operation.of[0])}
         </Words>
       </Row>
       {asWritten ? (
@@ -147,7 +147,10 @@ function JobDetails({ job }: { readonly job: JobDocument }) {
       {burnOrder(job).map((id, index) => {
         const report = measure?.report.operations.find((op) => op.id === id)
         return (
-          <Fact key={id} name={`${index + 1} ${pageOf(job.operations[id]).name} of ${job.nodes[job.operations[id].of[0]].name}`}>
+          <Fact
+            key={id}
+            name={`${index + 1} ${pageOf(job.operations[id]).name} of ${tellArtwork(job, job.operations[id].of[0])}`}
+          >
             {report ? formatDuration(report.seconds) : '…'}
           </Fact>
         )

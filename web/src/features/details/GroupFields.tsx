@@ -1,5 +1,5 @@
 import { Box, Button, MenuItem, TextField } from '@mui/material'
-import { grouped, groupedWith, isRoot, type JobDocument, sourceOf, ungrouped } from '@neotaxis/core'
+import { grouped, groupedWith, isRoot, type JobDocument, sourceOf, tellArtwork, ungrouped } from '@neotaxis/core'
 import { Words } from '../../parts/words.tsx'
 import { TYPE } from '../../theme/tokens.ts'
 import { newId } from '../new-id.ts'
@@ -18,11 +18,11 @@ export function GroupFields({ job, node }: { readonly job: JobDocument; readonly
       <Heading>Moves and grows with</Heading>
       {mates.length > 0 && (
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: TYPE.plain }} data-testid="group-mates">
-          <Words grow>{mates.map((id) => job.nodes[id].name).join(', ')}</Words>
+          <Words grow>{mates.map((id) => tellArtwork(job, id)).join(', ')}</Words>
           <Button
             size="small"
             color="secondary"
-            onClick={() => edit(`take ${job.nodes[root].name} out of its group`, (base) => ungrouped(base, node))}
+            onClick={() => edit(`take ${tellArtwork(job, root)} out of its group`, (base) => ungrouped(base, node))}
             data-testid="ungroup"
           >
             Let it go
@@ -38,14 +38,14 @@ export function GroupFields({ job, node }: { readonly job: JobDocument; readonly
           value=""
           onChange={(event) => {
             const other = event.target.value
-            edit(`group with ${job.nodes[other].name}`, (base) => grouped(base, node, other, newId()))
+            edit(`group with ${tellArtwork(job, other)}`, (base) => grouped(base, node, other, newId()))
           }}
           margin="dense"
           data-testid="group-with"
         >
           {others.map((id) => (
             <MenuItem key={id} value={id}>
-              {job.nodes[id].name}
+              {tellArtwork(job, id)}
             </MenuItem>
           ))}
         </TextField>

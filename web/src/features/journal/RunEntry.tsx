@@ -2,7 +2,7 @@ import CircleIcon from '@mui/icons-material/Circle'
 import CircleOutlinedIcon from '@mui/icons-material/CircleOutlined'
 import { Box, Button, Rating, TextField, Typography } from '@mui/material'
 import type { Look, RunFull } from '@neotaxis/contract'
-import { burnOrder, formatDuration, formatSpeed } from '@neotaxis/core'
+import { burnOrder, formatDuration, formatSpeed, tellArtwork } from '@neotaxis/core'
 import { useState } from 'react'
 import { Link as RouterLink } from 'react-router'
 import { bringIn, runOrders } from '../../api/orders.ts'
@@ -86,7 +86,7 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
         return (
           <Box key={op} sx={{ borderTop: 1, borderColor: 'divider', pt: 0.8, fontSize: TYPE.plain }}>
             <b>
-              {pageOf(operation).name} of “{run.document.nodes[operation.of[0]].name}”
+              {pageOf(operation).name} of “{tellArtwork(run.document, operation.of[0])}”
             </b>{' '}
             {Number((operation.power * 100).toFixed(1))} % · {formatSpeed(operation.speedMmS, speedUnit)} · {operation.passes}{' '}
             pass{operation.passes > 1 ? 'es' : ''}

@@ -1,4 +1,4 @@
-import { type CombineNode, type JobDocument, othersFor, withNode } from '@neotaxis/core'
+import { type CombineNode, type JobDocument, othersFor, tellArtwork, withNode } from '@neotaxis/core'
 import { Choice } from '../field/Choice.tsx'
 import { useEdit } from '../use-edit.ts'
 import { COMBINED } from './outline-words.ts'
@@ -19,7 +19,7 @@ export function CombineFields({ job, id, node }: { readonly job: JobDocument; re
       <Choice
         label="The other one"
         value={node.with}
-        options={Object.fromEntries(others.map((other) => [other, job.nodes[other].name]))}
+        options={Object.fromEntries(others.map((other) => [other, tellArtwork(job, other)]))}
         onChoose={(other) => edit('combine with another', (base) => withNode(base, id, { with: other }))}
       />
     </>

@@ -8,6 +8,7 @@ import {
   isOutline,
   type JobDocument,
   othersFor,
+  tellArtwork,
   withCombination,
   withOffset,
   withOutlineStep,
@@ -166,7 +167,7 @@ export function OutlineStack({ job, node, view, onNode }: Props) {
         </MenuItem>
         {others.map((other) => (
           <MenuItem key={other} onClick={() => addCombination(other)} data-testid={`combine-${other}`}>
-            Combine with “{job.nodes[other].name}”
+            Combine with “{tellArtwork(job, other)}”
           </MenuItem>
         ))}
       </Menu>

@@ -7,6 +7,7 @@ import {
   Link,
   MenuItem,
   Switch,
+  styled,
   TextField,
   Tooltip,
   Typography,
@@ -38,7 +39,7 @@ import { Name, Quiet, Words } from '../../parts/words.tsx'
 import { pageOf } from '../../processes/table.ts'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { begunOn } from '../../store/view-slice.ts'
-import { EDGE } from '../../theme/tokens.ts'
+import { EDGE, SPACE } from '../../theme/tokens.ts'
 import { cancelWork, caughtByRules, progressNow, proposals } from '../../workers/engine.ts'
 import type { ProposalCard } from '../../workers/shared.ts'
 import { useCatalogue } from '../bar/use-catalogue.ts'
@@ -311,7 +312,7 @@ export default function ProposalChooser({
           </PickCard>
         ))}
       </Box>
-      <Row pack="end" top="wide">
+      <Foot>
         {together !== undefined && (
           <FormControlLabel
             control={<Switch size="small" checked={together} onChange={(_, on) => onTogether?.(on)} />}
@@ -328,16 +329,26 @@ export default function ProposalChooser({
           <Button
             variant="outlined"
             disabled={!cards || making}
-            onClick={() => cards && void choose(undecided(cards[0].job))}
+            onClick={() => cards && void choose(undecided((cards.find(({ id }) => id === 'cut-lines') ?? cards[0]).job))}
             data-testid="decide-later"
           >
             Bring it in, decide later
           </Button>
         )}
-      </Row>
+      </Foot>
     </Dialog>
   )
 }
+
+/** What is decided about all of them stands at the foot, however many there are. */
+const Foot = styled(Row)(({ theme: { palette } }) => ({
+  position: 'sticky',
+  bottom: -SPACE.open,
+  margin: `${SPACE.wide}px ${-SPACE.open}px ${-SPACE.open}px`,
+  padding: `${SPACE.room}px ${SPACE.open}px`,
+  backgroundColor: palette.shop.panel,
+  borderTop: `1px solid ${palette.divider}`,
+}))
 
 function Forecast({ card }: { readonly card: ProposalCard }) {
   const canvas = useRef<HTMLCanvasElement>(null)

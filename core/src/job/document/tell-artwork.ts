@@ -1,0 +1,19 @@
+import { type JobDocument, sourceOf } from './document.ts'
+import { isRoot } from './nodes.ts'
+
+/** The name of a file, without what stands behind its last point. */
+const bare = (name: string): string => name.replace(/\.[a-z0-9]{1,5}$/i, '')
+
+/**
+ * What a piece of artwork is called among the others of a job: by its own name, and where others are called so too, with what it was
+ * made from: “dots of heron”.
+ */
+export function tellArtwork(job: JobDocument, id: string): string {
+  const node = job.nodes[id]
+  const isOne = Object.values(job.nodes).filter(({ name }) => name === node.name).length < 2
+  if (isOne || isRoot(node)) return node.name
+  const root = sourceOf(job, id)
+  const others = Object.keys(job.nodes).filter((key) => isRoot(job.nodes[key]) && job.nodes[key].name === job.nodes[root].name)
+  const which = others.length > 1 ? ` (${others.indexOf(root) + 1})` : ''
+  return `${node.name} of ${bare(job.nodes[root].name)}${which}`
+}
