@@ -1,5 +1,6 @@
 import { styled } from '@mui/material'
 import { SPACE } from '../theme/tokens.ts'
+import { NARROW_PX } from './Frame.tsx'
 
 /** A page of the shop. */
 export const Page = styled('div')(({ theme: { palette } }) => ({
@@ -19,6 +20,7 @@ export const PageMain = styled('main', { shouldForwardProp: (prop) => prop !== '
   alignContent: 'start',
   gap: SPACE.open - SPACE.tight,
   gridTemplateColumns: columns ?? 'minmax(0, 1fr)',
+  [`@media (max-width: ${NARROW_PX - 1}px)`]: { gridTemplateColumns: 'minmax(0, 1fr)' },
   maxWidth: width,
   margin: '0 auto',
   padding: SPACE.open,

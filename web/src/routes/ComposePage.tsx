@@ -1,4 +1,4 @@
-import { Box, Button, LinearProgress } from '@mui/material'
+import { Button, LinearProgress } from '@mui/material'
 import type { JobDocument } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { useDeferredValue, useEffect } from 'react'
@@ -21,6 +21,7 @@ import { LineageShelf } from '../features/lineage/LineageShelf.tsx'
 import { goToMoment } from '../features/rehearsal/go-to-moment.ts'
 import { RunLine } from '../features/run-line/RunLine.tsx'
 import { TroubleBoundary } from '../features/trouble/TroubleBoundary.tsx'
+import { Area, Frame } from '../parts/Frame.tsx'
 
 /** What can be done with the selection, wherever it is asked for. */
 function ArtworkActions({ job }: { readonly job: JobDocument }) {
@@ -70,39 +71,34 @@ export default function ComposePage() {
   if (trouble) return <JobTrouble trouble={trouble} onAgain={again} />
   if (!job || !calm) return <LinearProgress aria-label="Opening the job" />
   return (
-    <Box
-      component="main"
-      sx={{
-        display: 'grid',
-        height: '100vh',
-        gridTemplateRows: '52px minmax(0, 1fr) 138px',
-        gridTemplateColumns: `${shelf} minmax(0, 1fr) ${details}`,
-        gridTemplateAreas: '"bar bar bar" "shelf stage details" "run run run"',
-      }}
+    <Frame
+      rows="52px minmax(0, 1fr) 138px"
+      columns={`${shelf} minmax(0, 1fr) ${details}`}
+      areas={'"bar bar bar" "shelf stage details" "run run run"'}
     >
-      <Box sx={{ gridArea: 'bar' }}>
+      <Area name="bar">
         <TopBar job={calm} id={id} />
-      </Box>
+      </Area>
       <Foldable name="artwork" side="left" area="shelf">
         <LineageShelf job={calm} />
       </Foldable>
-      <Box sx={{ gridArea: 'stage', position: 'relative', minHeight: 0 }}>
+      <Area name="stage">
         <BringIn job={calm}>
           <TroubleBoundary what="The stage" part keys={[job]}>
             <JobStage job={job} onPlace={(x, y) => goToMoment(job, x, y)} />
           </TroubleBoundary>
           <FindingCards job={calm} />
         </BringIn>
-      </Box>
+      </Area>
       <Foldable name="details" side="right" area="details">
         <Details job={calm} />
       </Foldable>
-      <Box sx={{ gridArea: 'run' }}>
+      <Area name="run">
         <RunLine job={calm} />
-      </Box>
+      </Area>
       <CommandSearch />
       <ArtworkActions job={job} />
       <StageMenu />
-    </Box>
+    </Frame>
   )
 }

@@ -9,13 +9,22 @@ export interface StageView {
 export const MIN_SCALE = 0.05
 export const MAX_SCALE = 400
 
-/** The view that shows a box in the middle of the stage, as large as fits. */
+/** On a small stage what floats over it may cover this share of its height, and of its width on either side. */
+const MOST_MARGIN = 0.24
+
+/** The view that shows a box in the middle of the stage, as large as fits. @param margin what is left free, where there is room, px */
 export function fitView(
   box: { x0: number; y0: number; x1: number; y1: number },
   width: number,
   height: number,
-  margin: { x: number; top: number; bottom: number },
+  { x, top, bottom }: { x: number; top: number; bottom: number },
 ): StageView {
+  const least = (MOST_MARGIN * height) / Math.max(1, top + bottom)
+  const margin = {
+    x: Math.min(x, MOST_MARGIN * width),
+    top: top * Math.min(1, 1.6 * least),
+    bottom: bottom * Math.min(1, 1.6 * least),
+  }
   const scale = Math.max(
     MIN_SCALE,
     Math.min((width - 2 * margin.x) / (box.x1 - box.x0), (height - margin.top - margin.bottom) / (box.y1 - box.y0)),

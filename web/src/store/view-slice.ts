@@ -23,6 +23,8 @@ interface ViewState {
   readonly screenPxPerMm: number | undefined
   /** Panels that are folded to their edge. */
   readonly folded: readonly string[]
+  /** The one panel that is open where there is no room beside the stage. */
+  readonly peeked: string | null
   /** What a new job was begun on last. */
   readonly begun: { readonly materialId: string; readonly machineId: string; readonly widthMm: number; readonly heightMm: number }
   /** Who works at this screen; empty until somebody says so. */
@@ -46,6 +48,7 @@ const initialState: ViewState = {
   shows: 'forecast',
   screenPxPerMm: undefined,
   folded: [],
+  peeked: null,
   begun: { materialId: 'birch-ply-3', machineId: 'bench-60', widthMm: 300, heightMm: 200 },
   operator: '',
   ...kept(),
@@ -87,6 +90,9 @@ const slice = createSlice({
     anchored(state, { payload }: PayloadAction<Anchor>) {
       state.anchor = payload
     },
+    peeked(state, { payload }: PayloadAction<string | null>) {
+      state.peeked = payload
+    },
     folded(state, { payload: { name, isFolded } }: PayloadAction<{ name: string; isFolded: boolean }>) {
       state.folded = [...state.folded.filter((one) => one !== name), ...(isFolded ? [name] : [])]
     },
@@ -114,6 +120,7 @@ export const {
   screenMeasured,
   begunOn,
   folded,
+  peeked,
 } = slice.actions
 export const viewReducer = slice.reducer
 

@@ -103,7 +103,7 @@ export function makeTheme(mode: 'light' | 'dark'): Theme {
       },
       MuiButtonBase: {
         defaultProps: { disableRipple: true },
-        styleOverrides: { root: { fontFamily: 'inherit', fontVariantNumeric: 'inherit' } },
+        styleOverrides: { root: { fontFamily: 'inherit', fontVariantNumeric: 'inherit', ...FINGER } },
       },
       MuiButton: {
         defaultProps: { disableElevation: true },
@@ -128,6 +128,8 @@ export function makeTheme(mode: 'light' | 'dark'): Theme {
           sizeLarge: { minHeight: REACH, flex: 1, fontSize: TYPE.plain, padding: '3px 4px' },
         },
       },
+      // Its knob is pressed with all of it.
+      MuiSwitch: { styleOverrides: { switchBase: { '@media (pointer: coarse)': { minHeight: 0, minWidth: 0 } } } },
       MuiChip: { styleOverrides: { root: { ...FINGER } } },
       MuiMenuItem: { styleOverrides: { root: { fontSize: TYPE.body, minHeight: 34, ...FINGER } } },
       MuiLink: { styleOverrides: { root: { fontSize: 'inherit', fontWeight: WEIGHT.strong } } },

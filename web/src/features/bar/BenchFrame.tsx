@@ -1,6 +1,6 @@
-import { Box } from '@mui/material'
 import type { JobDocument } from '@neotaxis/core'
 import type { ReactNode } from 'react'
+import { Area, Frame } from '../../parts/Frame.tsx'
 import { CommandSearch } from './CommandSearch.tsx'
 import { usePanelWidth } from './Foldable.tsx'
 import { TopBar } from './TopBar.tsx'
@@ -19,21 +19,16 @@ interface Props {
 export function BenchFrame({ job, id, facts, children }: Props) {
   const stack = usePanelWidth('steps', '300px')
   return (
-    <Box
-      component="main"
-      sx={{
-        display: 'grid',
-        height: '100vh',
-        gridTemplateRows: `52px minmax(0, 1fr) ${facts}`,
-        gridTemplateColumns: `${stack} minmax(0, 1fr)`,
-        gridTemplateAreas: '"bar bar" "stack stage" "stack facts"',
-      }}
+    <Frame
+      rows={`52px minmax(0, 1fr) ${facts}`}
+      columns={`${stack} minmax(0, 1fr)`}
+      areas={'"bar bar" "stack stage" "stack facts"'}
     >
-      <Box sx={{ gridArea: 'bar' }}>
+      <Area name="bar">
         <TopBar job={job} id={id} />
-      </Box>
+      </Area>
       {children}
       <CommandSearch />
-    </Box>
+    </Frame>
   )
 }

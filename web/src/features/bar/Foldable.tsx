@@ -1,9 +1,10 @@
 import ChevronLeftIcon from '@mui/icons-material/ChevronLeft'
 import ChevronRightIcon from '@mui/icons-material/ChevronRight'
-import { Box, ButtonBase, Tooltip } from '@mui/material'
+import { Box, ButtonBase, Tooltip, useMediaQuery } from '@mui/material'
 import { type ReactNode, useEffect } from 'react'
+import { NARROW_PX } from '../../parts/Frame.tsx'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
-import { folded } from '../../store/view-slice.ts'
+import { folded, peeked } from '../../store/view-slice.ts'
 import { TYPE } from '../../theme/tokens.ts'
 import { onCommand } from './commands.ts'
 
@@ -12,9 +13,16 @@ export type PanelName = 'artwork' | 'details' | 'steps'
 /** How wide a panel is when it is folded, CSS px. */
 const EDGE = 28
 
+/** Whether a panel is folded: as it was left, or all but one where there is no room beside the stage. */
+function useFolded(name: PanelName): { readonly isFolded: boolean; readonly isNarrow: boolean } {
+  const isNarrow = useMediaQuery(`(max-width: ${NARROW_PX - 1}px)`)
+  const isFolded = useSelector(({ view }) => (isNarrow ? view.peeked !== name : view.folded.includes(name)))
+  return { isFolded, isNarrow }
+}
+
 /** The width of a panel as a column of a grid. @param open its width where it is not folded */
 export function usePanelWidth(name: PanelName, open: string): string {
-  return useSelector((state) => state.view.folded.includes(name)) ? `${EDGE}px` : open
+  return useFolded(name).isFolded ? `${EDGE}px` : open
 }
 
 /** A panel that can be folded to its edge, to give the stage its room, and back. */
@@ -30,8 +38,8 @@ export function Foldable({
   readonly children: ReactNode
 }) {
   const dispatch = useDispatch()
-  const isFolded = useSelector((state) => state.view.folded.includes(name))
-  const fold = (): void => void dispatch(folded({ name, isFolded: !isFolded }))
+  const { isFolded, isNarrow } = useFolded(name)
+  const fold = (): void => void dispatch(isNarrow ? peeked(isFolded ? name : null) : folded({ name, isFolded: !isFolded }))
   useEffect(() => onCommand({ [`fold-${name}`]: fold }))
   const words = `${isFolded ? 'Unfold' : 'Fold'} the ${name}`
   const Chevron = (side === 'left') === isFolded ? ChevronRightIcon : ChevronLeftIcon
@@ -62,6 +70,7 @@ export function Foldable({
                   // Beside it, over the stage's edge: nothing of the panel lies under it.
                   [side === 'left' ? 'right' : 'left']: -24,
                   width: 24,
+                  '@media (pointer: coarse)': { [side === 'left' ? 'right' : 'left']: -44 },
                   height: 56,
                   bgcolor: 'shop.panel',
                   border: 1,

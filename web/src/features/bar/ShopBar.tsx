@@ -15,7 +15,12 @@ export function ShopBar({ children }: { readonly children?: ReactNode }) {
   const dispatch = useDispatch()
   const mode = useTheme()
   return (
-    <Strip along="top" tone="bar" high={60} as="header" style={{ paddingInline: SPACE.open }}>
+    <Strip
+      along="top"
+      tone="bar"
+      as="header"
+      style={{ height: 'auto', minHeight: 60, flexWrap: 'wrap', rowGap: 0, padding: `0 ${SPACE.open}px` }}
+    >
       <Wordmark />
       <ShopNav />
       {children}

@@ -1,4 +1,4 @@
-import { Link } from '@mui/material'
+import { Link, styled } from '@mui/material'
 import { Link as RouterLink } from 'react-router'
 import { Words } from '../../parts/words.tsx'
 import { TYPE, WEIGHT } from '../../theme/tokens.ts'
@@ -6,17 +6,21 @@ import { TYPE, WEIGHT } from '../../theme/tokens.ts'
 /** The name of the product; it leads back to the job board. */
 export function Wordmark() {
   return (
-    <Link
-      component={RouterLink}
-      to="/jobs"
-      underline="none"
-      sx={{ fontWeight: WEIGHT.heavy, fontSize: TYPE.title, color: 'text.primary', letterSpacing: '-0.01em' }}
-      aria-label="Neotaxis, to the job board"
-    >
+    <Mark component={RouterLink} to="/jobs" underline="none" aria-label="Neotaxis, to the job board">
       <Words as="span" tone="done">
         n
       </Words>
       eotaxis
-    </Link>
+    </Mark>
   )
 }
+
+const Mark = styled(Link)(({ theme: { palette } }) => ({
+  display: 'flex',
+  alignItems: 'center',
+  fontSize: TYPE.title,
+  fontWeight: WEIGHT.heavy,
+  letterSpacing: '-0.01em',
+  color: palette.text.primary,
+  '@media (pointer: coarse)': { minHeight: 44 },
+})) as typeof Link

@@ -35,6 +35,7 @@ export function Pins({
               position: 'absolute',
               transform: 'translate(-50%, -50%) rotate(45deg)',
               width: 22,
+              '@media (pointer: coarse)': { minWidth: 34, minHeight: 34 },
               height: 22,
               borderRadius: '50% 50% 4px 50%',
               bgcolor: palette.shop[finding.severity],

@@ -30,7 +30,14 @@ export function LooseList({ job }: { readonly job: JobDocument }) {
             <Box
               component="button"
               onClick={() => dispatch(selected({ kind: 'operation', id: operation }))}
-              sx={{ all: 'unset', cursor: 'pointer', flex: 1, minHeight: 28, '&:focus-visible': { outline: '2px solid' } }}
+              sx={{
+                all: 'unset',
+                cursor: 'pointer',
+                flex: 1,
+                minHeight: 28,
+                '@media (pointer: coarse)': { minHeight: 44 },
+                '&:focus-visible': { outline: '2px solid' },
+              }}
             >
               {count} × {formatLength(widthMm, unit)} by {formatLength(heightMm, unit)}
             </Box>

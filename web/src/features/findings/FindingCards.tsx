@@ -143,5 +143,6 @@ const Way = styled(
   fontSize: 'inherit',
   fontWeight: quiet ? WEIGHT.plain : WEIGHT.strong,
   verticalAlign: 'baseline',
+  '@media (pointer: coarse)': { minHeight: 44 },
   color: quiet ? palette.text.secondary : undefined,
 }))

@@ -2,7 +2,6 @@ import { Box, type SxProps, useTheme } from '@mui/material'
 import {
   activeSteps,
   type Bounds,
-  givesLines,
   type JobDocument,
   type LineageNode,
   type MeshNode,
@@ -33,12 +32,12 @@ const inverted = (node: PictureNode): boolean => activeSteps(node).filter(({ kin
 export function Thumbnail({ job, id, node, rings, box }: Props) {
   const { palette } = useTheme()
   const canvas = useRef<HTMLCanvasElement>(null)
-  const how = node.kind === 'picture' ? 'filled' : givesLines(job, id) ? 'open' : 'closed'
+  const filled = node.kind === 'picture'
   // Drawn when there is time: many outlines must not hold a drag up.
   useEffect(() => {
     const element = canvas.current
     if (!element || !rings || !box) return
-    const draw = (): void => drawSmall(element, rings, box, how)
+    const draw = (): void => drawSmall(element, rings, box, filled)
     // Not every browser tells when it is idle.
     if (!('requestIdleCallback' in window)) {
       const timer = setTimeout(draw, LATEST_MS / 4)
@@ -46,7 +45,7 @@ export function Thumbnail({ job, id, node, rings, box }: Props) {
     }
     const asked = requestIdleCallback(draw, { timeout: LATEST_MS })
     return () => cancelIdleCallback(asked)
-  }, [rings, box, how])
+  }, [rings, box, filled])
   const look = {
     width: SIDE,
     height: SIDE,
@@ -122,7 +121,7 @@ function Heights({
 }
 
 /** Outlines as large as they fit: lines, or the area within them. */
-function drawSmall(element: HTMLCanvasElement, rings: readonly Ring[], box: Bounds, how: 'filled' | 'closed' | 'open'): void {
+function drawSmall(element: HTMLCanvasElement, rings: readonly Ring[], box: Bounds, filled: boolean): void {
   const ratio = window.devicePixelRatio || 1
   element.width = SIDE * ratio
   element.height = SIDE * ratio
@@ -140,9 +139,10 @@ function drawSmall(element: HTMLCanvasElement, rings: readonly Ring[], box: Boun
   for (const ring of seenRings(rings, scale)) {
     path.moveTo(ring[0], ring[1])
     for (let i = 2; i < ring.length; i += 2) path.lineTo(ring[i], ring[i + 1])
-    if (how !== 'open') path.closePath()
+    // What is open comes back the way that it went.
+    path.closePath()
   }
-  if (how === 'filled') {
+  if (filled) {
     context.fillStyle = '#2a2018'
     context.fill(path, 'evenodd')
     return

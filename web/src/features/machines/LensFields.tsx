@@ -29,7 +29,7 @@ export function LensFields() {
           sx={{
             gridColumn: '1 / -1',
             display: 'grid',
-            gridTemplateColumns: '1.6fr 1fr 1fr 1fr auto',
+            gridTemplateColumns: 'repeat(auto-fit, minmax(120px, 1fr))',
             gap: 1.2,
             alignItems: 'start',
           }}

@@ -1,4 +1,4 @@
-import { Box, Button, Typography } from '@mui/material'
+import { Box, Button, styled, Typography } from '@mui/material'
 import type { DeskLive } from '@neotaxis/contract'
 import { type Gantry, LENS_AXIS, type Machine, type Mirrors } from '@neotaxis/core'
 import { type ReactNode, useState } from 'react'
@@ -9,6 +9,7 @@ import { Column } from '../../parts/Column.tsx'
 import { Row, Spread } from '../../parts/Row.tsx'
 import { Quiet } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
+import { SPACE } from '../../theme/tokens.ts'
 import { lengthIn, numberOf, scaled, WORDS } from '../field/measures.ts'
 import { refusal } from '../field/refusal.ts'
 import { TypedField } from '../field/TypedField.tsx'
@@ -59,7 +60,7 @@ export function MachineProfile({ machine, desk, onDuplicate, onExport, onRemove 
     <FormProvider {...form}>
       <KeepProfile value={keep}>
         <Column gap="wide" data-testid="profile">
-          <Row>
+          <Row wraps>
             <ProfileField name="name" label="Name" as={WORDS} wide />
             <Spread />
             <Button onClick={onDuplicate} data-testid="duplicate">
@@ -178,9 +179,15 @@ function Group({ title, children }: { readonly title: string; readonly children:
   return (
     <Card gap="room" as="section" aria-label={title}>
       <Typography variant="h3">{title}</Typography>
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, minmax(0, 1fr))', gap: 1.4, alignItems: 'start' }}>
-        {children}
-      </Box>
+      <Fields>{children}</Fields>
     </Card>
   )
 }
+
+/** As many fields beside each other as have room. */
+const Fields = styled('div')({
+  display: 'grid',
+  gridTemplateColumns: 'repeat(auto-fill, minmax(170px, 1fr))',
+  gap: SPACE.room,
+  alignItems: 'start',
+})

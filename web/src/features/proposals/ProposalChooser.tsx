@@ -320,9 +320,9 @@ export default function ProposalChooser({
           />
         )}
         <Spread />
-        <Tooltip title="Escape: it can be brought back">
+        <Tooltip title={later ? 'Escape: it can be brought back' : 'It stays as it is'}>
           <Button onClick={close} color="secondary">
-            Leave it out
+            {later ? 'Leave it out' : 'Not now'}
           </Button>
         </Tooltip>
         {later && (

@@ -1,5 +1,7 @@
-import { Box } from '@mui/material'
+import { styled } from '@mui/material'
 import { useEffect } from 'react'
+import { NARROW_PX } from '../../parts/Frame.tsx'
+import { SPACE } from '../../theme/tokens.ts'
 import { onCommand } from '../bar/commands.ts'
 import { BigButton } from './BigButton.tsx'
 import type { Pressed, RunButton } from './run-screen.ts'
@@ -22,7 +24,7 @@ export function RunButtons({
     ),
   )
   return (
-    <Box sx={{ display: 'flex', gap: 1.5, p: 1.8, bgcolor: 'shop.surround' }}>
+    <Buttons>
       {buttons.map(({ does, title, detail, kind, disabled }) => (
         <BigButton
           key={does}
@@ -34,6 +36,22 @@ export function RunButtons({
           testid={TEST_IDS[does] ?? does}
         />
       ))}
-    </Box>
+    </Buttons>
   )
 }
+
+/** Where the screen scrolls they stay at its foot: Stop is never out of reach. */
+const Buttons = styled('div')(({ theme: { palette } }) => ({
+  display: 'flex',
+  gap: SPACE.room,
+  padding: SPACE.room,
+  backgroundColor: palette.shop.surround,
+  [`@media (max-width: ${NARROW_PX - 1}px)`]: {
+    position: 'fixed',
+    left: 0,
+    right: 0,
+    bottom: 0,
+    zIndex: 4,
+    padding: SPACE.tight,
+  },
+}))

@@ -1,10 +1,11 @@
-import { Box, Button } from '@mui/material'
+import { Button, styled } from '@mui/material'
 import type { DeskLive, Look } from '@neotaxis/contract'
 import { burnOrder, formatDuration, type JobDocument, jobForRun, preflight } from '@neotaxis/core'
 import { useEffect, useMemo, useReducer, useState } from 'react'
 import { Link as RouterLink } from 'react-router'
 import { runOrders } from '../../api/orders.ts'
 import { Card } from '../../parts/Card.tsx'
+import { Area, AreaColumn } from '../../parts/Frame.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { JobStage } from '../compose/JobStage.tsx'
@@ -126,22 +127,7 @@ export function RunMain({ id, job, desk }: Props) {
 
   return (
     <>
-      <Box
-        component="aside"
-        aria-label="Before and after the run"
-        sx={{
-          gridArea: 'list',
-          overflowY: 'auto',
-          bgcolor: 'shop.panel',
-          borderRight: 1,
-          borderColor: 'divider',
-          p: 1.8,
-          display: 'grid',
-          gridTemplateColumns: 'minmax(0, 1fr)',
-          gap: 2,
-          alignContent: 'start',
-        }}
-      >
+      <ListColumn name="list" as="aside" aria-label="Before and after the run">
         {active && mine && (
           <>
             <RunWord run={mine} />
@@ -177,9 +163,9 @@ export function RunMain({ id, job, desk }: Props) {
           />
         )}
         {desk.simulated && <SimulatedPanel desk={desk} />}
-      </Box>
+      </ListColumn>
 
-      <Box sx={{ gridArea: 'stage', minHeight: 0, minWidth: 0, display: 'grid', gridTemplateRows: 'minmax(0, 1fr) auto' }}>
+      <StageArea name="stage">
         <TroubleBoundary what="The stage" part keys={[job]}>
           <JobStage
             job={job}
@@ -190,21 +176,9 @@ export function RunMain({ id, job, desk }: Props) {
           />
         </TroubleBoundary>
         <RunButtons buttons={screen.buttons} onPress={orders.press} />
-      </Box>
+      </StageArea>
 
-      <Box
-        component="aside"
-        aria-label="At the machine"
-        sx={{
-          gridArea: 'side',
-          overflowY: 'auto',
-          p: 1.8,
-          display: 'grid',
-          gridTemplateColumns: 'minmax(0, 1fr)',
-          gap: 2,
-          alignContent: 'start',
-        }}
-      >
+      <AreaColumn name="side" as="aside" aria-label="At the machine">
         <MachineWord desk={desk} />
         {others && (
           <Card mark="hot" role="status">
@@ -229,9 +203,9 @@ export function RunMain({ id, job, desk }: Props) {
             />
           </>
         )}
-      </Box>
+      </AreaColumn>
 
-      <Box sx={{ gridArea: 'strip' }}>
+      <Area name="strip">
         <RunStrip
           job={running}
           seconds={mine && ended ? Object.fromEntries(ended.operations.map((op) => [op.id, op.seconds])) : seconds}
@@ -250,7 +224,7 @@ export function RunMain({ id, job, desk }: Props) {
               : 'press a block to leave it out · Shift and press: from there on · double click on the stage: the head goes there'
           }
         />
-      </Box>
+      </Area>
       <FirstConnection
         machine={job.machine}
         desk={desk}
@@ -261,3 +235,11 @@ export function RunMain({ id, job, desk }: Props) {
     </>
   )
 }
+
+const ListColumn = styled(AreaColumn)(({ theme: { palette } }) => ({
+  backgroundColor: palette.shop.panel,
+  borderRight: `1px solid ${palette.divider}`,
+}))
+
+/** The stage, and under it the large buttons. */
+const StageArea = styled(Area)({ display: 'grid', gridTemplateRows: 'minmax(0, 1fr) auto' })
