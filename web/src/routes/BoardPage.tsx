@@ -11,7 +11,7 @@ import { useJobsQuery } from '../api/shop.ts'
 import { useKept } from '../api/use-kept.ts'
 import { NothingYet } from '../features/bar/NothingYet.tsx'
 import { ShopBar } from '../features/bar/ShopBar.tsx'
-import { type DropQueue, dropped as dropsTaken, joined, NO_DROPS, nextTurn, placeIn } from '../features/board/drop-queue.ts'
+import { type DropQueue, dropped as dropsTaken, NO_DROPS, nextTurn, placeIn } from '../features/board/drop-queue.ts'
 import { JobCard } from '../features/board/JobCard.tsx'
 import { TroubledCard } from '../features/board/TroubledCard.tsx'
 import { usePasted } from '../features/draw/use-pasted.ts'
@@ -217,7 +217,9 @@ export function BoardPage() {
             onClose={leaveOut}
             onChosen={
               queue.together
-                ? (made) => {
+                ? async (made) => {
+                    // What joins jobs comes with what proposes them: the board begins without it.
+                    const { joined } = await import('../features/board/joined.ts')
                     setQueue((now) => joined(now, made, newId().slice(0, 8)))
                     setDropped(null)
                   }

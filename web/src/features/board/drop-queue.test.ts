@@ -2,7 +2,8 @@
 import { burnOrder, checkJob } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { describe, expect, it } from 'vitest'
-import { type DropQueue, dropped, joined, NO_DROPS, nextTurn, placeIn } from './drop-queue.ts'
+import { type DropQueue, dropped, NO_DROPS, nextTurn, placeIn } from './drop-queue.ts'
+import { joined } from './joined.ts'
 
 const file = (name: string) => new File([name], name)
 const job = sampleJob({ picture: squarePicture(20, 5) })

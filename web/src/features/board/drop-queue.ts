@@ -1,4 +1,4 @@
-import { type JobDocument, withArtwork } from '@neotaxis/core'
+import type { JobDocument } from '@neotaxis/core'
 
 /** Files that were dropped together and wait for their turn. */
 export interface DropQueue {
@@ -29,9 +29,3 @@ export function nextTurn(queue: DropQueue): { readonly queue: DropQueue; readonl
 /** “2 of 5”; nothing where it is alone. */
 export const placeIn = ({ waiting, all }: DropQueue): string | undefined =>
   all > 1 ? `${all - waiting.length} of ${all}` : undefined
-
-/** What was chosen for one of several that become one job. @param tag as for `withArtwork` */
-export const joined = (queue: DropQueue, made: JobDocument, tag: string): DropQueue => ({
-  ...queue,
-  made: queue.made ? withArtwork(queue.made, made, tag) : made,
-})

@@ -64,7 +64,7 @@ interface Props {
   readonly onMade?: (jobId: string) => void
   /** The job that it becomes part of: its material, machine and workpiece hold. */
   readonly into?: JobDocument
-  readonly onChosen?: (made: JobDocument) => void
+  readonly onChosen?: (made: JobDocument) => void | Promise<void>
   /** Where it was drawn on the workpiece, mm; else it lands where there is room. */
   readonly at?: { readonly xMm: number; readonly yMm: number }
   /** How wide it is to begin with, mm. */
