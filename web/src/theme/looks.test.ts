@@ -27,7 +27,7 @@ describe('the screens', () => {
 
   it('have few style objects of their own, and no more than yesterday', () => {
     const objects = screens.reduce((sum, { text }) => sum + (text.match(/\bsx=\{/g)?.length ?? 0), 0)
-    expect(objects).toBeLessThanOrEqual(240)
+    expect(objects).toBeLessThanOrEqual(210)
   })
 })
 
