@@ -1,6 +1,7 @@
 import { Box, Dialog, InputBase, List, ListItemButton, ListItemText, Typography } from '@mui/material'
 import { useEffect, useState } from 'react'
-import { TYPE } from '../../theme/tokens.ts'
+import { Words } from '../../parts/words.tsx'
+import { SPACE, TYPE } from '../../theme/tokens.ts'
 import { foundCommands, onCommand, runCommand } from './commands.ts'
 
 /** Finds every command by its name; `?` lists those with a key. */
@@ -49,13 +50,20 @@ export function CommandSearch() {
       </Box>
       <List dense sx={{ maxHeight: 420, overflow: 'auto' }}>
         {found.map(({ id, title, keys }, i) => (
-          <ListItemButton key={id} selected={i === at} onClick={() => run(id)}>
+          <ListItemButton key={id} ref={i === at ? inView : undefined} selected={i === at} onClick={() => run(id)}>
             <ListItemText primary={title} />
-            <Typography sx={{ color: 'text.secondary', fontVariantNumeric: 'tabular-nums' }}>{keys}</Typography>
+            <Words tone="quiet">{keys}</Words>
           </ListItemButton>
         ))}
-        {found.length === 0 && <Typography sx={{ p: 2, color: 'text.secondary' }}>Nothing here is called that.</Typography>}
+        {found.length === 0 && (
+          <Words tone="quiet" pad="wide" style={{ paddingInline: SPACE.wide }}>
+            Nothing here is called that.
+          </Words>
+        )}
       </List>
     </Dialog>
   )
 }
+
+/** What the arrow keys come to is seen. */
+const inView = (row: HTMLElement | null): void => row?.scrollIntoView?.({ block: 'nearest' })

@@ -2,7 +2,7 @@ import CircleIcon from '@mui/icons-material/Circle'
 import CircleOutlinedIcon from '@mui/icons-material/CircleOutlined'
 import { Box, Button, Rating, TextField, Typography } from '@mui/material'
 import type { Look, RunFull } from '@neotaxis/contract'
-import { burnOrder, formatDuration, formatSpeed, tellArtwork } from '@neotaxis/core'
+import { burnOrder, formatSpeed, tellArtwork } from '@neotaxis/core'
 import { useState } from 'react'
 import { Link as RouterLink } from 'react-router'
 import { bringIn, runOrders } from '../../api/orders.ts'
@@ -17,9 +17,10 @@ import { useSelector } from '../../store/hooks.ts'
 import { EDGE, TYPE } from '../../theme/tokens.ts'
 import { CLOCK, numberOf, orNothing, type Written } from '../field/measures.ts'
 import { TypedField } from '../field/TypedField.tsx'
-import { tellCount, tellExactTime } from '../field/told.ts'
+import { tellCount } from '../field/told.ts'
 import { BurnCard } from '../run/BurnCard.tsx'
 import { useDoing } from '../run/use-doing.ts'
+import { Happened } from './Happened.tsx'
 import { PHASE_NAMES } from './phases.ts'
 
 const ANSWERS: Record<Look['answer'], string> = {
@@ -125,30 +126,10 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
       </Row>
       <Note text={run.note} onText={(note) => change({ note })} />
       {run.photo && (
-        <img
-          src={`/api/assets/${run.photo}`}
-          alt="The piece after the run"
-          style={{ width: '100%', borderRadius: `${EDGE.pill}px` }}
-        />
+        <img src={`/api/assets/${run.photo}`} alt="The piece after the run" style={{ width: '100%', borderRadius: EDGE.card }} />
       )}
       <BurnCard run={run} />
-      {run.events.length > 0 && (
-        <Box component="details" sx={{ fontSize: TYPE.small }}>
-          <summary>What happened, {run.events.length} entries</summary>
-          {run.events.map((event) => (
-            <Box key={event.number} sx={{ display: 'flex', gap: 1.5, py: 0.3 }}>
-              <Words tone="quiet" width={62}>
-                {tellExactTime(event.at)}
-              </Words>
-              <Words width={52}>{formatDuration(event.seconds)}</Words>
-              <Words grow>
-                {PHASE_NAMES[event.phase] ?? event.phase}
-                {event.text ? `: ${event.text}` : ''} {event.line > 0 ? `(line ${event.line})` : ''}
-              </Words>
-            </Box>
-          ))}
-        </Box>
-      )}
+      {run.events.length > 0 && <Happened events={run.events} />}
     </Card>
   )
 }
