@@ -98,3 +98,48 @@ test('an operation is deleted in the run line, and its artwork stays', async ({ 
   expect(Object.keys(document.operations)).toEqual(['engrave'])
   expect(Object.keys(document.nodes)).toContain('around')
 })
+
+test('files dropped together become one job; what is left out comes back, and what waits is decided later', async ({ page }) => {
+  await page.goto('/jobs')
+  await page.getByTestId('file-input').setInputFiles(
+    ['buoy.png', 'cleat.png', 'float.png'].map((name, i) => ({
+      name,
+      mimeType: 'image/png',
+      buffer: Buffer.from(discPicture(120, 30 + 10 * i).png),
+    })),
+  )
+  await page.getByText('All of them into one job').click({ timeout: 30_000 })
+  await expect(page.getByText('What becomes of “buoy.png”? (1 of 3)')).toBeVisible()
+  await page.getByTestId('proposal-engrave-cut-around').click({ timeout: 30_000 })
+
+  // The second: left out, and brought back while the third is asked about: it comes after that.
+  await expect(page.getByText('What becomes of “cleat.png”? (2 of 3)')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(page.getByText('What becomes of “float.png”? (3 of 3)')).toBeVisible()
+  await page.getByRole('button', { name: 'Bring it back' }).click()
+  await expect(page.locator('[data-testid^=proposal-]').first()).toBeVisible({ timeout: 30_000 })
+  await page.getByTestId('decide-later').click({ timeout: 30_000 })
+
+  // Tab and Enter take a proposal, and throw nothing away.
+  await expect(page.getByText(/What becomes of “cleat.png”/)).toBeVisible()
+  await expect(page.locator('[data-testid^=proposal-]').first()).toBeFocused({ timeout: 30_000 })
+  await page.keyboard.press('Tab')
+  await page.keyboard.press('Enter')
+  await page.waitForURL(/compose/, { timeout: 30_000 })
+  await rests(page)
+  const { document } = await serverJob(page)
+  const boxes = Object.values(document.placements).map(({ xMm, yMm, widthMm, heightMm }) => ({ xMm, yMm, widthMm, heightMm }))
+  expect(boxes).toHaveLength(3)
+  for (const [i, a] of boxes.entries())
+    for (const b of boxes.slice(i + 1)) {
+      const beside = a.xMm + a.widthMm <= b.xMm || b.xMm + b.widthMm <= a.xMm
+      const over = a.yMm + a.heightMm <= b.yMm || b.yMm + b.heightMm <= a.yMm
+      expect(beside || over, 'each has room of its own').toBe(true)
+    }
+  const before = document.order.length
+  await page.getByText('float.png').click()
+  await page.getByTestId('decide-now').click()
+  await page.getByTestId('proposal-engrave').click({ timeout: 30_000 })
+  await expect.poll(async () => (await serverJob(page)).document.order.length).toBe(before + 1)
+  await expect(page.getByTestId('decide-now')).toHaveCount(0)
+})

@@ -35,6 +35,8 @@ export function BoardPage() {
   const [search, setSearch] = useState('')
   const [reading, setReading] = useState<string | null>(null)
   const [dropped, setDropped] = useState<{ name: string; facts: AssetFacts; drawn?: Drawn } | null>(null)
+  /** What was left out and is brought back: it comes before the files that wait. */
+  const [returned, setReturned] = useState<readonly NonNullable<typeof dropped>[]>([])
   /** What is to be written to begin with, while something is drawn or written. */
   const [writing, setWriting] = useState<string>()
   const [queue, setQueue] = useState<DropQueue>(NO_DROPS)
@@ -97,19 +99,26 @@ export function BoardPage() {
   )
   // One file after the other, whatever became of the one before.
   useEffect(() => {
-    if (queue.all === 0 || reading !== null || dropped || writing !== undefined) return
+    if (reading !== null || dropped || writing !== undefined) return
+    const [back, ...others] = returned
+    if (back) {
+      setReturned(others)
+      setDropped(back)
+      return
+    }
+    if (queue.all === 0) return
     const turn = nextTurn(queue)
     setQueue(turn.queue)
     if (turn.file) void take(turn.file, queue.all === 1)
     else if (turn.ready) void begin(turn.ready)
-  }, [queue, reading, dropped, writing, take, begin])
+  }, [queue, returned, reading, dropped, writing, take, begin])
   const leaveOut = (): void => {
     const left = dropped
     setDropped(null)
     if (left)
       enqueueSnackbar(`“${left.name}” was left out.`, {
         action: (
-          <Button color="inherit" onClick={() => setDropped(left)}>
+          <Button color="inherit" onClick={() => setReturned((now) => [...now, left])}>
             Bring it back
           </Button>
         ),

@@ -143,6 +143,7 @@ const Way = styled(
   fontSize: 'inherit',
   fontWeight: quiet ? WEIGHT.plain : WEIGHT.strong,
   verticalAlign: 'baseline',
-  '@media (pointer: coarse)': { minHeight: 44 },
+  // As high as a finger needs, without making the card higher.
+  '@media (pointer: coarse)': { minHeight: 44, paddingBlock: 13, marginBlock: -13 },
   color: quiet ? palette.text.secondary : undefined,
 }))
