@@ -1,5 +1,6 @@
 import { ButtonBase, styled, type Theme } from '@mui/material'
 import { EDGE, SPACE, TYPE, WEIGHT } from '../theme/tokens.ts'
+import { isOfPage } from './laid.ts'
 
 /** Between two blocks, px. */
 export const BLOCK_GAP = 5
@@ -56,7 +57,7 @@ const block = ({
     touchAction: 'none',
   }) as const
 
-const shouldForwardProp = (prop: PropertyKey): boolean => !OWN.includes(String(prop))
+const shouldForwardProp = isOfPage(...OWN)
 
 /** An operation as long as it takes. */
 export const BlockBox = styled('div', { shouldForwardProp })<BlockProps>(block)
@@ -79,7 +80,7 @@ export const BlockFoot = styled('span')({ display: 'block', overflow: 'hidden', 
 export const BlockTrack = styled('div')({ display: 'flex', gap: BLOCK_GAP, height: 62, marginTop: 26 })
 
 /** The time of it all, at the end of the line. */
-export const TotalTime = styled('div', { shouldForwardProp: (prop) => prop !== 'stale' })<{ readonly stale?: boolean }>(
+export const TotalTime = styled('div', { shouldForwardProp: isOfPage('stale') })<{ readonly stale?: boolean }>(
   ({ theme: { palette }, stale }) => ({
     fontSize: TYPE.large,
     fontWeight: WEIGHT.heavy,

@@ -1,8 +1,9 @@
 import { ButtonBase, styled } from '@mui/material'
 import { EDGE, SPACE, TYPE } from '../theme/tokens.ts'
+import { isOfPage } from './laid.ts'
 
 /** One thing that is told and can be pressed to change it. */
-export const Chip = styled(ButtonBase, { shouldForwardProp: (prop) => prop !== 'mark' })<{
+export const Chip = styled(ButtonBase, { shouldForwardProp: isOfPage('mark') })<{
   readonly mark?: 'plain' | 'ask' | 'hot'
 }>(({ theme: { palette }, mark = 'plain' }) => ({
   display: 'inline-flex',

@@ -1,5 +1,6 @@
 import { styled } from '@mui/material'
 import { SPACE } from '../theme/tokens.ts'
+import { isOfPage } from './laid.ts'
 
 /** Under this width a page has no room for panels beside the stage (a screen of 1280 px at 200 %), CSS px. */
 export const NARROW_PX = 900
@@ -16,28 +17,26 @@ interface FrameProps {
 }
 
 /** A screen of a job: fills the window, each part in its area. */
-export const Frame = styled('main', { shouldForwardProp: (prop) => !OWN.includes(String(prop)) })<FrameProps>(
-  ({ rows, columns, areas, narrow }) => ({
-    display: 'grid',
-    height: '100vh',
-    gridTemplateRows: rows,
-    gridTemplateColumns: columns,
-    gridTemplateAreas: areas,
-    ...(narrow && {
-      [`@media (max-width: ${NARROW_PX - 1}px)`]: {
-        gridTemplateRows: narrow.rows,
-        gridTemplateColumns: 'minmax(0, 1fr)',
-        gridTemplateAreas: narrow.areas,
-        overflowY: 'auto',
-        // What stays at the foot of the window hides nothing.
-        paddingBottom: 104,
-      },
-    }),
+export const Frame = styled('main', { shouldForwardProp: isOfPage(...OWN) })<FrameProps>(({ rows, columns, areas, narrow }) => ({
+  display: 'grid',
+  height: '100vh',
+  gridTemplateRows: rows,
+  gridTemplateColumns: columns,
+  gridTemplateAreas: areas,
+  ...(narrow && {
+    [`@media (max-width: ${NARROW_PX - 1}px)`]: {
+      gridTemplateRows: narrow.rows,
+      gridTemplateColumns: 'minmax(0, 1fr)',
+      gridTemplateAreas: narrow.areas,
+      overflowY: 'auto',
+      // What stays at the foot of the window hides nothing.
+      paddingBottom: 104,
+    },
   }),
-)
+}))
 
 /** A part of a screen, in its area. */
-export const Area = styled('div', { shouldForwardProp: (prop) => prop !== 'name' })<{ readonly name: string }>(({ name }) => ({
+export const Area = styled('div', { shouldForwardProp: isOfPage('name') })<{ readonly name: string }>(({ name }) => ({
   gridArea: name,
   position: 'relative',
   minWidth: 0,
@@ -45,7 +44,7 @@ export const Area = styled('div', { shouldForwardProp: (prop) => prop !== 'name'
 }))
 
 /** A part of a screen that is a column of its own: it scrolls by itself, unless the whole screen does. */
-export const AreaColumn = styled(Area, { shouldForwardProp: (prop) => prop !== 'name' })({
+export const AreaColumn = styled(Area, { shouldForwardProp: isOfPage('name') })({
   display: 'grid',
   gridTemplateColumns: 'minmax(0, 1fr)',
   alignContent: 'start',

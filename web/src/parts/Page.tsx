@@ -1,6 +1,7 @@
 import { styled } from '@mui/material'
 import { SPACE } from '../theme/tokens.ts'
 import { NARROW_PX } from './Frame.tsx'
+import { isOfPage } from './laid.ts'
 
 /** A page of the shop. */
 export const Page = styled('div')(({ theme: { palette } }) => ({
@@ -10,7 +11,7 @@ export const Page = styled('div')(({ theme: { palette } }) => ({
 }))
 
 /** What stands on it, in the middle. */
-export const PageMain = styled('main', { shouldForwardProp: (prop) => prop !== 'columns' && prop !== 'width' })<{
+export const PageMain = styled('main', { shouldForwardProp: isOfPage('columns', 'width') })<{
   /** Columns, as CSS says them. */
   readonly columns?: string
   /** At most, px. */

@@ -2,8 +2,9 @@ import SearchIcon from '@mui/icons-material/Search'
 import { InputBase, styled } from '@mui/material'
 import type { Ref } from 'react'
 import { EDGE, SPACE } from '../theme/tokens.ts'
+import { isOfPage } from './laid.ts'
 
-const Round = styled('div', { shouldForwardProp: (prop) => prop !== 'width' })<{ readonly width: number }>(
+const Round = styled('div', { shouldForwardProp: isOfPage('width') })<{ readonly width: number }>(
   ({ theme: { palette }, width }) => ({
     display: 'flex',
     alignItems: 'center',

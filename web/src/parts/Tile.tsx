@@ -1,8 +1,9 @@
 import { styled } from '@mui/material'
 import { EDGE, SPACE } from '../theme/tokens.ts'
+import { isOfPage } from './laid.ts'
 
 /** Artwork as it is, on a light ground. */
-export const PictureGround = styled('div', { shouldForwardProp: (prop) => prop !== 'high' })<{ readonly high?: number }>(
+export const PictureGround = styled('div', { shouldForwardProp: isOfPage('high') })<{ readonly high?: number }>(
   ({ theme: { palette }, high }) => ({
     display: 'grid',
     placeItems: 'center',
@@ -14,7 +15,7 @@ export const PictureGround = styled('div', { shouldForwardProp: (prop) => prop !
 )
 
 /** A forecast, as the piece would lie there. */
-export const BurntGround = styled('div', { shouldForwardProp: (prop) => prop !== 'high' })<{ readonly high: number }>(
+export const BurntGround = styled('div', { shouldForwardProp: isOfPage('high') })<{ readonly high: number }>(
   ({ theme: { palette, shadows }, high }) => ({
     display: 'grid',
     placeItems: 'center',
@@ -44,7 +45,7 @@ export const Tile = styled('div')(({ theme: { palette } }) => ({
 }))
 
 /** Whether a thing is ready: a dot that is full, or open. */
-export const StateDot = styled('span', { shouldForwardProp: (prop) => prop !== 'full' })<{ readonly full: boolean }>(
+export const StateDot = styled('span', { shouldForwardProp: isOfPage('full') })<{ readonly full: boolean }>(
   ({ theme: { palette }, full }) => ({
     flex: 'none',
     width: 10,

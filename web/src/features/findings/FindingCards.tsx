@@ -4,6 +4,7 @@ import { ButtonBase, Link, styled, useTheme } from '@mui/material'
 import { applyPatches, type Finding, type JobDocument, type Severity } from '@neotaxis/core'
 import { useId, useState } from 'react'
 import { Floating } from '../../parts/Floating.tsx'
+import { isOfPage } from '../../parts/laid.ts'
 import { EDGE, SPACE, TYPE, WEIGHT } from '../../theme/tokens.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { useEdit } from '../use-edit.ts'
@@ -94,18 +95,16 @@ const Findings = styled('div')({
   '& > *': { pointerEvents: 'auto' },
 })
 
-const Cards = styled('div', { shouldForwardProp: (prop) => prop !== 'scrolls' })<{ readonly scrolls: boolean }>(
-  ({ scrolls }) => ({
-    display: 'flex',
-    flexWrap: 'wrap',
-    alignItems: 'flex-end',
-    gap: SPACE.snug,
-    maxHeight: scrolls ? '38vh' : undefined,
-    overflow: scrolls ? 'auto' : undefined,
-    pointerEvents: scrolls ? undefined : 'none',
-    '& > *': { flex: '1 1 250px', maxWidth: 420, pointerEvents: 'auto' },
-  }),
-)
+const Cards = styled('div', { shouldForwardProp: isOfPage('scrolls') })<{ readonly scrolls: boolean }>(({ scrolls }) => ({
+  display: 'flex',
+  flexWrap: 'wrap',
+  alignItems: 'flex-end',
+  gap: SPACE.snug,
+  maxHeight: scrolls ? '38vh' : undefined,
+  overflow: scrolls ? 'auto' : undefined,
+  pointerEvents: scrolls ? undefined : 'none',
+  '& > *': { flex: '1 1 250px', maxWidth: 420, pointerEvents: 'auto' },
+}))
 
 const Fold = styled(ButtonBase)(({ theme: { palette, shadows } }) => ({
   justifyContent: 'flex-start',
