@@ -37,7 +37,7 @@ it('is the element that it is said to be, without attributes of its own looks', 
     <PictureGround as="section" high={40} data-testid="part" key="ground" />,
     <BlockBox as="section" fill="red" ink="blue" texture="none" runs chosen held stale data-testid="part" key="block" />,
   ]
-  shown(<>{parts}</>)
+  shown(parts)
   for (const element of screen.getAllByTestId('part')) {
     expect(element.tagName, element.outerHTML).toBe('SECTION')
     expect([...element.attributes].map(({ name }) => name).sort(), element.outerHTML).toEqual(['class', 'data-testid'])

@@ -117,6 +117,7 @@ export function BoardPage() {
     setDropped(null)
     if (left)
       enqueueSnackbar(`“${left.name}” was left out.`, {
+        autoHideDuration: 20_000,
         action: (
           <Button color="inherit" onClick={() => setReturned((now) => [...now, left])}>
             Bring it back

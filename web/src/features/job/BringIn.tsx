@@ -67,6 +67,7 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
     done()
     if (left)
       enqueueSnackbar(`“${left.name}” was left out.`, {
+        autoHideDuration: 20_000,
         action: (
           <Button color="inherit" onClick={() => setDropped({ ...left, file: undefined })}>
             Bring it back
