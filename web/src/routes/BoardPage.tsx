@@ -157,7 +157,7 @@ export function BoardPage() {
   }
 
   return (
-    <Page {...getRootProps()} as="main" data-testid="board">
+    <Page {...getRootProps()} data-testid="board">
       <input {...getInputProps({ 'aria-label': 'Picture or job file' })} data-testid="file-input" />
       <ShopBar>
         <SearchField label="Find a job" hint="Find a job  ( / )" field={field} text={search} onText={setSearch} />
@@ -170,7 +170,7 @@ export function BoardPage() {
         </Button>
       </ShopBar>
       <AwayNote trouble={trouble} at={at} />
-      <PageMain as="div" width={1320}>
+      <PageMain width={1320}>
         {jobs?.length === 0 && (
           <NothingYet title={search ? 'No job is called that' : 'Drop a picture here'}>
             {search
