@@ -52,7 +52,10 @@ export function UndecidedDetails({ job, id }: { readonly job: JobDocument; reado
               edit(`decide what becomes of ${node.name}`, (base) => {
                 const { source } = made.placements
                 const turned = { ...made, placements: { source: place.deg ? { ...source, deg: place.deg } : source } }
-                return withArtwork(withoutArtwork(base, [id]), turned, tag)
+                const next = withArtwork(withoutArtwork(base, [id]), turned, tag)
+                const { [id]: group, ...mates } = base.groups ?? {}
+                // What moved with it goes on moving with it.
+                return group ? { ...next, groups: { ...mates, ...next.groups, [`source-${tag}`]: group } } : next
               })
               dispatch(selected({ kind: 'node', id: `source-${tag}` }))
               setFacts(undefined)
