@@ -15,9 +15,11 @@ import {
   withOperation,
 } from '@neotaxis/core'
 import { onRectangle, sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
+import { LinkError, MachineLink } from '@neotaxis/link'
 import { Bed, Machine, serveMachine, servePanel, TRUTHS } from '@neotaxis/stand-ins'
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest'
+import { Leases } from './machines/leases.ts'
 import { Run } from './models/runs.ts'
 import { openShop, type Shop, serverOn } from './testing/shop.ts'
 import { runFolder } from './work/work.ts'
@@ -390,22 +392,39 @@ describe('what operators say at “look before lifting”', { timeout: 60_000 },
 })
 
 describe('two servers on one database', { timeout: 60_000 }, () => {
-  it('one has the machine; the other says so and passes orders on; when the first dies, the second takes it over', async () => {
+  /** The first one is reached where it listens; the second asks it. */
+  async function two(): Promise<{ first: Server; own: Shop; second: Shop }> {
     const first = shop.app.listen(0, '127.0.0.1')
     await new Promise((resolve) => first.once('listening', resolve))
-    // The first one is reached where it now listens.
     await shop.desks.close()
-    const own = await serverOn(
-      { name: 'seams', simulated: reach },
-      shop.sequelize,
-      shop.work,
-      `http://127.0.0.1:${portOf(first)}`,
-    )
+    const setting = { name: 'seams', simulated: reach }
+    const own = await serverOn(setting, shop.sequelize, shop.work, `http://127.0.0.1:${portOf(first)}`)
     first.removeAllListeners('request')
     first.on('request', own.app)
     await expect.poll(async () => (await live(own.ask)).state).toBe('idle')
-    const second = await serverOn({ name: 'seams', simulated: reach }, shop.sequelize, shop.work)
+    const second = await serverOn(setting, shop.sequelize, shop.work)
     await expect.poll(async () => (await live(second.ask))?.server, { timeout: 5000 }).toContain('http://127.0.0.1:')
+    return { first, own, second }
+  }
+
+  /** Nobody is told that the first ends: as if it were killed. Its lease runs out, and the second finds the run in its place. */
+  async function takenOver({ first, own, second }: Awaited<ReturnType<typeof two>>, id: string): Promise<void> {
+    own.desks.abandon()
+    await expect.poll(() => machine.state).toBe('hold')
+    await expect.poll(async () => (await live(second.ask)).run?.phase, { timeout: 30_000 }).toBe('held')
+    expect((await live(second.ask)).server).toBeNull()
+    await stop(mara, second.ask)
+    await expect.poll(() => phaseOf(id), { timeout: 20_000 }).toBe('stopped')
+    await second.desks.close()
+    first.close()
+    shop = await serverOn({ name: 'seams', simulated: reach }, shop.sequelize, shop.work)
+    ask = shop.ask
+    await idle()
+  }
+
+  it('one has the machine; the other says so and passes orders on; when the first dies, the second takes it over', async () => {
+    const servers = await two()
+    const { own, second } = servers
     expect((await live(second.ask)).state).toBe('idle')
     pace.times = 1
     const { id } = (await start({ revision: 2 }, tobin, second.ask).expect(201)).body
@@ -417,16 +436,27 @@ describe('two servers on one database', { timeout: 60_000 }, () => {
       'Tobin is at this machine: running “Sample”.',
     )
     await second.ask.post(`/api/runs/${id}/resume`).set(mara).expect(204)
-    // Nobody is told that it ends: as if it were killed. Its lease runs out, and the other finds the run in its place.
-    own.desks.abandon()
-    await expect.poll(() => machine.state).toBe('hold')
-    await expect.poll(async () => (await live(second.ask)).run?.phase, { timeout: 20_000 }).toBe('held')
-    expect((await live(second.ask)).server).toBeNull()
-    await stop(mara, second.ask)
-    await expect.poll(() => phaseOf(id), { timeout: 20_000 }).toBe('stopped')
-    await second.desks.close()
-    first.close()
-    shop = await serverOn({ name: 'seams', simulated: reach }, shop.sequelize, shop.work)
-    ask = shop.ask
+    await takenOver(servers, id)
+  })
+
+  it('the second takes it once, however slow the database is, and again where the machine did not answer at first', async () => {
+    const servers = await two()
+    pace.times = 1
+    const { id } = (await start({ revision: 2 }, tobin, servers.second.ask).expect(201)).body
+    await expect.poll(() => phaseOf(id)).toBe('running')
+    // Longer than from one heartbeat to the next.
+    const take = Leases.prototype.take
+    const slow = vi.spyOn(Leases.prototype, 'take').mockImplementation(async function (this: Leases, machine) {
+      await new Promise((resolve) => setTimeout(resolve, 2700))
+      return take.call(this, machine)
+    })
+    const deaf = vi.spyOn(MachineLink.prototype, 'settings').mockRejectedValueOnce(new LinkError('It does not answer.'))
+    try {
+      await takenOver(servers, id)
+      expect(deaf.mock.calls.length).toBeGreaterThan(1)
+    } finally {
+      slow.mockRestore()
+      deaf.mockRestore()
+    }
   })
 })

@@ -226,6 +226,13 @@ export class Desk {
     if (link.gone) link.onGone()
   }
 
+  /** Drops the connection and makes it anew, unless somebody has the machine. @param why for people, meanwhile */
+  reachAgain(why: string): void {
+    if (isOwned(this.state) || !this.link) return
+    this.link.retire()
+    this.lost(why)
+  }
+
   private lost(why: string): void {
     clearInterval(this.timer)
     this.link = undefined

@@ -44,6 +44,9 @@ export interface RunWish {
 
 const BEAT_MS = 2000
 const OTHERS_MS = 400
+/** So often a run that a machine still holds is tried to be taken up. */
+const TAKE_UP_TRIES = 5
+const FORGOTTEN = 'The server and the machine both forgot this run: the machine was switched off, or reset. Look at the piece.'
 /** Programs of runs under way need no more than this, bytes; older ones that nobody uses go first. */
 const PROGRAM_BUDGET = 4e9
 
@@ -73,6 +76,10 @@ export class Desks {
   private looking: ReturnType<typeof setInterval> | undefined
   /** Runs that were under way when a server ended, until it is known what became of them. */
   private readonly found = new Map<string, Run>()
+  /** How often each of them was tried to be taken up in vain. */
+  private readonly tries = new Map<string, number>()
+  /** Machines that are being taken. */
+  private readonly claiming = new Map<string, Promise<void>>()
   private readonly programs = new Map<string, string>()
   private closed = false
 
@@ -112,10 +119,17 @@ export class Desks {
     for (const id of this.machines.keys()) if (!there.has(id)) this.forget(id)
   }
 
-  /** Takes a machine where it is free: its desk is opened here, its connection made. */
-  private async claim(id: string): Promise<void> {
+  /** Takes a machine where it is free: its desk is opened here, its connection made. Asked for again meanwhile, it is one. */
+  private claim(id: string): Promise<void> {
+    const under = this.claiming.get(id) ?? this.claimNow(id).finally(() => this.claiming.delete(id))
+    this.claiming.set(id, under)
+    return under
+  }
+
+  private async claimNow(id: string): Promise<void> {
     if (this.desks.has(id) || this.closed || !this.leases) return
     const lease = await this.leases.take(id)
+    if (this.closed) return
     if (lease.serverId !== this.self?.id) {
       this.others.set(id, lease)
       return
@@ -319,8 +333,7 @@ export class Desks {
     this.onChange()
   }
 
-  private async giveUp(run: Run): Promise<void> {
-    const reason = 'The server and the machine both forgot this run: the machine was switched off, or reset. Look at the piece.'
+  private async giveUp(run: Run, reason = FORGOTTEN): Promise<void> {
     await run.update({ phase: 'lost', reason, endedAt: new Date() })
     await this.runLog.event(run.id, 'lost', reason, 0, run.seconds)
   }
@@ -350,8 +363,16 @@ export class Desks {
         await run.update({ phase: 'stopped', reason: 'Stopped by the operator.', endedAt: new Date() })
         return
       }
-      this.log.error({ err: cause }, 'a run could not be taken up')
+      this.log.error({ err: cause, run: run.id }, 'a run could not be taken up')
+      const tries = (this.tries.get(run.id) ?? 0) + 1
+      this.tries.set(run.id, tries)
+      if (tries >= TAKE_UP_TRIES) {
+        await this.giveUp(run, 'The machine holds this run, but it could not be taken up again. Look at the piece.')
+        return
+      }
+      // It is looked for again, as where the connection breaks: the machine holds it meanwhile.
       this.found.set(desk.machine, run)
+      desk.reachAgain('The run that it holds could not be taken up yet: it is tried again.')
     }
   }
 
