@@ -19,8 +19,12 @@ interface Props<T> {
   readonly scrolls?: RefObject<HTMLElement | null>
   /** Stands behind the last. */
   readonly last?: ReactNode
+  /** Its things are a tree's: each says itself how deep it is. */
+  readonly tree?: string
   readonly testId: string
 }
+
+const ofTree = (tree: string | undefined) => (tree === undefined ? {} : { role: 'tree', 'aria-label': tree })
 
 const List = styled('ul')({ listStyle: 'none', margin: 0, padding: 0, scrollMarginTop: EDGE.small })
 
@@ -28,15 +32,17 @@ const columnsOf = (count: number | string): string => `repeat(${count}, minmax(0
 
 /** A list, or cards in columns. Of a long one only what is in view is on the page, however many there are. */
 export function LongList<T>(props: Props<T>) {
-  const { rows, keyOf, children, gap, least, last, testId } = props
+  const { rows, keyOf, children, gap, least, last, tree, testId } = props
   if (rows.length > FEW) return props.scrolls ? <InBox {...props} scrolls={props.scrolls} /> : <InWindow {...props} />
   const gridTemplateColumns = least ? `repeat(auto-fill, minmax(${least}px, 1fr))` : columnsOf(1)
   return (
-    <List style={{ display: 'grid', gap, gridTemplateColumns }} data-testid={testId}>
+    <List style={{ display: 'grid', gap, gridTemplateColumns }} {...ofTree(tree)} data-testid={testId}>
       {rows.map((row) => (
-        <li key={keyOf(row)}>{children(row)}</li>
+        <li key={keyOf(row)} role={tree && 'none'}>
+          {children(row)}
+        </li>
       ))}
-      {last && <li>{last}</li>}
+      {last && <li role={tree && 'none'}>{last}</li>}
     </List>
   )
 }
@@ -102,19 +108,26 @@ interface LinesProps<T> extends Props<T> {
   readonly view: Pick<Virtualizer<never, Element>, 'getTotalSize' | 'getVirtualItems' | 'measureElement'>
 }
 
-function Lines<T>({ rows, keyOf, children, gap, last, testId, list, lie, view }: LinesProps<T>) {
+function Lines<T>({ rows, keyOf, children, gap, last, tree, testId, list, lie, view }: LinesProps<T>) {
   'use no memo'
   const { top, columns } = lie
   return (
     <>
-      <List ref={list} style={{ position: 'relative', height: view.getTotalSize() }} data-testid={testId} data-rows={rows.length}>
+      <List
+        ref={list}
+        style={{ position: 'relative', height: view.getTotalSize() }}
+        {...ofTree(tree)}
+        data-testid={testId}
+        data-rows={rows.length}
+      >
         {view.getVirtualItems().map(({ index, key, start }) => (
           <li
             key={key}
+            role={tree && 'none'}
             data-index={index}
             ref={view.measureElement}
-            aria-setsize={columns === 1 ? rows.length : undefined}
-            aria-posinset={columns === 1 ? index + 1 : undefined}
+            aria-setsize={columns === 1 && !tree ? rows.length : undefined}
+            aria-posinset={columns === 1 && !tree ? index + 1 : undefined}
             style={{
               position: 'absolute',
               left: 0,

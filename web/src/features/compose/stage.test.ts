@@ -2,7 +2,7 @@ import { MACHINES, MATERIALS, propose, ResultCache } from '@neotaxis/core'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { fitView, MAX_SCALE, MIN_SCALE, zoomed } from '../../stage/stage-view.ts'
-import { familyRows } from '../lineage/LineageShelf.tsx'
+import { burnsOf, familyRows } from '../lineage/family.ts'
 
 describe('stage view', () => {
   it('fits a box inside its margins, in the middle', () => {
@@ -43,6 +43,30 @@ describe('the lineage shelf', () => {
       ['dots', 1],
       ['edge', 1],
       ['around', 2],
+    ])
+  })
+
+  it('leads each row to the one that it comes from, however many stand between', () => {
+    fc.assert(
+      fc.property(fc.array(fc.nat(), { minLength: 1, maxLength: 40 }), (parents) => {
+        // Each comes from one before it, or from nothing.
+        const nodes = Object.fromEntries(
+          parents.map((n, i) => [`n${i}`, n % (i + 1) === i ? { kind: 'source' } : { kind: 'trace', from: `n${n % (i + 1)}` }]),
+        )
+        const rows = familyRows({ ...job, nodes: nodes as never })
+        expect(rows).toHaveLength(parents.length)
+        for (const [i, row] of rows.entries())
+          expect(row.depth === 0 ? undefined : rows[i - row.above].id).toBe((row.node as { from?: string }).from)
+      }),
+    )
+  })
+
+  it('numbers what burns each piece, in burn order, all of an operation that has several', () => {
+    const [first, second] = Object.keys(job.operations)
+    const both = { ...job, operations: { ...job.operations, [second]: { ...job.operations[second], of: ['dots', 'around'] } } }
+    expect([...burnsOf(both as never, [second, first])]).toEqual([
+      ['dots', job.operations[first].of[0] === 'dots' ? [0, 1] : [0]],
+      ['around', job.operations[first].of[0] === 'around' ? [0, 1] : [0]],
     ])
   })
 })
