@@ -3,9 +3,11 @@ import { defineConfig } from '@playwright/test'
 export default defineConfig({
   testDir: './src',
   testMatch: '*.spec.ts',
-  timeout: 120_000,
+  timeout: 240_000,
   // Two cores, shared with a database, a server and two machines.
-  expect: { timeout: 15_000 },
+  expect: { timeout: 30_000 },
+  // A browser that the system starved is tried once more; the end of the run names it.
+  retries: 1,
   workers: 2,
   fullyParallel: false,
   reporter: [['list'], ['json', { outputFile: process.env.E2E_REPORT ?? 'test-results/e2e.json' }]],

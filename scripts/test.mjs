@@ -11,6 +11,8 @@ import { startMachines } from './stand-ins.mjs'
 
 const bin = (name) => join(root, 'node_modules', '.bin', name)
 const count = { passed: 0, failed: 0 }
+/** What failed, and what came right only when it was tried once more: told together at the end. */
+const told = []
 const scratch = mkdtempSync(join(tmpdir(), 'neotaxis-test-'))
 let database
 let server
@@ -27,7 +29,7 @@ function check(title, command, args) {
   if (done.status === 0) count.passed++
   else {
     count.failed++
-    process.stdout.write(`FAILED: ${title}\n`)
+    told.push(`FAILED ${title}`)
   }
 }
 
@@ -42,6 +44,33 @@ function add(passed, failed, code) {
   count.passed += passed
   count.failed += failed > 0 || code === 0 ? failed : 1
 }
+
+/** The tests of a report of Vitest that failed. */
+const failedOf = ({ testResults = [] }) =>
+  testResults.flatMap(({ name, assertionResults = [] }) =>
+    assertionResults
+      .filter(({ status }) => status === 'failed')
+      .map((test) => `FAILED ${name.replace(`${root}/`, '')} › ${test.fullName}: ${firstLine(test.failureMessages?.[0])}`),
+  )
+
+/** The same of a report of Playwright, with those that came right in the second try. */
+const failedSpecs = ({ suites = [] }) =>
+  suites.flatMap((suite) => [
+    ...failedSpecs(suite),
+    ...(suite.specs ?? []).flatMap(({ title, file, tests }) =>
+      tests
+        .filter(({ status }) => status === 'unexpected' || status === 'flaky')
+        .map(({ status, results }) => {
+          const word = status === 'flaky' ? 'CAME RIGHT IN THE SECOND TRY' : 'FAILED'
+          const errors = results.flatMap(({ error }) => (error?.message ? [firstLine(error.message)] : []))
+          return `${word} ${file} › ${title}: ${errors[0] ?? ''}`
+        }),
+    ),
+  ])
+
+// biome-ignore lint/suspicious/noControlCharactersInRegex: colours of a terminal
+const ANSI = /\u001b\[[0-9;]*m/g
+const firstLine = (text = '') => text.split('\n').slice(0, 3).join(' ').slice(0, 400)
 
 /** The page on a server of its own. */
 async function served(env, port) {
@@ -73,7 +102,9 @@ async function vitest(env) {
   step('unit and API tests')
   const report = join(scratch, 'vitest.json')
   const code = await run(bin('vitest'), ['run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`], env)
-  const { numPassedTests = 0, numFailedTests = 0 } = JSON.parse(readFileSync(report, 'utf8'))
+  const made = JSON.parse(readFileSync(report, 'utf8'))
+  told.push(...failedOf(made))
+  const { numPassedTests = 0, numFailedTests = 0 } = made
   add(numPassedTests, numFailedTests, code)
 }
 
@@ -100,7 +131,9 @@ async function campaigns(env) {
     ['run', '--testTimeout=1200000', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`, ...CAMPAIGNS],
     { ...env, NEOTAXIS_CAMPAIGN: '1', NEOTAXIS_HISTORIES: '10000', NEOTAXIS_SEED: seed },
   )
-  const { numPassedTests = 0, numFailedTests = 0 } = JSON.parse(readFileSync(report, 'utf8'))
+  const made = JSON.parse(readFileSync(report, 'utf8'))
+  told.push(...failedOf(made))
+  const { numPassedTests = 0, numFailedTests = 0 } = made
   add(numPassedTests, numFailedTests, code)
 }
 
@@ -108,7 +141,9 @@ async function browser(env) {
   step('whole jobs in the browser')
   const report = join(scratch, 'e2e.json')
   const code = await run(bin('playwright'), ['test'], { ...env, E2E_REPORT: report }, join(root, 'e2e'))
-  const { stats } = JSON.parse(readFileSync(report, 'utf8'))
+  const made = JSON.parse(readFileSync(report, 'utf8'))
+  told.push(...failedSpecs(made))
+  const { stats } = made
   add(stats.expected + stats.flaky, stats.unexpected, code)
 }
 
@@ -138,5 +173,6 @@ try {
   await database?.stop()
   rmSync(scratch, { recursive: true, force: true })
 }
+for (const line of told) process.stdout.write(`\n${line.replace(ANSI, '')}`)
 process.stdout.write(`\n${count.passed} passed, ${count.failed} failed\n`)
 process.exitCode = count.failed === 0 ? 0 : 1

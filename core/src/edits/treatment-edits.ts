@@ -175,6 +175,7 @@ export function withInterval(job: JobDocument, operationId: string, intervalMm: 
   const most = wattsAt(job.machine, 1)
   const power = wanted > most ? 1 : Math.round(powerFor(job.machine, wanted) * 1e4) / 1e4
   const speedMmS = wanted > most ? Math.round((operation.speedMmS * most * 100) / wanted) / 100 : operation.speedMmS
+  if (!('minPower' in operation)) return withOperation(job, operationId, { intervalMm, power, speedMmS })
   const weakest = wattsAt(job.machine, operation.minPower) * share
   const minPower = Math.min(power, Math.round(powerFor(job.machine, weakest) * 1e4) / 1e4)
   const change: Partial<RowSettings> = { intervalMm, power, speedMmS, minPower }

@@ -128,8 +128,8 @@ function grownTogether(rings: readonly Ring[], raw: (some: readonly Ring[]) => R
 /** So many shapes lie over each other on average before neighbours are united first. */
 const MANY_LAYERS = 2.5
 
-/** Simple rings by shape: an outer ring with its holes. */
-function shapesOf(rings: readonly Ring[]): Ring[][] {
+/** Simple rings by shape: an outer ring (of positive area) with its holes. */
+export function shapesOf(rings: readonly Ring[]): Ring[][] {
   const { parent } = nest(rings)
   const shapes = new Map<number, Ring[]>()
   rings.forEach((ring, i) => {

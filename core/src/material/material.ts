@@ -4,7 +4,7 @@ import type { Evidence } from './evidence.ts'
 /** Settings that work for one process on one material and thickness with one machine. */
 export interface Recipe {
   readonly id: string
-  readonly process: 'picture' | 'relief' | 'cut' | 'score'
+  readonly process: 'picture' | 'relief' | 'area' | 'cut' | 'score'
   readonly name: string
   readonly machine: string
   readonly power: number

@@ -1,6 +1,6 @@
 import { nest } from '../geometry/nesting.ts'
 import type { Ring } from '../geometry/ring.ts'
-import { shortTour } from './tour.ts'
+import { shortTour } from '../geometry/tour.ts'
 
 /** One ring in cutting order, and the vertex at which its cut starts and ends. */
 export interface CutStep {

@@ -4,6 +4,7 @@ import { pieceChart } from '../job/document/pieces.ts'
 import { askedBy, type Step } from '../job/document/steps.ts'
 import type { Supply } from '../lineage/supply.ts'
 import { type Clock, motionClock } from '../motion/clock.ts'
+import type { Burning } from '../process/process.ts'
 import type { Paths } from '../process/strokes.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import { pointsToAxes } from '../space/chart.ts'
@@ -11,6 +12,7 @@ import { type PathEvent, standsFor } from '../toolpath/events.ts'
 import { type MoveBlock, MoveWriter, type PlanSink } from '../toolpath/moves.ts'
 import { writeLines, writeRings } from './paths.ts'
 import { writePictureRows } from './picture-rows.ts'
+import { writeSweeps, writeThreads } from './sweeps.ts'
 import { writeMoves } from './written-moves.ts'
 
 /** The name under which the way back to zero is reported. */
@@ -79,13 +81,16 @@ function writeOperation(
 ): void {
   const { machine } = job
   const operation = job.operations[id]
-  const { strokes } = processOf(operation)
+  const { strokes, strokesTogether } = processOf(operation)
   const followed: { readonly how: Paths; readonly onAxes: Float64Array[] }[] = []
-  for (const context of burningsOf(job, id, preparing)) {
-    const chart = pieceChart(job, context.piece)
-    for (const each of strokes(context)) {
+  const burnings = burningsOf(job, id, preparing)
+  for (const contexts of strokesTogether ? byWorkpiece(burnings) : burnings.map((context) => [context])) {
+    const chart = pieceChart(job, contexts[0].piece)
+    for (const each of strokesTogether?.(contexts) ?? strokes(contexts[0])) {
       if (each.form === 'rows') writePictureRows(writer, each, machine, chart, writing)
       else if (each.form === 'moves') writeMoves(writer, each, machine, chart)
+      else if (each.form === 'sweeps') writeSweeps(writer, each, machine, chart, writing)
+      else if (each.form === 'threads') writeThreads(writer, each, machine, chart, writing)
       else followed.push({ how: each, onAxes: each.paths.map((path) => pointsToAxes(chart, path)) })
     }
   }
@@ -103,6 +108,17 @@ function writeOperation(
       writing,
     )
   }
+}
+
+/** Pieces that lie on one workpiece, together. */
+function byWorkpiece(burnings: readonly Burning[]): Burning[][] {
+  const lists = new Map<string, Burning[]>()
+  for (const burning of burnings) {
+    const list = lists.get(burning.piece.workpieceId) ?? []
+    lists.set(burning.piece.workpieceId, list)
+    list.push(burning)
+  }
+  return [...lists.values()]
 }
 
 export interface OperationReport {

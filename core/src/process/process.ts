@@ -64,6 +64,9 @@ export interface Dose {
   readonly doseJPerMm2?: number
 }
 
+/** What artwork has to be so that a process can burn it: outlines that enclose something, lines, dots, or grey as heights. */
+export type ArtworkForm = 'edges' | 'lines' | 'dots' | 'heights'
+
 /** What a process is: all that plan, forecast, findings and page need to know of it. */
 export interface Process<S extends Operation = Operation> {
   readonly name: S['process']
@@ -73,6 +76,10 @@ export interface Process<S extends Operation = Operation> {
   readonly subject: string
   /** Said where nothing is left to burn. */
   readonly nothingLeft: string
+  /** The form of artwork that it burns; `as written` cannot be made of anything. */
+  readonly form: ArtworkForm | 'as written'
+  /** Which turn it has in an order that nobody made: what marks comes before what frees it. */
+  readonly turn: number
   /** What it is for, where outlines change into lines or back: edges that enclose something, or lines. */
   readonly follows?: 'edges' | 'lines' | undefined
   /** Whether these settings are meant to burn nothing. */
@@ -91,6 +98,8 @@ export interface Process<S extends Operation = Operation> {
   topSpeed(machine: Machine): number
   /** What the beam does on the face, in order. @throws PlanError */
   strokes(context: Burning<S>): Strokes[]
+  /** The same for all its pieces on one workpiece, where they share their strokes. @throws PlanError */
+  readonly strokesTogether?: ((contexts: readonly Burning<S>[]) => Strokes[]) | undefined
   dose(operation: S, machine: Machine): Dose
   /** The box around what it really burns, face mm; empty where it burns nothing. */
   extent(context: Burning<S>): Bounds

@@ -3,6 +3,7 @@ import type { DotField } from '../lineage/field.ts'
 import type { Marks } from '../picture/prepare.ts'
 import type { Affine } from '../space/affine.ts'
 import type { MoveRecord } from '../toolpath/moves.ts'
+import type { SweptSet } from './area/fill.ts'
 
 /** Rows of dots, burned at full speed with run-ups. */
 export interface Rows {
@@ -28,6 +29,26 @@ export interface Paths {
   readonly passes: number
 }
 
+/** Straight lines, each burned at full speed with a run-up before and behind, in this order in every pass. */
+export interface Sweeps {
+  readonly form: 'sweeps'
+  readonly sets: readonly SweptSet[]
+  readonly bothWays: boolean
+  readonly power: number
+  readonly speedMmS: number
+  readonly passes: number
+}
+
+/** Lines that are followed from end to end, in this order in every pass. */
+export interface Threads {
+  readonly form: 'threads'
+  /** Polylines, face mm. */
+  readonly threads: readonly Ring[]
+  readonly power: number
+  readonly speedMmS: number
+  readonly passes: number
+}
+
 /** Moves that are made as they were written elsewhere. */
 export interface Moves {
   readonly form: 'moves'
@@ -40,4 +61,4 @@ export interface Moves {
 }
 
 /** What the beam does for a piece of an operation. */
-export type Strokes = Rows | Paths | Moves
+export type Strokes = Rows | Paths | Sweeps | Threads | Moves

@@ -2,6 +2,7 @@ import type { JobDocument } from '../job/document/document.ts'
 import type { Operation, ProcessName } from '../job/document/operation.ts'
 import { type BurnedPiece, burnedPieces } from '../job/document/pieces.ts'
 import type { Supply } from '../lineage/supply.ts'
+import { area } from './area/area.ts'
 import { cut } from './cut/cut.ts'
 import { guide } from './guide/guide.ts'
 import { picture } from './picture/picture.ts'
@@ -11,7 +12,7 @@ import { relief } from './relief/relief.ts'
 import { score } from './score/score.ts'
 
 /** Every process there is: one line each. */
-const ALL = [cut, score, picture, relief, guide, program]
+const ALL = [cut, score, area, picture, relief, guide, program]
 
 /** Processes by name. */
 export const PROCESSES = Object.fromEntries(ALL.map((process) => [process.name, process])) as unknown as Readonly<

@@ -1,4 +1,5 @@
 import type { Operation, ProcessName } from '@neotaxis/core'
+import { area } from './area/area.tsx'
 import { cut } from './cut/cut.tsx'
 import { guide } from './guide/guide.tsx'
 import { picture } from './picture/picture.tsx'
@@ -8,6 +9,6 @@ import { relief } from './relief/relief.tsx'
 import { score } from './score/score.tsx'
 
 /** Every process as the page shows it: one line each. */
-const PAGES: Readonly<Record<ProcessName, ProcessPage>> = { cut, score, picture, relief, guide, program }
+const PAGES: Readonly<Record<ProcessName, ProcessPage>> = { cut, score, area, picture, relief, guide, program }
 
 export const pageOf = ({ process }: Pick<Operation, 'process'>): ProcessPage => PAGES[process]

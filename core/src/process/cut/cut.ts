@@ -106,6 +106,8 @@ export const cut: Process<CutOperation> = {
   name: 'cut',
   inProgram: 'cut',
   subject: 'The cut',
+  form: 'edges',
+  turn: 5,
   follows: 'edges',
   nothingLeft: 'There is no outline left to cut: change the threshold or the distance.',
   schema: { kerfMm: within(RANGES.kerfMm), keeps: Joi.valid('sheet').optional() },

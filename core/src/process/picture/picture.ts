@@ -32,6 +32,8 @@ export const picture: Process<PictureOperation> = {
   ...rowProcess,
   name: 'picture',
   inProgram: 'picture',
+  form: 'dots',
+  turn: 1,
   fromRecipe,
   onMaterial: (operation, material, machine) =>
     followedIfKnown(operation, 'picture', material, machine, fromRecipe, ['intervalMm']),

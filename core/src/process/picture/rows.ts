@@ -38,7 +38,7 @@ export const rowSchema: Joi.SchemaMap = {
 
 /** Whether an operation burns rows of dots. */
 export const burnsRows = (operation: Operation | undefined): operation is Operation & RowSettings =>
-  operation !== undefined && 'intervalMm' in operation
+  operation !== undefined && 'minPower' in operation
 
 type Rowed = Burning<RowSettings>
 

@@ -39,6 +39,8 @@ export const program: Process<ProgramOperation> = {
   name: 'program',
   inProgram: 'program',
   subject: 'The program',
+  form: 'as written',
+  turn: 3,
   nothingLeft: 'The program burns nothing.',
   schema: {},
   takes: (job, nodeId) => job.nodes[nodeId]?.kind === 'program',

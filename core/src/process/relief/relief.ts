@@ -33,6 +33,8 @@ export const relief: Process<ReliefOperation> = {
   name: 'relief',
   // Programs of the first versions called it so: the same job gives the same bytes.
   inProgram: 'picture',
+  form: 'heights',
+  turn: 1,
   fromRecipe,
   onMaterial: (operation, material, machine) =>
     followedIfKnown(operation, 'relief', material, machine, fromRecipe, ['intervalMm']),

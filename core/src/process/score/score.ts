@@ -77,6 +77,8 @@ export const score: Process<ScoreOperation> = {
   // Programs of the first versions called it so: the same job gives the same bytes.
   inProgram: 'cut',
   subject: 'The line',
+  form: 'lines',
+  turn: 4,
   follows: 'lines',
   nothingLeft: 'There is no line left to score: change the threshold or the distance.',
   schema: {},

@@ -94,7 +94,8 @@ export class MomentPainter {
     const toJob = (): void => toSweep(context, view, chart)
     if (burnsRows(operation)) this.dotsSoFar(context, upright, look, job, track, part, head, [...done, id!], operation.passes)
     if (operation && !burnsRows(operation)) {
-      const width = 'kerfMm' in operation ? operation.kerfMm : spotMm(job.machine)
+      const width =
+        'kerfMm' in operation ? operation.kerfMm : 'intervalMm' in operation ? operation.intervalMm : spotMm(job.machine)
       const opens = processOf(operation).cutting !== undefined
       const { once, through } = this.cutSoFar(track, part, head.move, operation.passes, chart)
       context.save()

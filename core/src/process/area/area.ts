@@ -1,0 +1,185 @@
+import Joi from 'joi'
+import { type Bounds, EMPTY_BOUNDS, isEmptyBounds } from '../../geometry/bounds.ts'
+import { filledBy, together } from '../../geometry/clip.ts'
+import { type Ring, ringsBounds } from '../../geometry/ring.ts'
+import { givesLines } from '../../job/document/document.ts'
+import { isOutline } from '../../job/document/nodes.ts'
+import { pieceChart } from '../../job/document/pieces.ts'
+import { RANGES } from '../../job/document/ranges.ts'
+import { within } from '../../job/document/schema-parts.ts'
+import { outlineKey, outlineRings } from '../../lineage/evaluate.ts'
+import { ringBytes } from '../../lineage/local.ts'
+import { standsOut } from '../../lineage/stands-out.ts'
+import { keyOf } from '../../lineage/supply.ts'
+import { type Machine, spotMm, wattsAt } from '../../machine/machine.ts'
+import { areaDose, type Material, recipeFor } from '../../material/material.ts'
+import { type Burning, PlanError, type Process } from '../process.ts'
+import { departures, followed, guessed } from '../recipe.ts'
+import type { Sweeps, Threads } from '../strokes.ts'
+import { type AreaCells, areaLayer, areaSoFar, cellsOfArea, grownBox, inPlace } from './burned-area.ts'
+import { type Fill, filled } from './fill.ts'
+import type { AreaOperation } from './settings.ts'
+
+export type { AreaOperation, FillStrategy } from './settings.ts'
+
+/** More line than this is refused: it would take days to burn, mm. */
+const MOST_MM = 50_000_000
+
+type Filling = Burning<AreaOperation>
+
+/** A recipe for areas, else the one for pictures: full marks at the same dose. */
+const recipeOf = (material: Material, machine: Machine) =>
+  recipeFor(material, 'area', machine.id) ?? recipeFor(material, 'picture', machine.id)
+
+function fromRecipe(of: readonly string[], material: Material, machine: Machine): AreaOperation {
+  const recipe = recipeOf(material, machine) ?? guessed('area', machine)
+  const { power, speedMmS, passes, air } = recipe
+  return {
+    process: 'area',
+    of,
+    ...(recipe.id === 'guessed' ? {} : { recipe: recipe.id }),
+    power,
+    speedMmS,
+    passes,
+    intervalMm: recipe.intervalMm ?? 0.127,
+    strategy: 'sweep',
+    deg: 0,
+    bothWays: true,
+    begins: 'far',
+    shareMm: SHARE_MM,
+    insetMm: 0,
+    air,
+  }
+}
+
+/** Pieces share a sweep where crossing from one to the other takes less than turning round between them, about, mm. */
+const SHARE_MM = 20
+
+/** The area of a piece: simple rings on the face, whatever crosses itself. */
+function areaOf({ job, piece: { node, place }, supply }: Filling): Ring[] {
+  return supply.cache.get(
+    keyOf('area', outlineKey(job, node, supply, place)),
+    () => filledBy('evenodd', outlineRings(job, node, supply, place)),
+    ringBytes,
+  )
+}
+
+function fillOf(contexts: readonly Filling[]): Fill {
+  const [{ job, operation, piece, supply }] = contexts
+  const { strategy, intervalMm, deg, crossDeg, begins, shareMm, insetMm } = operation
+  const settings = { strategy, intervalMm, deg, crossDeg, begins, shareMm, insetMm }
+  const { toSweep } = pieceChart(job, piece)
+  const keys = contexts.map(({ piece: { node, place } }) => outlineKey(job, node, supply, place))
+  return supply.cache.get(
+    keyOf('area fill', ...keys, JSON.stringify(settings), toSweep),
+    () => {
+      const areas = contexts.map(areaOf)
+      const all = areas.length === 1 ? areas[0] : together(areas.flat())
+      const mm2 = all.reduce((sum, ring) => sum + boxArea(ring), 0)
+      if (mm2 / intervalMm > 4 * MOST_MM)
+        throw new PlanError('This area has more lines than can be planned. Choose a larger interval.')
+      return filled(all, settings, toSweep, supply.progress)
+    },
+    bytesOf,
+  )
+}
+
+function boxArea(ring: Ring): number {
+  const { x0, y0, x1, y1 } = ringsBounds([ring])
+  return (x1 - x0) * (y1 - y0)
+}
+
+const bytesOf = (fill: Fill): number =>
+  fill.form === 'threads'
+    ? ringBytes(fill.threads)
+    : fill.sets.reduce((sum, { lines }) => sum + lines.u.byteLength + lines.v.byteLength + lines.first.byteLength, 0)
+
+function strokesTogether(contexts: readonly Filling[]): (Sweeps | Threads)[] {
+  const { power, speedMmS, passes, bothWays } = contexts[0].operation
+  const fill = fillOf(contexts)
+  return [fill.form === 'threads' ? { ...fill, power, speedMmS, passes } : { ...fill, power, speedMmS, passes, bothWays }]
+}
+
+function cells(context: Filling): AreaCells {
+  const { job, operation, piece, supply } = context
+  const { toSweep } = pieceChart(job, piece)
+  const key = outlineKey(job, piece.node, supply, piece.place)
+  return supply.cache.get(
+    keyOf('area cells', key, operation.intervalMm, operation.deg, toSweep),
+    () => cellsOfArea(areaOf(context), operation, toSweep),
+    ({ levels }) => levels.byteLength,
+  )
+}
+
+function extent(context: Filling): Bounds {
+  const box = ringsBounds(areaOf(context))
+  if (isEmptyBounds(box)) return EMPTY_BOUNDS
+  return grownBox(box, Math.max(0, spotMm(context.job.machine) / 2 - context.operation.insetMm))
+}
+
+/** Fills what outlines enclose with lines. */
+export const area: Process<AreaOperation> = {
+  name: 'area',
+  inProgram: 'area',
+  subject: 'The area',
+  form: 'edges',
+  turn: 2,
+  follows: 'edges',
+  nothingLeft: 'There is no area left to fill: change the threshold, the distance or how far it keeps inside its edge.',
+  schema: {
+    intervalMm: within(RANGES.intervalMm),
+    strategy: Joi.valid('sweep', 'patches', 'rings').required(),
+    deg: within(RANGES.degrees),
+    crossDeg: within(RANGES.degrees).optional(),
+    bothWays: Joi.boolean().required(),
+    begins: Joi.valid('far', 'near').required(),
+    shareMm: within(RANGES.shareMm).optional(),
+    insetMm: within(RANGES.insetMm),
+  },
+  takes: (job, nodeId) => isOutline(job.nodes[nodeId]) && !givesLines(job, nodeId),
+  fromRecipe,
+  onMaterial: (operation, material, machine) =>
+    recipeOf(material, machine)
+      ? followed(operation, fromRecipe(operation.of, material, machine), ['intervalMm'])
+      : { ...operation, recipe: undefined },
+  departs: (operation, recipe) => departures(operation, recipe, ['power', 'speedMmS', 'passes', 'intervalMm', 'air']),
+  topSpeed: ({ axes }) => Math.max(axes.x.speedMmS, axes.y.speedMmS),
+  strokes: (context) => strokesTogether([context]),
+  strokesTogether,
+  dose: ({ power, speedMmS, intervalMm, passes, crossDeg }, machine) => ({
+    doseJPerMm2: areaDose(wattsAt(machine, power), speedMmS, intervalMm) * passes * (crossDeg === undefined ? 1 : 2),
+  }),
+  extent,
+  border: ({ job, piece }) => (standsOut(job, piece.node) + spotMm(job.machine)) / 2,
+  layers: (context) => {
+    if (areaOf(context).length === 0) return []
+    const { job, piece, operation, supply } = context
+    const made = cells(context)
+    const { power, speedMmS, passes, crossDeg, strategy, bothWays } = operation
+    const key = outlineKey(job, piece.node, supply, piece.place)
+    const burned = supply.cache.get(
+      keyOf(
+        'burned area',
+        key,
+        made.toField,
+        made.pitch,
+        power,
+        speedMmS,
+        passes,
+        crossDeg,
+        strategy,
+        bothWays,
+        piece.material.id,
+        piece.material.version,
+        job.machine.id,
+        job.machine.version,
+      ),
+      () => areaLayer(context, made),
+      ({ dark, pyramid }) => pyramid.levels.reduce((sum, level) => sum + level.levels.byteLength, dark.byteLength),
+    )
+    return [inPlace(context, made, burned)]
+  },
+  layersUntil: (contexts, stretch) =>
+    contexts.filter((context) => areaOf(context).length > 0).map((context) => areaSoFar(context, cells(context), stretch)),
+  framed: areaOf,
+}

@@ -1,0 +1,159 @@
+import { MenuItem, TextField } from '@mui/material'
+import { type AreaOperation, RANGES, spotMm } from '@neotaxis/core'
+import { DegreesField, LengthField } from '../../features/field/quantities.tsx'
+import { SwitchRow } from '../../parts/SwitchRow.tsx'
+import { AreaDose } from '../picture/picture.tsx'
+import { ASKED_BY_TONE, type ProcessFieldsProps, type ProcessPage } from '../process-page.ts'
+
+/** The ways in which an area is filled, in words. */
+export const FILL_NAMES: Readonly<Record<AreaOperation['strategy'], string>> = {
+  sweep: 'sweeps across',
+  patches: 'patch by patch',
+  rings: 'rings along its edge',
+}
+
+const BEGINS: Readonly<Record<'lines' | 'rings', Readonly<Record<AreaOperation['begins'], string>>>> = {
+  lines: { far: 'at the far side of the bed', near: 'at the near side of the bed' },
+  rings: { far: 'at the edge, inwards', near: 'in the middle, outwards' },
+}
+
+/** How pieces share their sweeps. */
+const SHARES = [
+  ['each', 'each piece for itself'],
+  ['near', 'pieces that are near each other together'],
+  ['all', 'all pieces together, side to side'],
+] as const
+const NEAR_MM = 20
+
+function Fields({ operation, job, set }: ProcessFieldsProps) {
+  const { intervalMm, strategy, deg, crossDeg, bothWays, begins, shareMm, insetMm } = operation as AreaOperation
+  const put = (name: string, change: Partial<AreaOperation>) => set(name, change)
+  const isRings = strategy === 'rings'
+  const shares = shareMm === undefined ? 'all' : shareMm === 0 ? 'each' : 'near'
+  const spot = spotMm(job.machine)
+  return (
+    <>
+      <Choice
+        label="Filled by"
+        value={strategy}
+        choices={Object.entries(FILL_NAMES)}
+        testId="fill-strategy"
+        onChoose={(to) => put(`filled by ${FILL_NAMES[to as AreaOperation['strategy']]}`, { strategy: to as never })}
+      />
+      <LengthField
+        label="Interval"
+        value={intervalMm}
+        range={RANGES.intervalMm}
+        digits={3}
+        step={0.005}
+        hint={`Distance of its lines. ${Math.round(25.4 / intervalMm)} dpi; the spot is ${spot} mm.`}
+        onCommit={(v) => put('interval', { intervalMm: v })}
+      />
+      {!isRings && (
+        <>
+          <DegreesField
+            label="Angle of the lines"
+            value={deg}
+            range={RANGES.degrees}
+            hint="Clockwise from the long way of the machine's head."
+            onCommit={(v) => put('angle of the lines', { deg: v })}
+          />
+          <SwitchRow
+            label="A second set across"
+            on={crossDeg !== undefined}
+            onSwitch={(on) => put(on ? 'lines across as well' : 'one set of lines', { crossDeg: on ? crossing(deg) : undefined })}
+          />
+          {crossDeg !== undefined && (
+            <DegreesField
+              label="Angle of the second"
+              value={crossDeg}
+              range={RANGES.degrees}
+              onCommit={(v) => put('angle of the second set', { crossDeg: v })}
+            />
+          )}
+          <SwitchRow
+            label="Lines there and back"
+            on={bothWays}
+            onSwitch={(on) => put(on ? 'lines both ways' : 'lines one way', { bothWays: on })}
+          />
+        </>
+      )}
+      <Choice
+        label="Begins"
+        value={begins}
+        choices={Object.entries(BEGINS[isRings ? 'rings' : 'lines'])}
+        testId="fill-begins"
+        onChoose={(to) => put('where it begins', { begins: to as never })}
+      />
+      {strategy === 'sweep' && (
+        <>
+          <Choice
+            label="Sweeps over"
+            value={shares}
+            choices={SHARES}
+            testId="fill-shares"
+            onChoose={(to) => put('what shares a sweep', { shareMm: to === 'all' ? undefined : to === 'each' ? 0 : NEAR_MM })}
+          />
+          {shares === 'near' && (
+            <LengthField
+              label="Near is within"
+              value={shareMm ?? 0}
+              range={RANGES.shareMm}
+              onCommit={(v) => put('what shares a sweep', { shareMm: v })}
+            />
+          )}
+        </>
+      )}
+      <LengthField
+        label="Inside the edge by"
+        value={insetMm}
+        range={RANGES.insetMm}
+        digits={3}
+        step={0.01}
+        hint={`${spot / 2} mm, half the spot, makes the burn as wide as the artwork.`}
+        onCommit={(v) => put('inside the edge', { insetMm: v })}
+      />
+    </>
+  )
+}
+
+/** A quarter turn from an angle, between −90 and 90. */
+const crossing = (deg: number): number => (deg > 0 ? deg - 90 : deg + 90)
+
+interface ChoiceProps {
+  readonly label: string
+  readonly value: string
+  readonly choices: readonly (readonly [value: string, words: string])[]
+  readonly onChoose: (value: string) => void
+  readonly testId: string
+}
+
+function Choice({ label, value, choices, onChoose, testId }: ChoiceProps) {
+  return (
+    <TextField
+      select
+      fullWidth
+      size="small"
+      margin="dense"
+      label={label}
+      value={value}
+      onChange={(event) => onChoose(event.target.value)}
+      data-testid={testId}
+    >
+      {choices.map(([each, words]) => (
+        <MenuItem key={each} value={each}>
+          {words}
+        </MenuItem>
+      ))}
+    </TextField>
+  )
+}
+
+export const area: ProcessPage = {
+  name: 'Fill',
+  texture: 'repeating-linear-gradient(0deg, rgb(255 255 255 / 20%) 0 1px, transparent 1px 4px)',
+  textureSize: '100% 100%',
+  ...ASKED_BY_TONE,
+  Fields,
+  Dose: AreaDose,
+}
