@@ -6,6 +6,8 @@ import { readInput, WorkError } from './io.ts'
 export interface LoadedJob {
   readonly job: JobDocument
   readonly supply: Supply
+  /** Its files by name. */
+  readonly assets: ReadonlyMap<string, Uint8Array>
 }
 
 /** A job from a `.neotaxis` file, a `job.json` beside its assets, or `-` for standard input. */
@@ -13,7 +15,7 @@ export function loadJob(path: string): LoadedJob {
   const bytes = readInput(path)
   const zip = bytes[0] === 0x50 && bytes[1] === 0x4b
   const { job, assets } = zip ? unpackJob(bytes) : besideFile(path, bytes)
-  return { job, supply: assetsSupply((asset) => assets.get(asset)) }
+  return { job, assets, supply: assetsSupply((asset) => assets.get(asset)) }
 }
 
 function besideFile(path: string, bytes: Uint8Array): { job: JobDocument; assets: Map<string, Uint8Array> } {

@@ -11,6 +11,7 @@ const VERBS: Record<string, { does: string; load: () => Promise<{ run: Verb }> }
   draw: { does: 'shape or text, by numbers → drawing (SVG)', load: () => import('./verbs/draw.ts') },
   propose: { does: 'picture → job, by a proposal', load: () => import('./verbs/propose.ts') },
   plan: { does: 'job → G-code and times', load: () => import('./verbs/plan.ts') },
+  apply: { does: 'gives artwork of a job a process (job)', load: () => import('./verbs/apply.ts') },
   check: { does: 'job → findings', load: () => import('./verbs/check.ts') },
   forecast: { does: 'job → picture of the result (PNG)', load: () => import('./verbs/forecast.ts') },
   machine: { does: 'a simulated machine, until it is ended', load: () => import('./verbs/machine.ts') },

@@ -1,6 +1,11 @@
 import {
   burnOrder,
   checkFindings,
+  FILLS,
+  type FillName,
+  filledAs,
+  fillFacts,
+  fillNow,
   formatDuration,
   headAt,
   jobForRun,
@@ -9,26 +14,52 @@ import {
   writeProgram,
 } from '@neotaxis/core'
 import { goingOn, programOf } from '@neotaxis/link'
-import { type Io, numberOption, readOptions, tell, UsageError, writeOutput } from '../io.ts'
+import { type Io, numberOption, readOptions, tell, UsageError, WorkError, wordOption, writeOutput } from '../io.ts'
 import { loadJob } from '../jobs.ts'
+
+const FILL_NAMES = Object.keys(FILLS) as FillName[]
 
 /** Job → G-code, with its times. */
 export async function run(args: readonly string[], io: Io): Promise<number> {
   const { values, positionals } = readOptions(
     args,
-    { only: { type: 'string' }, from: { type: 'string' } },
+    {
+      only: { type: 'string' },
+      from: { type: 'string' },
+      strategy: { type: 'string' },
+      compare: { type: 'boolean', default: false },
+    },
     { min: 1, max: 1, what: 'one job' },
   )
-  const { job, supply } = loadJob(positionals[0])
+  const { job: loaded, supply } = loadJob(positionals[0])
+  const strategy = wordOption('strategy', values.strategy, FILL_NAMES)
+  const filled = burnOrder(loaded).filter((id) => fillNow(loaded, id) !== undefined)
+  const job = strategy === undefined ? loaded : filled.reduce((sum, id) => filledAs(sum, id, strategy), loaded)
   const only = values.only === undefined ? undefined : new Set(values.only.split(','))
   for (const id of only ?? [])
     if (!job.operations[id]) throw new UsageError(`the job has no operation “${id}”. It has: ${burnOrder(job).join(', ')}.`)
+  const areas = burnOrder(job).filter((id) => (!only || only.has(id)) && fillNow(job, id) !== undefined)
+  if (strategy !== undefined && areas.length === 0) throw new WorkError('This job fills no area: a strategy changes nothing.')
+  if (values.compare) return compared(areas[0])
   const pieces: Uint8Array[] = []
   const from = numberOption('from', values.from, 0, 1e7)
   const { returnSeconds: _back, ...report } = writeProgram(job, supply, (bytes) => pieces.push(bytes.slice()), only)
   if (from !== undefined) pieces.splice(0, pieces.length, restFrom(from))
   if (values.output) writeOutput(values.output, pieces)
   else if (!values.json) for (const piece of pieces) io.out(new TextDecoder().decode(piece))
+  /** All ways to fill an operation's area, side by side. */
+  function compared(id: string | undefined): number {
+    if (id === undefined) throw new WorkError('This job fills no area: there is nothing to compare.')
+    const strategies = FILL_NAMES.map((name) => fillFacts(job, id, name, supply))
+    tell(io, values.json, { operation: id, now: fillNow(job, id), strategies }, [
+      `${id}:`,
+      ...strategies.map(
+        ({ name, seconds, travelMm, hot }) =>
+          `  ${name.padEnd(10)} ${formatDuration(seconds).padStart(8)}  travel ${(travelMm / 1000).toFixed(1)} m, hot ${Math.round(100 * hot)} %`,
+      ),
+    ])
+    return 0
+  }
   /** The program from a moment on: dark to the place, then all that is left. */
   function restFrom(seconds: number): Uint8Array {
     const text = Buffer.concat(pieces).toString('latin1')

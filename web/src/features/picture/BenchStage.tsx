@@ -12,6 +12,7 @@ import { WorkState } from '../../stage/WorkState.tsx'
 import { EDGE, TYPE, WEIGHT } from '../../theme/tokens.ts'
 import { isWorkedOut, useEvaluation } from '../../workers/use-evaluation.ts'
 import { benchSpaces } from './bench-spaces.ts'
+import { betweenShares, paintMask } from './split-layers.ts'
 import { useBenchMask, useBenchPicture } from './use-bench-picture.ts'
 import { useEdge } from './use-edge.tsx'
 import { useFramingTool } from './use-framing-tool.tsx'
@@ -40,8 +41,6 @@ const NONE: readonly string[] = []
 const ROOM = { x: 42, top: 54, bottom: 62 }
 /** A picture that is enlarged more than this shows its pixels. */
 const SMOOTH_TO = 3
-/** How much of a mask is seen over the burn that it is for. */
-const MASK_OVER_BURN = 0.28
 
 /** Source and burn under a movable edge, and a loupe that shows every dot. */
 export function BenchStage({ job, node, operation, beside, open, flipped, loupe }: Props) {
@@ -120,18 +119,14 @@ export function BenchStage({ job, node, operation, beside, open, flipped, loupe 
     space: lying.space,
     paint: (context, at) => {
       if (isOther) return
-      const share = (split * at.size.width) as number
-      context.save()
-      context.beginPath()
-      context.rect(0, 0, share, at.size.height)
-      context.clip()
-      context.save()
-      context.transform(...at.map)
-      context.fillStyle = '#ffffff'
-      context.fillRect(0, 0, frame.widthPx, frame.heightPx)
-      context.restore()
-      if (source) picture(context, at, source)
-      context.restore()
+      betweenShares(context, at, [0, split], () => {
+        context.save()
+        context.transform(...at.map)
+        context.fillStyle = '#ffffff'
+        context.fillRect(0, 0, frame.widthPx, frame.heightPx)
+        context.restore()
+        if (source) picture(context, at, source)
+      })
     },
     settled: () => source !== undefined,
   }
@@ -139,19 +134,7 @@ export function BenchStage({ job, node, operation, beside, open, flipped, loupe 
     name: 'mask',
     space: lying.space,
     paint: (context, at) => {
-      if (!tint) return
-      for (const [from, to, alpha] of [
-        [0, split, 1],
-        [split, 1, MASK_OVER_BURN],
-      ]) {
-        context.save()
-        context.beginPath()
-        context.rect(from * at.size.width, 0, (to - from) * at.size.width, at.size.height)
-        context.clip()
-        context.globalAlpha = alpha
-        picture(context, at, tint)
-        context.restore()
-      }
+      if (tint) paintMask(context, at, split, () => picture(context, at, tint))
     },
   }
   const loupeLayer = useLoupeLayer(stage, job, { on: loupe && both, only: burned, operation })

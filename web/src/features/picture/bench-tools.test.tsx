@@ -12,6 +12,7 @@ import { store } from '../../store/store.ts'
 import { shown } from '../../testing/fake-server.tsx'
 import { hand, stagePage } from '../../testing/stage-page.tsx'
 import { benchSpaces } from './bench-spaces.ts'
+import { paintMask } from './split-layers.ts'
 import { useEdge } from './use-edge.tsx'
 import { croppedBy } from './use-framing-tool.tsx'
 import { type MaskHand, useMaskTool } from './use-mask-tool.tsx'
@@ -148,5 +149,33 @@ describe('a crop', () => {
     expect(most.height / most.width).toBe(2)
     expect(most.height).toBeLessThanOrEqual(200)
     expect(most.y + most.height).toBeLessThanOrEqual(200)
+  })
+})
+
+describe('a mask', () => {
+  it('hides nothing of the burn: it is whole over the source and pale beyond the edge', () => {
+    const seen: (readonly [from: number, wide: number, alpha: number])[] = []
+    let clip: readonly [number, number] = [0, 0]
+    const kept: number[] = []
+    const context = {
+      globalAlpha: 1,
+      save: () => kept.push(context.globalAlpha),
+      restore: () => {
+        context.globalAlpha = kept.pop()!
+      },
+      beginPath: () => {},
+      rect: (x: number, _y: number, wide: number) => {
+        clip = [x, wide]
+      },
+      clip: () => {},
+    }
+    paintMask(context as never, { size: { width: 800, height: 600 } }, 0.25, () => seen.push([...clip, context.globalAlpha]))
+    expect(seen.map(([from, wide]) => [from, wide])).toEqual([
+      [0, 200],
+      [200, 600],
+    ])
+    expect(seen[0][2]).toBe(1)
+    expect(seen[1][2]).toBeLessThan(0.35)
+    expect(context.globalAlpha).toBe(1)
   })
 })
