@@ -92,8 +92,8 @@ function madeFor(job: JobDocument, nodeId: string, form: ArtworkForm | 'as writt
 }
 
 /**
- * The artwork that a process burns where one piece is meant: the piece itself, else the first that is made from it, else what can
- * be made of it. @returns undefined where it cannot be burned by this process
+ * The artwork that a process burns where one piece is meant: the piece itself, else what was made of its family for that, else
+ * what can be made of it. @returns undefined where it cannot be burned by this process
  */
 function takenBy(job: JobDocument, nodeId: string, process: ProcessName): Taken | undefined {
   const { takes, form } = PROCESSES[process]
@@ -107,8 +107,10 @@ function takenBy(job: JobDocument, nodeId: string, process: ProcessName): Taken 
   // What gives lines is cut where it is meant itself; of a whole drawing its edges are.
   const encloses = (id: string): boolean => form !== 'edges' || !givesLines(job, id)
   if (fits(nodeId)) return { of: [nodeId], nodes: {} }
-  const below = isRoot(node) ? madeFrom(job, [nodeId]).filter((id) => id !== nodeId && sourceOf(job, id) === nodeId) : []
-  const found = below.find((id) => fits(id) && encloses(id))
+  const root = sourceOf(job, nodeId)
+  const below = madeFrom(job, [root]).filter((id) => id !== nodeId && sourceOf(job, id) === root)
+  // Of a whole family whatever was made of it; of one outline only its picture is meant: its own edge is another one.
+  const found = below.find((id) => fits(id) && encloses(id) && (isRoot(node) || job.nodes[id].kind === 'picture'))
   return found === undefined ? madeFor(job, nodeId, form) : { of: [found], nodes: {} }
 }
 
@@ -120,6 +122,16 @@ function allTakenBy(job: JobDocument, nodeIds: readonly string[], process: Proce
     if (taken) all = { of: [...new Set([...all.of, ...taken.of])], nodes: { ...all.nodes, ...taken.nodes } }
   }
   return all
+}
+
+/** The operation that burns some artwork by a process already, as `given` would do it; the first in the order. */
+export function burnedAs(job: JobDocument, nodeIds: readonly string[], process: ProcessName): string | undefined {
+  const { of } = allTakenBy(job, nodeIds, process)
+  const { name } = PROCESSES[process]
+  return burnOrder(job).find((id) => {
+    const operation = job.operations[id]
+    return processOf(operation).name === name && operation.of.some((node) => of.includes(node))
+  })
 }
 
 /** The processes that some artwork can get, in the order of their table. */

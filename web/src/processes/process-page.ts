@@ -1,6 +1,7 @@
 import type { Look } from '@neotaxis/contract'
 import type { JobDocument, Operation, RunChange } from '@neotaxis/core'
 import type { ComponentType } from 'react'
+import type { ProcessWords } from './process-words.ts'
 
 export interface ProcessFieldsProps<S = Operation> {
   readonly job: JobDocument
@@ -11,9 +12,7 @@ export interface ProcessFieldsProps<S = Operation> {
 }
 
 /** What the page shows of a process: its words, its block, its fields. */
-export interface ProcessPage {
-  /** What it is called, in a word. */
-  readonly name: string
+export interface ProcessPage extends ProcessWords {
   /** Said where it follows no recipe and has no speed of its own: it is run as it is written. */
   readonly asWritten?: string
   /** The pattern of its blocks: processes are told apart by texture, not by colour alone. */

@@ -19,6 +19,8 @@ interface ViewState {
   readonly also: readonly string[]
   readonly shows: StageShows
   readonly anchor: Anchor
+  /** Ways to fill an area are shown side by side. */
+  readonly comparing: boolean
   /** Screen pixels (CSS) on one real millimetre, measured once with a ruler; undefined until then. */
   readonly screenPxPerMm: number | undefined
   /** Panels that are folded to their edge. */
@@ -55,6 +57,7 @@ const initialState: ViewState = {
   selection: null,
   also: [],
   anchor: { h: 0, v: 0 },
+  comparing: false,
 }
 
 const slice = createSlice({
@@ -76,6 +79,9 @@ const slice = createSlice({
       if (state.selection?.id !== payload?.id || state.selection?.kind !== payload?.kind) state.anchor = { h: 0, v: 0 }
       state.selection = payload
       state.also = []
+    },
+    comparing(state, { payload }: PayloadAction<boolean>) {
+      state.comparing = payload
     },
     /** Several pieces of artwork at once; the last one is that whose details are shown. */
     severalSelected(state, { payload }: PayloadAction<readonly string[]>) {
@@ -115,6 +121,7 @@ export const {
   selected,
   severalSelected,
   stageShows,
+  comparing,
   anchored,
   operatorNamed,
   screenMeasured,

@@ -2,10 +2,12 @@ import type {
   Bounds,
   Caught,
   Drawn,
+  FillName,
   ImportRule,
   JobDocument,
   Judgement,
   MeshExtent,
+  ProcessName,
   Ring,
   Start,
   TraceNode,
@@ -19,6 +21,7 @@ import { Lasting, type Mortal } from './lasting.ts'
 import { lockIsFree } from './life-lock.ts'
 import { ringsOf } from './packed-rings.ts'
 import type { Painter } from './painter.worker.ts'
+import type { FillView, Offer } from './process-views.ts'
 import {
   type BenchFacts,
   type BenchPicture,
@@ -213,6 +216,14 @@ export const fileRings = (bytes: Uint8Array): Promise<readonly Ring[]> => lastin
 /** What the bench tells of a prepared picture; undefined where something more urgent came. */
 export const benchFacts = (job: JobDocument, operationId: string, stepId?: string): Promise<BenchFacts | undefined> =>
   lasting.ask(({ engine }) => engine.benchFacts(job, operationId, stepId))
+
+/** What some artwork would look like and take with a process more; undefined where something more urgent came. */
+export const offerOf = (job: JobDocument, nodes: readonly string[], process: ProcessName): Promise<Offer | undefined> =>
+  lasting.ask(({ engine }) => engine.offer(job, nodes, process))
+
+/** What one way to fill an area costs, and its path; undefined where something more urgent came. */
+export const fillOf = (job: JobDocument, operation: string, name: FillName): Promise<FillView | undefined> =>
+  lasting.ask(({ engine }) => engine.fill(job, operation, name))
 
 /** Whether a picture is a height map, and why. */
 export const heightCues = (job: JobDocument, nodeId: string): Promise<Judgement['heights']> =>

@@ -15,6 +15,7 @@ import {
   drawingBounds,
   drawnAssets,
   drawnSvg,
+  type FillName,
   faceEdge,
   faceSize,
   flattenPath,
@@ -38,6 +39,7 @@ import {
   outlinePaths,
   outlineRings,
   PictureError,
+  type ProcessName,
   paintForecast,
   palette,
   picture,
@@ -66,6 +68,7 @@ import { benchFacts, framedView, maskView } from './bench-views.ts'
 import { comparedBurn } from './compared-burn.ts'
 import { holdLife } from './life-lock.ts'
 import { type PackedRings, packRings } from './packed-rings.ts'
+import { type FillView, fillView, type Offer, offerView } from './process-views.ts'
 import {
   type BenchFacts,
   type BenchPicture,
@@ -293,6 +296,26 @@ const engine = {
     // Whatever comes next is more urgent: it asks for its own facts.
     const ticket = Atomics.load(shared, TICKET)
     return unlessOutdated(() => benchFacts(job, operationId, operation, stepId, supply(ticket, 1, 1)))
+  },
+
+  /** What some artwork would look like and take with a process more; undefined where something more urgent came. */
+  async offer(job: JobDocument, nodes: readonly string[], process: ProcessName): Promise<Offer | undefined> {
+    await fetchAssets(assetsOf(job))
+    const ticket = Atomics.load(shared, TICKET)
+    return unlessOutdated(() => {
+      const made = offerView(job, nodes, process, supply(ticket, 1, 1))
+      return transfer(made, made.picture ? [made.picture.rgba.buffer as ArrayBuffer] : [])
+    })
+  },
+
+  /** What one way to fill an area costs, and its path; undefined where something more urgent came. */
+  async fill(job: JobDocument, operation: string, name: FillName): Promise<FillView | undefined> {
+    await fetchAssets(assetsOf(job))
+    const ticket = Atomics.load(shared, TICKET)
+    return unlessOutdated(() => {
+      const made = fillView(job, operation, name, supply(ticket, 1, 1))
+      return transfer(made, [made.picture.rgba.buffer as ArrayBuffer])
+    })
   },
 
   /** Whether a picture is a height map, and why. */

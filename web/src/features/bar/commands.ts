@@ -1,3 +1,5 @@
+import type { ProcessName } from '@neotaxis/core'
+import { PROCESS_WORDS } from '../../processes/process-words.ts'
 import { momentNow } from '../rehearsal/moment.ts'
 
 /** Everything that can be done from the keyboard or the command search, by name. */
@@ -19,7 +21,41 @@ const chord =
   (event: KeyboardEvent) =>
     event.key.toLowerCase() === key && (event.ctrlKey || event.metaKey) && event.shiftKey === shift && !event.altKey
 
+/** Processes that artwork can be given by a key, in the order of their keys. */
+export const GIVEN_BY_KEY: readonly ProcessName[] = ['cut', 'score', 'area', 'picture', 'relief', 'guide']
+
+/** To make something of the selected artwork; with the run line in focus, to change the block. */
+const processCommands = (): Command[] =>
+  GIVEN_BY_KEY.flatMap((process, i) => {
+    const { does, name, words } = PROCESS_WORDS[process]
+    const key = String(i + 1)
+    const isKey = plain(key)
+    return [
+      {
+        id: `change-${process}`,
+        title: `Change the operation: ${name.toLowerCase()}`,
+        words: `${words} process convert instead`,
+        keys: `${key} on a block`,
+        match: (event: KeyboardEvent) => isKey(event) && inRunLine(event),
+      },
+      {
+        id: `give-${process}`,
+        title: `${does.charAt(0).toUpperCase()}${does.slice(1)} the selected artwork`,
+        words: `${name} ${words} process add operation`,
+        keys: key,
+        match: (event: KeyboardEvent) => isKey(event) && !inRunLine(event),
+      },
+    ]
+  })
+
+const inRunLine = (event: KeyboardEvent): boolean =>
+  event.target instanceof Element && event.target.closest('[data-run-line]') !== null
+
 export const COMMANDS: readonly Command[] = [
+  ...processCommands(),
+  { id: 'operation-again', title: 'Burn the operation once more, right after itself', words: 'duplicate copy pass cleaning' },
+  { id: 'copy-settings', title: 'Take the settings of the operation along', words: 'copy style format' },
+  { id: 'paste-settings', title: 'Give the operation the settings that were taken along', words: 'paste style format same' },
   { id: 'undo', title: 'Undo', words: 'back', keys: 'Ctrl Z', match: chord('z') },
   { id: 'redo', title: 'Redo', keys: 'Ctrl Shift Z', match: (event) => chord('z', true)(event) || chord('y')(event) },
   {
@@ -134,9 +170,6 @@ export const COMMANDS: readonly Command[] = [
 const isButton = (event: KeyboardEvent): boolean =>
   event.target instanceof Element &&
   event.target.matches('button, a, [role=button], [role=listitem], summary, input[type=checkbox]')
-
-const inRunLine = (event: KeyboardEvent): boolean =>
-  event.target instanceof Element && event.target.closest('[data-run-line]') !== null
 
 type Handlers = Readonly<Record<string, () => void>>
 

@@ -4,11 +4,15 @@ import {
   isRoot,
   type JobDocument,
   onlyArtwork,
+  operationAgain,
   pasted,
+  processesFor,
+  processesInstead,
   putAside,
   withoutArtwork,
   withoutBurn,
   withoutOperation,
+  withSettingsOf,
 } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { useEffect } from 'react'
@@ -17,6 +21,9 @@ import { undone } from '../../store/job-slice.ts'
 import { store } from '../../store/store.ts'
 import { selected, severalSelected } from '../../store/view-slice.ts'
 import { onCommand } from '../bar/commands.ts'
+import { changedTo } from '../becomes/becoming.ts'
+import { takenSettings, takeSettings } from '../becomes/settings-taken.ts'
+import { useGive } from '../becomes/use-give.ts'
 import { newId } from '../new-id.ts'
 import { selectedNodes, selectedOperation } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
@@ -80,8 +87,26 @@ export function useArtworkActions(job: JobDocument): void {
     )
   }
 
+  const give = useGive()
+  const gives = processesFor(job, nodes).map((process) => [`give-${process}`, () => give(nodes, process)] as const)
+  const changes = operation
+    ? processesInstead(job, operation).map((process) => {
+        const { name, change } = changedTo(operation, process)
+        return [`change-${process}`, () => edit(name, change)] as const
+      })
+    : []
+  const again = (id: string): void => {
+    const { document } = store.getState().job
+    if (!document) return
+    const made = operationAgain(document, id)
+    edit('burn it once more', () => made.job)
+    dispatch(selected({ kind: 'operation', id: made.operation }))
+  }
+  const taken = takenSettings(job)
+
   useEffect(() =>
     onCommand({
+      ...Object.fromEntries([...gives, ...changes]),
       ...(nodes.length > 0 && {
         delete: remove,
         deselect: () => dispatch(selected(null)),
@@ -95,6 +120,15 @@ export function useArtworkActions(job: JobDocument): void {
       ...(keptClip() !== null && { paste: () => paste(keptClip()!) }),
       ...(operation && {
         'delete-operation': () => takeAway('the operation', (base) => withoutOperation(base, operation)),
+        'operation-again': () => again(operation),
+        'copy-settings': () => {
+          takeSettings(operation)
+          enqueueSnackbar('Its settings are taken along: give them to another operation.')
+        },
+        ...(taken !== undefined &&
+          taken !== operation && {
+            'paste-settings': () => edit('give settings', (base) => withSettingsOf(base, taken, [operation])),
+          }),
         'put-aside': () => edit('put an operation aside', (base) => putAside(base, operation)),
       }),
       'select-all': () => dispatch(severalSelected(Object.keys(job.nodes).filter((id) => isRoot(job.nodes[id])))),

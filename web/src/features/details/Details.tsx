@@ -1,4 +1,4 @@
-import { Box, Button, Tooltip, Typography } from '@mui/material'
+import { Box, Button, Link, Tooltip, Typography } from '@mui/material'
 import { burnOrder, canBeCutAround, formatDuration, type JobDocument, RANGES, tellArtwork, withOperation } from '@neotaxis/core'
 import { memo, useState } from 'react'
 import { Fact } from '../../parts/Fact.tsx'
@@ -7,7 +7,8 @@ import { SwitchRow } from '../../parts/SwitchRow.tsx'
 import { Title } from '../../parts/Title.tsx'
 import { Words } from '../../parts/words.tsx'
 import { pageOf } from '../../processes/table.ts'
-import { useSelector } from '../../store/hooks.ts'
+import { useDispatch, useSelector } from '../../store/hooks.ts'
+import { selected } from '../../store/view-slice.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { runCommand } from '../bar/commands.ts'
 import { CountField, PercentField, SpeedField } from '../field/quantities.tsx'
@@ -16,9 +17,11 @@ import { selectedNode, selectedOperation } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
 import { AroundSheet } from './AroundSheet.tsx'
 import { ArtworkDetails } from './ArtworkDetails.tsx'
+import { AsideList } from './AsideList.tsx'
 import { GroupFields } from './GroupFields.tsx'
 import { LooseList } from './LooseList.tsx'
 import { PauseDetails } from './PauseDetails.tsx'
+import { ProcessChoice } from './ProcessChoice.tsx'
 import { Recipe } from './Recipe.tsx'
 import { SizeDetails } from './SizeDetails.tsx'
 
@@ -99,6 +102,7 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
           {tellArtwork(job, operation.of[0])}
         </Words>
       </Row>
+      <ProcessChoice job={job} id={id} />
       {asWritten ? (
         <Words size="plain" tone="quiet" top="snug" bottom="snug">
           {asWritten}
@@ -134,6 +138,7 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
 }
 
 function JobDetails({ job }: { readonly job: JobDocument }) {
+  const dispatch = useDispatch()
   const measure = useEvaluation((state) => state.measure)
   const [around, setAround] = useState(false)
   return (
@@ -149,12 +154,23 @@ function JobDetails({ job }: { readonly job: JobDocument }) {
         return (
           <Fact
             key={id}
-            name={`${index + 1} ${pageOf(job.operations[id]).name} of ${tellArtwork(job, job.operations[id].of[0])}`}
+            name={
+              <Link
+                component="button"
+                color="inherit"
+                underline="hover"
+                onClick={() => dispatch(selected({ kind: 'operation', id }))}
+                style={{ textAlign: 'left' }}
+              >
+                {index + 1} {pageOf(job.operations[id]).name} of {tellArtwork(job, job.operations[id].of[0])}
+              </Link>
+            }
           >
             {report ? formatDuration(report.seconds) : '…'}
           </Fact>
         )
       })}
+      <AsideList job={job} />
       <LooseList job={job} />
       {canBeCutAround(job).length > 0 && (
         <Tooltip title="One outline around all of it or some of it, at a distance, cut last">

@@ -1,10 +1,10 @@
-import { Box, ButtonBase, useTheme } from '@mui/material'
+import { Box, ButtonBase } from '@mui/material'
 import { formatLength, type JobDocument, type LineageNode } from '@neotaxis/core'
 import type { MouseEvent } from 'react'
+import { OrderDisc } from '../../parts/OrderDisc.tsx'
 import { Quiet, Words } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
-import { runColour } from '../../theme/run-ramp.ts'
-import { EDGE, TYPE, WEIGHT } from '../../theme/tokens.ts'
+import { EDGE } from '../../theme/tokens.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { COMBINED } from '../outline/outline-words.ts'
 import { dotsWords } from '../picture/step-words.ts'
@@ -76,7 +76,6 @@ interface Props {
 
 /** One piece of artwork under the one that it comes from, with its picture and the numbers of what burns it. */
 export function LineageRow({ job, row, chosen, burns, total, onPick, onMenu }: Props) {
-  const { palette } = useTheme()
   const drawing = useEvaluation((state) => state.drawing)
   const unit = useSelector((state) => state.view.lengthUnit)
   const { id, node, depth, above } = row
@@ -132,29 +131,9 @@ export function LineageRow({ job, row, chosen, burns, total, onPick, onMenu }: P
           </Quiet>
         </Box>
         <Box sx={{ position: 'absolute', right: 6, top: 6, display: 'flex', gap: 0.4 }}>
-          {burns.map((at) => {
-            const { fill, ink } = runColour(at, total)
-            return (
-              <Box
-                key={at}
-                aria-label={`operation ${at + 1}`}
-                sx={{
-                  width: 17,
-                  height: 17,
-                  borderRadius: '50%',
-                  bgcolor: fill,
-                  color: ink,
-                  fontSize: TYPE.tiny,
-                  fontWeight: WEIGHT.strong,
-                  display: 'grid',
-                  placeItems: 'center',
-                  outline: `1px solid ${palette.shop.line}`,
-                }}
-              >
-                {at + 1}
-              </Box>
-            )
-          })}
+          {burns.map((at) => (
+            <OrderDisc key={at} at={at} of={total} />
+          ))}
         </Box>
       </ButtonBase>
     </Box>

@@ -5,6 +5,7 @@ import { LongList } from '../../parts/LongList.tsx'
 import { Panel } from '../../parts/Panel.tsx'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { selected, severalSelected } from '../../store/view-slice.ts'
+import { Becomes } from '../becomes/Becomes.tsx'
 import { openMenu } from '../compose/StageMenu.tsx'
 import { selectedNodes, toggled } from '../selection.ts'
 import { burnsOf, familyRows } from './family.ts'
@@ -54,6 +55,7 @@ export const LineageShelf = memo(function LineageShelf({ job }: { readonly job: 
           />
         )}
       </LongList>
+      <Becomes job={job} />
     </Panel>
   )
 })

@@ -61,7 +61,7 @@ export function Block({ id, job, index, width, seconds, stale, selected, finding
         onContextMenu={(event) => {
           event.preventDefault()
           dispatch(select({ kind: 'operation', id }))
-          openMenu(event.clientX, event.clientY)
+          openMenu(event.clientX, event.clientY, 'block')
         }}
         onFocus={() => dispatch(select({ kind: 'operation', id }))}
         style={{ transform: CSS.Translate.toString(transform), transition, width, cursor: isDragging ? 'grabbing' : 'grab' }}

@@ -1,9 +1,12 @@
-import { MenuItem, TextField } from '@mui/material'
+import { Button, MenuItem, TextField } from '@mui/material'
 import { type AreaOperation, RANGES, spotMm } from '@neotaxis/core'
 import { DegreesField, LengthField } from '../../features/field/quantities.tsx'
 import { SwitchRow } from '../../parts/SwitchRow.tsx'
+import { useDispatch } from '../../store/hooks.ts'
+import { comparing } from '../../store/view-slice.ts'
 import { AreaDose } from '../picture/picture.tsx'
 import { ASKED_BY_TONE, type ProcessFieldsProps, type ProcessPage } from '../process-page.ts'
+import { PROCESS_WORDS } from '../process-words.ts'
 
 /** The ways in which an area is filled, in words. */
 export const FILL_NAMES: Readonly<Record<AreaOperation['strategy'], string>> = {
@@ -27,12 +30,23 @@ const NEAR_MM = 20
 
 function Fields({ operation, job, set }: ProcessFieldsProps) {
   const { intervalMm, strategy, deg, crossDeg, bothWays, begins, shareMm, insetMm } = operation as AreaOperation
+  const dispatch = useDispatch()
   const put = (name: string, change: Partial<AreaOperation>) => set(name, change)
   const isRings = strategy === 'rings'
   const shares = shareMm === undefined ? 'all' : shareMm === 0 ? 'each' : 'near'
   const spot = spotMm(job.machine)
   return (
     <>
+      <Button
+        fullWidth
+        variant="outlined"
+        color="secondary"
+        onClick={() => dispatch(comparing(true))}
+        data-testid="compare-fills"
+        style={{ marginTop: 8 }}
+      >
+        Compare the ways to fill it
+      </Button>
       <Choice
         label="Filled by"
         value={strategy}
@@ -52,7 +66,7 @@ function Fields({ operation, job, set }: ProcessFieldsProps) {
       {!isRings && (
         <>
           <DegreesField
-            label="Angle of the lines"
+            label="Line angle"
             value={deg}
             range={RANGES.degrees}
             hint="Clockwise from the long way of the machine's head."
@@ -65,7 +79,7 @@ function Fields({ operation, job, set }: ProcessFieldsProps) {
           />
           {crossDeg !== undefined && (
             <DegreesField
-              label="Angle of the second"
+              label="Second angle"
               value={crossDeg}
               range={RANGES.degrees}
               onCommit={(v) => put('angle of the second set', { crossDeg: v })}
@@ -150,7 +164,7 @@ function Choice({ label, value, choices, onChoose, testId }: ChoiceProps) {
 }
 
 export const area: ProcessPage = {
-  name: 'Fill',
+  ...PROCESS_WORDS.area,
   texture: 'repeating-linear-gradient(0deg, rgb(255 255 255 / 20%) 0 1px, transparent 1px 4px)',
   textureSize: '100% 100%',
   ...ASKED_BY_TONE,

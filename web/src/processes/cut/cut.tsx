@@ -3,6 +3,7 @@ import { type CutOperation, givesLines, lineDose, type Operation, operationMater
 import { DoseScale } from '../../features/details/DoseScale.tsx'
 import { LengthField } from '../../features/field/quantities.tsx'
 import type { ProcessFieldsProps, ProcessPage } from '../process-page.ts'
+import { PROCESS_WORDS } from '../process-words.ts'
 
 function Fields({ job, operation, set }: ProcessFieldsProps) {
   const { kerfMm, keeps, of } = operation as CutOperation
@@ -56,7 +57,7 @@ export function LineDose({ job, operation }: ProcessFieldsProps) {
 }
 
 export const cut: ProcessPage = {
-  name: 'Cut',
+  ...PROCESS_WORDS.cut,
   texture: 'linear-gradient(to top, rgb(0 0 0 / 34%) 0 3px, transparent 3px 5px, rgb(0 0 0 / 34%) 5px 6px, transparent 6px)',
   textureSize: '100% 100%',
   question: 'through?',

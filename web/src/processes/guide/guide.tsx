@@ -2,6 +2,7 @@ import type { GuideOperation } from '@neotaxis/core'
 import { SwitchRow } from '../../parts/SwitchRow.tsx'
 import { LineDose } from '../cut/cut.tsx'
 import type { ProcessFieldsProps, ProcessPage } from '../process-page.ts'
+import { PROCESS_WORDS } from '../process-words.ts'
 import { score } from '../score/score.tsx'
 
 function Fields({ operation, set }: ProcessFieldsProps) {
@@ -16,7 +17,7 @@ function Fields({ operation, set }: ProcessFieldsProps) {
 
 export const guide: ProcessPage = {
   ...score,
-  name: 'Guide',
+  ...PROCESS_WORDS.guide,
   texture: 'repeating-linear-gradient(90deg, rgb(0 0 0 / 30%) 0 5px, transparent 5px 10px)',
   textureSize: '100% 4px',
   Fields,

@@ -3,6 +3,7 @@ import { DoseScale } from '../../features/details/DoseScale.tsx'
 import { LengthField } from '../../features/field/quantities.tsx'
 import { SwitchRow } from '../../parts/SwitchRow.tsx'
 import { ASKED_BY_TONE, type ProcessFieldsProps, type ProcessPage } from '../process-page.ts'
+import { PROCESS_WORDS } from '../process-words.ts'
 
 /** What all processes that burn rows of dots are set by. */
 export function RowFields({ job, operation, set }: ProcessFieldsProps) {
@@ -43,7 +44,7 @@ export function AreaDose({ job, operation }: ProcessFieldsProps) {
 }
 
 export const picture: ProcessPage = {
-  name: 'Picture',
+  ...PROCESS_WORDS.picture,
   texture: 'radial-gradient(circle, rgb(255 255 255 / 20%) 1.1px, transparent 1.3px)',
   textureSize: '7px 7px',
   ...ASKED_BY_TONE,
