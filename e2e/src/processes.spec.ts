@@ -52,7 +52,7 @@ test('artwork gets any process in one press: from the shelf, by a key, by the me
 test('the ways to fill are compared side by side, and their numbers are those of the program', async ({ page }) => {
   await wavesJob(page)
   await settled(page)
-  await page.locator('[data-testid^=block-]').first().click()
+  await page.locator('[data-testid^=node-]').last().click()
   await page.keyboard.press('3')
   await expect.poll(() => processes(page)).toContain('area')
   await settled(page)
@@ -75,7 +75,7 @@ test('the ways to fill are compared side by side, and their numbers are those of
 test('an operation that is put aside is used again, and settings are carried from one to another', async ({ page }) => {
   await wavesJob(page)
   await settled(page)
-  await page.locator('[data-testid^=block-]').first().click()
+  await page.locator('[data-testid^=node-]').last().click()
   await page.keyboard.press('2')
   await expect.poll(() => processes(page)).toEqual(['score', 'cut'])
   await page.locator('[data-testid^=block-cut]').click({ button: 'right' })

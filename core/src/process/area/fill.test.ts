@@ -227,4 +227,26 @@ describe('a fill by rings', () => {
       expect(Math.hypot(x - 20, y - 20)).toBeGreaterThan(8)
     }
   })
+
+  it('follows a narrow ring along its middle, in few threads, where a line more would not fit beside the others', () => {
+    const circle = (r: number, way: 1 | -1): Ring =>
+      Float64Array.from(
+        { length: 400 },
+        (_, i) => 20 + r * (i % 2 ? way * Math.sin((Math.PI * (i >> 1)) / 100) : Math.cos((Math.PI * (i >> 1)) / 100)),
+      )
+    for (const wide of [0.25, 0.5, 0.7, 1, 1.15, 1.9]) {
+      const area = filledBy('evenodd', [circle(15, 1), circle(15 - wide, -1)])
+      const fill = filled(area, settings({ strategy: 'rings' }), SAME)
+      if (fill.form !== 'threads') throw new Error('No threads.')
+      const stretches = stretchesOf(fill)
+      const long = stretches.reduce((sum, [ax, ay, bx, by]) => sum + Math.hypot(bx - ax, by - ay), 0)
+      expect(fill.threads.length).toBeLessThanOrEqual(8)
+      // As many lines beside each other as have room, about.
+      expect(long / (2 * Math.PI * (15 - wide / 2))).toBeLessThan(wide / PITCH + 1.4)
+      for (let turn = 0; turn < 6; turn += 0.37) {
+        const r = 15 - wide / 2
+        expect(nearest(stretches, 20 + r * Math.cos(turn), 20 + r * Math.sin(turn))).toBeLessThan(0.55 * PITCH)
+      }
+    }
+  })
 })

@@ -1,5 +1,6 @@
-import { combine, offset, shapeArea, shapesOf } from '../../geometry/clip.ts'
-import { type Ring, reversed, ringBounds, ringLength, ringsBounds } from '../../geometry/ring.ts'
+import { combine, growLines, linesWithin, offset, shapeArea, shapesOf } from '../../geometry/clip.ts'
+import { type Ring, reversed, ringBounds, ringLength, ringsBounds, thereAndBack } from '../../geometry/ring.ts'
+import { shortTour } from '../../geometry/tour.ts'
 import { linesOfPiece } from './lines.ts'
 
 /** A link between rings that is longer than so many pitches is travelled dark. */
@@ -7,9 +8,9 @@ const LINK = 1.7
 /** Rings within rings: more than a bed at the finest interval has. */
 const MOST_LEVELS = 200_000
 /** What is left between rings is filled where it is larger than this share of a square of the pitch. */
-const WORTHWHILE = 0.2
+const WORTHWHILE = 0.3
 /** And wider than this share of the pitch: rings of flat pieces leave slivers between them that nobody sees. */
-const THIN = 0.1
+const THIN = 0.2
 
 interface Level {
   readonly rings: readonly Ring[]
@@ -46,17 +47,28 @@ export function ringsOf(
   for (let level = 0; level < MOST_LEVELS && before.length > 0; level++) {
     progress?.(Math.min(1, (2 * level * pitch) / Math.max(pitch, deepest)))
     const next = offset(before, -by, { simple: true })
-    middles.push(...leftOver(before, next, by, pitch))
+    if (leavesSomething(before, next, by, pitch)) middles.push(...leftOver(before, next, by, pitch))
     if (next.length > 0) levels.push({ rings: next, parent: parentsOf(next, levels.at(-1)?.rings ?? [], pitch) })
     before = next
     by = pitch
   }
   const threads = chained(levels, at, LINK * pitch)
-  const all = [...threads, ...middles]
+  const last = threads.at(-1)
+  const all = [...threads, ...inOrder(middles, last ? [last[last.length - 2], last[last.length - 1]] : at)]
   return { threads: outwards ? all.reverse().map(backwards) : all }
 }
 
 const backwards = (line: Ring): Ring => reversed(line)
+
+/**
+ * Whether there may be more between rings than a strip as wide as they are apart: where nothing closes between them, its size is its
+ * width times half their length together.
+ */
+function leavesSomething(before: readonly Ring[], next: readonly Ring[], by: number, pitch: number): boolean {
+  const around = (rings: readonly Ring[]): number => rings.reduce((sum, ring) => sum + ringLength(ring), 0)
+  const strip = (by * (around(before) + around(next))) / 2
+  return shapeArea(before) - shapeArea(next) - strip > WORTHWHILE * pitch * pitch
+}
 
 /** What neither a ring nor the next one within it comes near: lines along it. @param by from one to the other */
 function leftOver(before: readonly Ring[], next: readonly Ring[], by: number, pitch: number): Ring[] {
@@ -68,11 +80,26 @@ function leftOver(before: readonly Ring[], next: readonly Ring[], by: number, pi
   return shapesOf(left).flatMap((shape) => alongPiece(shape, pitch))
 }
 
-/** Short lines that fill a narrow piece along its longer side. */
-function alongPiece(shape: readonly Ring[], pitch: number): Ring[] {
+/** A piece is followed along its middle where it is no wider on average than this many pitches, and that much longer than wide. */
+const NARROW = { pitches: 1.2, longer: 3 }
+/** So often what the middle of a piece leaves is followed along its own: a piece may branch. */
+const BRANCHES = 3
+
+/** Lines that fill a narrow piece: one along its middle, else short ones along its longer side. */
+function alongPiece(shape: readonly Ring[], pitch: number, branch = 0): Ring[] {
   const size = shapeArea(shape)
   const around = shape.reduce((sum, ring) => sum + ringLength(ring), 0)
-  if (size < WORTHWHILE * pitch * pitch || 2 * size < THIN * pitch * around) return []
+  const wide = (2 * size) / around
+  if (size < WORTHWHILE * pitch * pitch || wide < THIN * pitch) return []
+  if (branch < BRANCHES && wide < NARROW.pitches * pitch && around > 2 * NARROW.longer * wide) {
+    // Where the piece bends back, half way to the other side may lie outside.
+    const middles = linesWithin(unbroken(middleOf(shape, pitch / 2), pitch), shape).filter(
+      (line) => lineLength(line) > THIN * pitch,
+    )
+    if (middles.length === 0) return []
+    const rest = combine('subtract', shape, growLines(middles, pitch / 2))
+    return [...middles, ...shapesOf(rest).flatMap((piece) => alongPiece(piece, pitch, branch + 1))]
+  }
   const box = ringsBounds(shape)
   const upright = box.y1 - box.y0 > box.x1 - box.x0
   const turned = upright ? shape.map(swapped) : shape
@@ -84,6 +111,108 @@ function alongPiece(shape: readonly Ring[], pitch: number): Ring[] {
       lines.push(upright ? swapped(line) : line)
     }
   return lines
+}
+
+/**
+ * The line in the middle of a narrow piece: half way from one of its sides to the other. Of a piece that goes around a hole, from its
+ * outer edge to the hole's; else from one of its ends to the other. @param step so far apart are its points at most
+ */
+function middleOf([outer, ...holes]: readonly Ring[], step: number): Ring {
+  if (holes.length > 0) {
+    const hole = holes.reduce((most, ring) => (ringLength(ring) > ringLength(most) ? ring : most))
+    const line = halfWay(stepped(closedLine(outer), step), hole)
+    return Float64Array.of(...line, line[0], line[1])
+  }
+  const round = stepped(closedLine(outer), step)
+  const n = round.length / 2 - 1
+  const tip = farthest(round, round[0], round[1])
+  const other = farthest(round, round[2 * tip], round[2 * tip + 1])
+  const side = (from: number, to: number): Ring => {
+    const out: number[] = []
+    for (let i = from; ; i = (i + 1) % n) {
+      out.push(round[2 * i], round[2 * i + 1])
+      if (i === to % n) break
+    }
+    return Float64Array.from(out)
+  }
+  const [a, b] = [side(tip % n, other % n), side(other % n, tip % n)]
+  return a.length < 4 || b.length < 4 ? round : halfWay(a, thereAndBack(b))
+}
+
+/** A line in parts, where it jumps from one place to another. @param far more than this is a jump */
+function unbroken(line: Ring, far: number): Ring[] {
+  const parts: Ring[] = []
+  let from = 0
+  for (let i = 2; i <= line.length; i += 2) {
+    const goesOn = i < line.length && Math.hypot(line[i] - line[i - 2], line[i + 1] - line[i - 1]) <= far
+    if (goesOn) continue
+    if (i - from > 2) parts.push(line.subarray(from, i))
+    from = i
+  }
+  return parts
+}
+
+function lineLength(line: Ring): number {
+  let sum = 0
+  for (let i = 2; i < line.length; i += 2) sum += Math.hypot(line[i] - line[i - 2], line[i + 1] - line[i - 1])
+  return sum
+}
+
+const closedLine = (ring: Ring): Ring => Float64Array.of(...ring, ring[0], ring[1])
+
+/** The point of a line that is farthest from a place: its number. */
+function farthest(line: Ring, x: number, y: number): number {
+  let most = -1
+  let found = 0
+  for (let i = 0; i < line.length; i += 2) {
+    const d = (line[i] - x) ** 2 + (line[i + 1] - y) ** 2
+    if (d > most) {
+      most = d
+      found = i / 2
+    }
+  }
+  return found
+}
+
+/** A line with more points, so that none are farther apart than a step. */
+function stepped(line: Ring, step: number): Ring {
+  const out: number[] = []
+  for (let i = 0; i + 3 < line.length; i += 2) {
+    const [dx, dy] = [line[i + 2] - line[i], line[i + 3] - line[i + 1]]
+    const parts = Math.max(1, Math.ceil(Math.hypot(dx, dy) / step))
+    for (let k = 0; k < parts; k++) out.push(line[i] + (dx * k) / parts, line[i + 1] + (dy * k) / parts)
+  }
+  out.push(line[line.length - 2], line[line.length - 1])
+  return Float64Array.from(out)
+}
+
+/** Half way from each point of a line to the nearest place of a ring. */
+function halfWay(line: Ring, to: Ring): Ring {
+  const out = new Float64Array(line.length)
+  for (let i = 0; i < line.length; i += 2) {
+    const { x, y } = nearestOn(to, line[i], line[i + 1])
+    out[i] = (line[i] + x) / 2
+    out[i + 1] = (line[i + 1] + y) / 2
+  }
+  return out
+}
+
+/** Lines in an order with little travel, from a place on. */
+function inOrder(lines: readonly Ring[], [x, y]: readonly [number, number]): Ring[] {
+  if (lines.length < 2) return [...lines]
+  const middle = (line: Ring): number => (line.length >> 2) * 2
+  const tour = shortTour(
+    Float64Array.from([x, ...lines.map((line) => line[middle(line)])]),
+    Float64Array.from([y, ...lines.map((line) => line[middle(line) + 1])]),
+  )
+  let at = [x, y]
+  return Array.from(tour.subarray(1), (i) => {
+    const line = lines[i - 1]
+    const away = (k: number): number => Math.hypot(line[k] - at[0], line[k + 1] - at[1])
+    const turned = away(line.length - 2) < away(0) ? reversed(line) : line
+    at = [turned[turned.length - 2], turned[turned.length - 1]]
+    return turned
+  })
 }
 
 function swapped(points: Ring): Ring {
