@@ -1,6 +1,7 @@
 import type { JobDocument } from '../job/document/document.ts'
 import type { Supply } from '../lineage/supply.ts'
 import { beyondMachine } from './beyond-machine.ts'
+import { burnedTwice } from './burned-twice.ts'
 import { cutFirst } from './cut-first.ts'
 import { cutThroughEngraving } from './cut-through-engraving.ts'
 import { fallsOut } from './falls-out.ts'
@@ -28,6 +29,7 @@ const CHECKS: readonly ((job: JobDocument, supply: Supply) => Found[])[] = [
   outlineTrouble,
   thinParts,
   cutThroughEngraving,
+  burnedTwice,
   nothingToBurn,
   lowResolution,
   preparedDots,

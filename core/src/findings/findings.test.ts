@@ -1,8 +1,10 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { turnedTo, withNode, withOperation } from '../edits/change.ts'
+import { reordered, turnedTo, withNode, withOperation } from '../edits/change.ts'
+import { given, operationAgain } from '../edits/give-process.ts'
 import { burnOrder, type JobDocument, withPiece } from '../job/document/document.ts'
 import { applyPatches } from '../job/patches/edit.ts'
+import { measureJob } from '../plan/plan.ts'
 import { burnedBounds } from '../process/extent.ts'
 import { checkJob } from '../reading/check-job.ts'
 import { burning, greyPicture, onRectangle, sampleJob, squarePicture, supplyWith } from '../testing/sample-job.ts'
@@ -14,6 +16,68 @@ const supply = supplyWith(picture)
 const kinds = (job: JobDocument): string[] => checkFindings(job, supply).map(({ kind }) => kind)
 const find = (job: JobDocument, kind: string): Finding => checkFindings(job, supply).find((finding) => finding.kind === kind)!
 const fixed = (job: JobDocument, finding: Finding, at = 0): JobDocument => checkJob(applyPatches(job, finding.fixes[at].patches))
+
+/** The sample with an area filled: a second square beside the first. */
+const filledJob = (change: object = {}): JobDocument => {
+  const sample = sampleJob({ picture })
+  const made = given(
+    { ...sample, operations: { cut: sample.operations.cut }, steps: { cut: sample.steps.cut }, order: ['cut'] } as JobDocument,
+    ['edge'],
+    'area',
+  )
+  return withOperation(made.job, made.operation, change)
+}
+
+describe('what is burned twice', () => {
+  it('is asked about: a fill over a picture, with how much it is; apart from each other they are good', () => {
+    const both = given(sampleJob({ picture }), ['edge'], 'area').job
+    const finding = find(both, 'burned-twice')
+    expect(finding.severity).toBe('ask')
+    // The square of 33.3 mm.
+    expect(finding.message).toMatch(/^Burned twice: (11|10\.\d|11\.\d) cm² of 2 lies on what 1 marks already\.$/)
+    expect(kinds(filledJob())).toEqual([])
+  })
+
+  it('is taken out of the second fill by one press; a further pass over the same is meant', () => {
+    const job = filledJob()
+    const [area] = burnOrder(job)
+    expect(kinds(operationAgain(job, area).job)).not.toContain('burned-twice')
+    const inner: JobDocument = {
+      ...job,
+      nodes: {
+        ...job.nodes,
+        inner: { kind: 'offset', name: 'inner', from: 'edge', distanceMm: -6, join: 'round', outermost: false },
+      },
+    }
+    const two = given(inner, ['inner'], 'area')
+    const last = find(two.job, 'burned-twice')
+    expect(last.message).toContain('4.')
+    const outer = reordered(two.job, two.operation, 0)
+    const after = fixed(outer, find(outer, 'burned-twice'))
+    expect(kinds(after)).not.toContain('burned-twice')
+    expect(measureJob(after, supply).operations[1].burnMm).toBeLessThan(0.8 * measureJob(outer, supply).operations[1].burnMm)
+  })
+})
+
+describe('a cut that comes first', () => {
+  it('is asked about whatever is marked inside after it: an area, a line', () => {
+    for (const process of ['area', 'score'] as const) {
+      const sample = sampleJob({ picture })
+      const bare = {
+        ...sample,
+        operations: { cut: sample.operations.cut },
+        steps: { cut: sample.steps.cut },
+        order: ['cut'],
+      } as JobDocument
+      const { job, operation } = given(bare, ['edge'], process)
+      expect(kinds(job)).not.toContain('cut-first')
+      const late = reordered(job, operation, 1)
+      const finding = find(late, 'cut-first')
+      expect(finding.operation).toBe('cut')
+      expect(burnOrder(fixed(late, finding))).toEqual([operation, 'cut'])
+    }
+  })
+})
 
 describe('findings', () => {
   it('has nothing to say about a good job', () => {

@@ -19,6 +19,8 @@ interface ViewState {
   readonly also: readonly string[]
   readonly shows: StageShows
   readonly anchor: Anchor
+  /** The operation whose settings were taken along, to give them to others. */
+  readonly taken: string | null
   /** Ways to fill an area are shown side by side. */
   readonly comparing: boolean
   /** Screen pixels (CSS) on one real millimetre, measured once with a ruler; undefined until then. */
@@ -58,6 +60,7 @@ const initialState: ViewState = {
   also: [],
   anchor: { h: 0, v: 0 },
   comparing: false,
+  taken: null,
 }
 
 const slice = createSlice({
@@ -79,6 +82,9 @@ const slice = createSlice({
       if (state.selection?.id !== payload?.id || state.selection?.kind !== payload?.kind) state.anchor = { h: 0, v: 0 }
       state.selection = payload
       state.also = []
+    },
+    settingsTaken(state, { payload }: PayloadAction<string>) {
+      state.taken = payload
     },
     comparing(state, { payload }: PayloadAction<boolean>) {
       state.comparing = payload
@@ -122,6 +128,7 @@ export const {
   severalSelected,
   stageShows,
   comparing,
+  settingsTaken,
   anchored,
   operatorNamed,
   screenMeasured,

@@ -4,7 +4,7 @@ import type { SmallPicture } from '../../workers/process-views.ts'
 interface Props {
   readonly picture: SmallPicture | undefined
   /** How large it is shown at most, CSS px. */
-  readonly wide: number
+  readonly wide: number | '100%'
   readonly high: number
 }
 

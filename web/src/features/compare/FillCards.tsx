@@ -67,7 +67,7 @@ function FillCard({ job, id, name, chosen }: Props) {
       data-seconds={value?.seconds}
     >
       <Shown>
-        <SmallCanvas picture={value?.picture} wide={150} high={100} />
+        <SmallCanvas picture={value?.picture} wide="100%" high={100} />
       </Shown>
       <Row gap="snug">
         <Name grow cut>
@@ -93,8 +93,9 @@ const Cards = styled('div')(({ theme: { palette, shadows } }) => ({
   backgroundColor: palette.shop.panel,
   borderRadius: EDGE.card,
   boxShadow: shadows[3],
-  overflowX: 'auto',
-  '& > button:not(:last-child)': { flex: '1 1 0', minWidth: 150, height: 'auto' },
+  '& > button:not(:last-child)': { flex: '1 1 0', minWidth: 0, height: 'auto' },
+  // It closes at its corner, however narrow the cards are.
+  '& > button:last-child': { position: 'absolute', right: 2, top: 2, backgroundColor: palette.background.paper },
 }))
 
 const Shown = styled('span')({ display: 'grid', placeItems: 'center', overflow: 'hidden', borderRadius: EDGE.small })

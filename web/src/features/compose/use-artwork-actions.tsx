@@ -19,10 +19,9 @@ import { useEffect } from 'react'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { undone } from '../../store/job-slice.ts'
 import { store } from '../../store/store.ts'
-import { selected, severalSelected } from '../../store/view-slice.ts'
+import { selected, settingsTaken, severalSelected } from '../../store/view-slice.ts'
 import { onCommand } from '../bar/commands.ts'
 import { changedTo } from '../becomes/becoming.ts'
-import { takenSettings, takeSettings } from '../becomes/settings-taken.ts'
 import { useGive } from '../becomes/use-give.ts'
 import { newId } from '../new-id.ts'
 import { selectedNodes, selectedOperation } from '../selection.ts'
@@ -102,7 +101,8 @@ export function useArtworkActions(job: JobDocument): void {
     edit('burn it once more', () => made.job)
     dispatch(selected({ kind: 'operation', id: made.operation }))
   }
-  const taken = takenSettings(job)
+  const carried = useSelector((state) => state.view.taken)
+  const taken = carried !== null && job.operations[carried] ? carried : undefined
 
   useEffect(() =>
     onCommand({
@@ -122,7 +122,7 @@ export function useArtworkActions(job: JobDocument): void {
         'delete-operation': () => takeAway('the operation', (base) => withoutOperation(base, operation)),
         'operation-again': () => again(operation),
         'copy-settings': () => {
-          takeSettings(operation)
+          dispatch(settingsTaken(operation))
           enqueueSnackbar('Its settings are taken along: give them to another operation.')
         },
         ...(taken !== undefined &&

@@ -1,0 +1,173 @@
+import {
+  type AreaOperation,
+  area,
+  burnOrder,
+  chartOf,
+  checkJob,
+  compareBurn,
+  FILLS,
+  type FillName,
+  filledAs,
+  forecastMaps,
+  forecastScene,
+  given,
+  type JobDocument,
+  MATERIALS,
+  mainPiece,
+  ResultCache,
+  readProgram,
+  type Supply,
+  sweptScene,
+  turnedTo,
+  withOperation,
+  withPiece,
+  writeProgram,
+} from '@neotaxis/core'
+import { burning, greyPicture, onRectangle, sampleJob } from '@neotaxis/core/testing/sample-job'
+import { Bed, Machine, TRUTHS, Workpiece } from '@neotaxis/stand-ins'
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+
+/** A float with a hole, a bar beside it, and a thin stroke. */
+const picture = greyPicture(160, 120, (x, y) => {
+  const r = Math.hypot(x - 60, y - 60)
+  const isFloat = r < 45 && Math.hypot(x - 66, y - 56) > 17
+  const isBar = x > 116 && x < 140 && y > 20 && y < 100
+  return isFloat || isBar || (x > 148 && x < 152 && y > 30 && y < 90) ? 10 : 255
+})
+const supply = (): Supply => ({ picture: () => picture, cache: new ResultCache() })
+
+function filledJob(change: Partial<AreaOperation> = {}, deg = 0, lies = 0): JobDocument {
+  const base = sampleJob({ picture, widthMm: 24, xMm: 10, yMm: 12 })
+  const [birch] = MATERIALS
+  const operation = { ...area.fromRecipe(['edge'], birch, base.machine), intervalMm: 0.12, ...change }
+  const only = burning({ ...onRectangle(base, { widthMm: 50, heightMm: 44 }), operations: { fill: operation } }, 'fill')
+  return checkJob(turnedTo(withPiece(only, { pose: { xMm: 200, yMm: 120, deg: lies } }), 'edge', deg))
+}
+
+function programOf(job: JobDocument, work = supply()) {
+  let text = ''
+  const report = writeProgram(job, work, (bytes) => {
+    text += new TextDecoder().decode(bytes)
+  })
+  return { text, report }
+}
+
+const CELL = 0.02
+
+async function burned(text: string) {
+  const bed = new Bed(600, 400, CELL, 0.12)
+  const machine = new Machine(TRUTHS['bench-60'], bed)
+  for (const line of text.split('\n')) {
+    while (!machine.hasRoom) machine.finishMove()
+    machine.take(line)
+  }
+  while (machine.finishMove());
+  expect(machine.counts.alarms).toBe(0)
+  const box = { x0: 190, y0: 210, x1: 270, y1: 290 }
+  return { machine, piece: new Workpiece({ material: 'birch-ply', thickness: 3, ...box }, bed, 0) }
+}
+
+const WAYS: readonly (readonly [FillName, Partial<AreaOperation>, deg: number, lies: number])[] = [
+  ['sweep', {}, 0, 0],
+  ['sweep', { deg: 30, shareMm: 0 }, 25, -14],
+  ['sweep', { deg: 90, bothWays: false, begins: 'near' }, 0, 0],
+  ['patches', {}, 0, 0],
+  ['patches', { deg: -40 }, 0, 20],
+  ['rings', {}, 0, 0],
+  ['rings', { begins: 'near' }, 70, 0],
+  ['two-angles', {}, 0, 0],
+]
+
+describe('an area', () => {
+  it.each(WAYS)(
+    'filled by %s %o burns as it was forecast, in the time that was told',
+    { timeout: 120_000 },
+    async (name, change, deg, lies) => {
+      // A speed at which the beam's own lag is less than a line.
+      const job = filledAs(filledJob({ speedMmS: 120, power: 0.2, ...change }, deg, lies), 'fill', name)
+      const work = supply()
+      const { text, report } = programOf(job, work)
+      const { machine, piece } = await burned(text)
+      expect(Math.abs(machine.counts.seconds - report.seconds) / report.seconds).toBeLessThan(0.005)
+      const { pose } = mainPiece(job)
+      const [columns, rows] = [3000, 2600]
+      const [x, y] = [pose.xMm - 2, 400 - pose.yMm - 50]
+      const seen = await piece.picture(x, y, columns, rows, CELL)
+      const [x0, y0] = [x - pose.xMm, 400 - pose.yMm - y - rows * CELL]
+      const maps = forecastMaps(sweptScene(forecastScene(job, work), chartOf(job)), columns, rows, CELL, x0, y0)
+      const { toneOff } = compareBurn(maps, { ...seen, x0, y0, cellMm: CELL })
+      expect(toneOff).toBeLessThan(0.02)
+      // What is dark in both, of what is dark in either: over squares as wide as a line.
+      const side = 6
+      let both = 0
+      let either = 0
+      for (let r = 0; r + side <= rows; r += side)
+        for (let c = 0; c + side <= columns; c += side) {
+          let [f, b] = [0, 0]
+          for (let k = 0; k < side * side; k++) {
+            const at = (r + Math.floor(k / side)) * columns + c + (k % side)
+            f += maps.tone[at]
+            b += seen.tone[at]
+          }
+          const dark = 40 * side * side
+          if (f > dark && b > dark) both++
+          if (f > dark || b > dark) either++
+        }
+      expect(either).toBeGreaterThan(1000)
+      expect(both / either).toBeGreaterThan(0.97)
+    },
+  )
+
+  it('keeps what holds for every program: dark in travel and at the end, in the bed, as much power as told, as often as told', () => {
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...(Object.keys(FILLS) as FillName[])),
+        fc.record({
+          intervalMm: fc.double({ min: 0.1, max: 1.2, noNaN: true }).map((v) => Math.round(1000 * v) / 1000),
+          speedMmS: fc.integer({ min: 5, max: 900 }),
+          power: fc.integer({ min: 1, max: 100 }).map((v) => v / 100),
+          passes: fc.integer({ min: 1, max: 3 }),
+          deg: fc.integer({ min: -360, max: 360 }),
+          bothWays: fc.boolean(),
+          begins: fc.constantFrom('far' as const, 'near' as const),
+          shareMm: fc.option(fc.integer({ min: 0, max: 30 }), { nil: undefined }),
+          insetMm: fc.constantFrom(0, 0.05, 0.4),
+        }),
+        fc.integer({ min: -180, max: 180 }),
+        fc.constantFrom([200, 120], [0, 0], [550, 356]),
+        (name, change, deg, [xMm, yMm]) => {
+          const laid = withPiece(filledJob(change, deg), { pose: { xMm, yMm } })
+          const job = filledAs(laid, 'fill', name)
+          const { text, report } = programOf(job)
+          const { moves, problems } = readProgram(text)
+          expect(problems).toEqual([])
+          const full = Math.round(change.power * job.machine.fullPowerS)
+          for (let i = 0; i < moves.count; i++) {
+            if (moves.speed[i] === 0 && moves.s[i] !== 0) throw new Error('It burns in travel.')
+            if (moves.s[i] !== 0 && moves.s[i] !== full) throw new Error(`A power of ${moves.s[i]}, not ${full}.`)
+            if (moves.x[i] < 0 || moves.x[i] > 600_000 || moves.y[i] < 0 || moves.y[i] > 400_000)
+              throw new Error('Outside the bed.')
+          }
+          expect(moves.s[moves.count - 1]).toBe(0)
+          const once = programOf(withOperation(job, 'fill', { passes: 1 })).report
+          expect(report.burnMm).toBeCloseTo(once.burnMm * change.passes, 2)
+        },
+      ),
+      { numRuns: 60 },
+    )
+  }, 120_000)
+
+  it('of pieces that lie over each other is burned once', () => {
+    const job = filledJob()
+    const twice: JobDocument = checkJob({
+      ...job,
+      placements: { ...job.placements, again: { ...job.placements.source, xMm: job.placements.source.xMm + 3 } },
+    })
+    const one = programOf(job).report.burnMm
+    const two = programOf(twice).report.burnMm
+    expect(two).toBeGreaterThan(1.02 * one)
+    expect(two).toBeLessThan(1.6 * one)
+    expect(burnOrder(given(job, ['edge'], 'cut').job)).toEqual(['fill', 'cut'])
+  })
+})

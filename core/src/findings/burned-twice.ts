@@ -1,0 +1,130 @@
+import { freeName } from '../edits/free-name.ts'
+import type { DotLayer } from '../forecast/layers.ts'
+import { burnOrder, type JobDocument } from '../job/document/document.ts'
+import { isOutline } from '../job/document/nodes.ts'
+import type { Supply } from '../lineage/supply.ts'
+import { burningsOf, processOf } from '../process/table.ts'
+import { inverseOf, mapped, SAME } from '../space/affine.ts'
+import type { Fix, Found } from './finding.ts'
+
+/** So many places of an operation are looked at for another. */
+const MOST_PLACES = 30_000
+/** Weaker marks do no harm twice. */
+const MARKED = 12
+/** Less than this is the edge of two neighbours, mm² and share of the smaller. */
+const LEAST = { mm2: 3, share: 0.03 }
+/** More pairs than this are not looked at. */
+const MOST_PAIRS = 60
+
+interface Marked {
+  readonly id: string
+  readonly place: number
+  readonly layers: readonly DotLayer[]
+}
+
+/** Two operations that mark the same ground: it gets both doses. What is the same artwork by the same process is meant: a further pass. */
+export function burnedTwice(job: JobDocument, supply: Supply): Found[] {
+  const found: Found[] = []
+  for (const workpiece of Object.keys(job.workpieces)) {
+    const marked = burnOrder(job).flatMap((id, place): Marked[] => {
+      const process = processOf(job.operations[id])
+      if (process.cutting) return []
+      const layers = burningsOf(job, id, supply, workpiece)
+        .flatMap((context) => process.layers(context))
+        .filter((layer) => layer.kind === 'dots')
+      return layers.length > 0 ? [{ id, place, layers }] : []
+    })
+    let pairs = 0
+    for (const [i, first] of marked.entries())
+      for (const second of marked.slice(i + 1)) {
+        if (isFurtherPass(job, first.id, second.id) || ++pairs > MOST_PAIRS) continue
+        const both = overlapOf(first.layers, second.layers)
+        if (!both) continue
+        found.push({
+          id: `burned-twice:${first.id}:${second.id}`,
+          kind: 'burned-twice',
+          severity: 'ask',
+          operation: second.id,
+          x: both.x,
+          y: both.y,
+          message: `Burned twice: ${both.mm2 < 100 ? `${Math.round(both.mm2)} mm²` : `${(both.mm2 / 100).toFixed(1)} cm²`} of ${second.place + 1} lies on what ${first.place + 1} marks already.`,
+          fixes: knockOut(job, first.id, second.id),
+        })
+      }
+  }
+  return found
+}
+
+function isFurtherPass(job: JobDocument, first: string, second: string): boolean {
+  const [a, b] = [job.operations[first], job.operations[second]]
+  return processOf(a) === processOf(b) && a.of.length === b.of.length && a.of.every((node) => b.of.includes(node))
+}
+
+/** Where two operations mark the same ground: how much, and a place in it; undefined where it is nothing to speak of. */
+function overlapOf(
+  first: readonly DotLayer[],
+  second: readonly DotLayer[],
+): { readonly mm2: number; readonly x: number; readonly y: number } | undefined {
+  let both = 0
+  let own = 0
+  let place: readonly [number, number] | undefined
+  for (const layer of second) {
+    const { pitch, x0, y0, toFace = SAME } = layer
+    const { columns, rows } = sizeOf(layer)
+    const step = Math.max(1, Math.floor(Math.sqrt((columns * rows) / MOST_PLACES)))
+    const cell = (step * pitch) ** 2
+    for (let r = step >> 1; r < rows; r += step)
+      for (let c = step >> 1; c < columns; c += step) {
+        if (layer.dark[r * columns + c] < MARKED) continue
+        own += cell
+        const [x, y] = mapped(toFace, x0 + (c + 0.5) * pitch, y0 + (r + 0.5) * pitch)
+        if (!first.some((other) => isMarked(other, x, y))) continue
+        both += cell
+        place ??= [x, y]
+      }
+  }
+  if (!place || both < LEAST.mm2 || both < LEAST.share * own) return undefined
+  return { mm2: both, x: place[0], y: place[1] }
+}
+
+const sizeOf = ({ pyramid }: DotLayer) => pyramid.levels[0]
+
+/** Whether a layer has a mark at a place or right beside it: dots stand apart. */
+function isMarked(layer: DotLayer, x: number, y: number): boolean {
+  const { columns, rows } = sizeOf(layer)
+  const [u, v] = layer.toFace ? mapped(inverseOf(layer.toFace), x, y) : [x, y]
+  const c = Math.floor((u - layer.x0) / layer.pitch)
+  const r = Math.floor((v - layer.y0) / layer.pitch)
+  for (let dr = -1; dr <= 1; dr++)
+    for (let dc = -1; dc <= 1; dc++) {
+      const [column, row] = [c + dc, r + dr]
+      if (column >= 0 && row >= 0 && column < columns && row < rows && layer.dark[row * columns + column] >= MARKED) return true
+    }
+  return false
+}
+
+/** The second without what the first has, where both are filled outlines. */
+function knockOut(job: JobDocument, first: string, second: string): Fix[] {
+  const [a, b] = [job.operations[first], job.operations[second]]
+  const [[from], [other]] = [b.of, a.of]
+  if (a.of.length > 1 || b.of.length > 1 || !isOutline(job.nodes[from]) || !isOutline(job.nodes[other])) return []
+  const node = freeName(job.nodes, 'knocked-out')
+  return [
+    {
+      label: 'Take it out of the second',
+      patches: [
+        {
+          path: ['nodes', node],
+          value: {
+            kind: 'combine',
+            name: `${job.nodes[from].name} − ${job.nodes[other].name}`,
+            from,
+            with: other,
+            op: 'subtract',
+          },
+        },
+        { path: ['operations', second, 'of'], value: [node] },
+      ],
+    },
+  ]
+}
