@@ -1,9 +1,10 @@
-// `npm run bench [-- --seed N] [-- --only trace,picture,plan,outline,machine,page,server]`: every row against its reference, in one run.
+// `npm run bench [-- --seed N] [-- --only trace,picture,plan,outline,fill,machine,page,server]`: every row against its reference, in one run.
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { parseArgs } from 'node:util'
 import type { Row } from './measure.ts'
+import { fillRows } from './rows-fill.ts'
 import { machineRows } from './rows-machine.ts'
 import { outlineRows } from './rows-outline.ts'
 import { pageRows } from './rows-page.ts'
@@ -20,6 +21,7 @@ const groups: Record<string, (seed: number) => Row[] | Promise<Row[]>> = {
   picture: pictureRows,
   trace: traceRows,
   outline: outlineRows,
+  fill: fillRows,
   machine: machineRows,
   page: pageRows,
   server: serverRows,

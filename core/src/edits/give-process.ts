@@ -109,8 +109,9 @@ function takenBy(job: JobDocument, nodeId: string, process: ProcessName): Taken 
   if (fits(nodeId)) return { of: [nodeId], nodes: {} }
   const root = sourceOf(job, nodeId)
   const below = madeFrom(job, [root]).filter((id) => id !== nodeId && sourceOf(job, id) === root)
-  // Of a whole family whatever was made of it; of one outline only its picture is meant: its own edge is another one.
-  const found = below.find((id) => fits(id) && encloses(id) && (isRoot(node) || job.nodes[id].kind === 'picture'))
+  // Of a picture whatever was made of it; of one outline only its picture is meant: another edge is not its own.
+  const meansAll = isRoot(node) || node.kind === 'picture'
+  const found = below.find((id) => fits(id) && encloses(id) && (meansAll || job.nodes[id].kind === 'picture'))
   return found === undefined ? madeFor(job, nodeId, form) : { of: [found], nodes: {} }
 }
 

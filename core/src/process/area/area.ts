@@ -20,7 +20,7 @@ import { type AreaCells, areaLayer, areaSoFar, cellsOfArea, grownBox, inPlace } 
 import { type Fill, filled } from './fill.ts'
 import type { AreaOperation } from './settings.ts'
 
-export type { AreaOperation, FillStrategy } from './settings.ts'
+export type { AreaOperation } from './settings.ts'
 
 /** More line than this is refused: it would take days to burn, mm. */
 const MOST_MM = 50_000_000

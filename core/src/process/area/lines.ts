@@ -16,7 +16,6 @@ export interface Lines {
  * @param rings by even-odd @param v0 heights are `v0 + (k + ½)·pitch`
  */
 export function linesOf(rings: readonly Ring[], pitch: number, v0: number): Lines {
-  const rowOf = (v: number): number => Math.ceil((v - v0) / pitch - 0.5)
   let least = Infinity
   let most = -Infinity
   for (const ring of rings)
@@ -24,36 +23,70 @@ export function linesOf(rings: readonly Ring[], pitch: number, v0: number): Line
       if (ring[i] < least) least = ring[i]
       if (ring[i] > most) most = ring[i]
     }
-  const from = rowOf(least)
-  const count = Math.max(0, rowOf(most) - from) || 0
-  const crossings = new Int32Array(count + 1)
-  eachEdge(rings, (_ax, ay, _bx, by) => {
-    const low = Math.min(ay, by)
-    const high = Math.max(ay, by)
-    for (let k = rowOf(low) - from, end = rowOf(high) - from; k < end; k++) crossings[k]++
-  })
+  const perPitch = 1 / pitch
+  const from = Math.ceil((least - v0) * perPitch - 0.5)
+  const count = Math.max(0, Math.ceil((most - v0) * perPitch - 0.5) - from) || 0
+  /** Heights are counted from the first that is met. */
+  const start = v0 + (from + 0.5) * pitch
   const first = new Int32Array(count + 1)
-  for (let k = 0; k < count; k++) first[k + 1] = first[k] + crossings[k]
+  for (const ring of rings) {
+    const n = ring.length
+    let before = Math.ceil((ring[n - 1] - start) * perPitch)
+    for (let i = 1; i < n; i += 2) {
+      const at = Math.ceil((ring[i] - start) * perPitch)
+      // It meets every height from the lower end up to the higher one.
+      for (let k = at < before ? at : before, end = at < before ? before : at; k < end; k++) first[k + 1]++
+      before = at
+    }
+  }
+  for (let k = 0; k < count; k++) first[k + 1] += first[k]
   const u = new Float64Array(first[count])
   const next = first.slice()
-  eachEdge(rings, (ax, ay, bx, by) => {
-    const [lx, ly, hx, hy] = ay < by ? [ax, ay, bx, by] : [bx, by, ax, ay]
-    const slope = (hx - lx) / (hy - ly)
-    for (let k = rowOf(ly) - from, end = rowOf(hy) - from; k < end; k++)
-      u[next[k]++] = lx + (v0 + (from + k + 0.5) * pitch - ly) * slope
-  })
+  for (const ring of rings) {
+    const n = ring.length
+    let px = ring[n - 2]
+    let py = ring[n - 1]
+    let before = Math.ceil((py - start) * perPitch)
+    for (let i = 0; i < n; i += 2) {
+      const x = ring[i]
+      const y = ring[i + 1]
+      const at = Math.ceil((y - start) * perPitch)
+      if (at !== before) {
+        const slope = (x - px) / (y - py)
+        for (let k = at < before ? at : before, end = at < before ? before : at; k < end; k++)
+          u[next[k]++] = px + (start + k * pitch - py) * slope
+      }
+      px = x
+      py = y
+      before = at
+    }
+  }
   const v = new Float64Array(count)
   for (let k = 0; k < count; k++) {
-    v[k] = v0 + (from + k + 0.5) * pitch
-    u.subarray(first[k], first[k + 1]).sort()
+    v[k] = start + k * pitch
+    sortFew(u, first[k], first[k + 1])
   }
   return { v, first, u }
 }
 
-function eachEdge(rings: readonly Ring[], visit: (ax: number, ay: number, bx: number, by: number) => void): void {
-  for (const ring of rings)
-    for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2)
-      if (ring[j + 1] !== ring[i + 1]) visit(ring[j], ring[j + 1], ring[i], ring[i + 1])
+/** More than so many are sorted by the engine's own way. */
+const FEW = 40
+
+/** Sorts a stretch of numbers: few of them, as a line has most often. */
+function sortFew(values: Float64Array, from: number, to: number): void {
+  if (to - from > FEW) {
+    values.subarray(from, to).sort()
+    return
+  }
+  for (let i = from + 1; i < to; i++) {
+    const value = values[i]
+    let k = i
+    while (k > from && values[k - 1] > value) {
+      values[k] = values[k - 1]
+      k--
+    }
+    values[k] = value
+  }
 }
 
 /**
