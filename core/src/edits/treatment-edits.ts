@@ -2,9 +2,8 @@ import { chained, mapPoint, undoing } from '../geometry/homography.ts'
 import { burnOrder, type JobDocument, type Placement, picturedRoot, placeOf, withPlace } from '../job/document/document.ts'
 import type { PictureNode } from '../job/document/nodes.ts'
 import { RANGES } from '../job/document/ranges.ts'
-import { type Machine, spotMm, wattsAt } from '../machine/machine.ts'
+import { powerFor, spotMm, wattsAt } from '../machine/machine.ts'
 import type { MeshExtent, ViewAxis } from '../mesh/height-map.ts'
-import { inverse } from '../numeric/monotone.ts'
 import { framedSize, frameMap } from '../picture/framing.ts'
 import type { Dots, FramingStep, Mask, MaskPart, TreatmentStep } from '../picture/steps.ts'
 import type { RowSettings } from '../process/picture/settings.ts'
@@ -158,9 +157,6 @@ export function croppedTo(
     yMm: micro(place.yMm + (place.heightMm - heightMm) / 2),
   })
 }
-
-/** The power that gives so many watts, 0–1. */
-const powerFor = (machine: Machine, watts: number): number => inverse((power) => wattsAt(machine, power), watts, 0, 1)
 
 /**
  * Another interval for a picture operation. With `keepDose` the power makes up for it, and where the power is at its end

@@ -17,6 +17,7 @@ import { preparedDots } from './prepared-dots.ts'
 import { programProblems } from './program-problems.ts'
 import { thinParts } from './thin-parts.ts'
 import { tooFast } from './too-fast.ts'
+import { tooWeak } from './too-weak.ts'
 
 /** Every check there is. */
 const CHECKS: readonly ((job: JobDocument, supply: Supply) => Found[])[] = [
@@ -34,6 +35,7 @@ const CHECKS: readonly ((job: JobDocument, supply: Supply) => Found[])[] = [
   lowResolution,
   preparedDots,
   tooFast,
+  tooWeak,
   programProblems,
   licences,
 ]

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { reordered, turnedTo, withNode, withOperation } from '../edits/change.ts'
-import { given, operationAgain } from '../edits/give-process.ts'
+import { given, operationAgain, withProcess } from '../edits/give-process.ts'
 import { burnOrder, type JobDocument, withPiece } from '../job/document/document.ts'
 import { applyPatches } from '../job/patches/edit.ts'
 import { measureJob } from '../plan/plan.ts'
@@ -56,6 +56,33 @@ describe('what is burned twice', () => {
     const after = fixed(outer, find(outer, 'burned-twice'))
     expect(kinds(after)).not.toContain('burned-twice')
     expect(measureJob(after, supply).operations[1].burnMm).toBeLessThan(0.8 * measureJob(outer, supply).operations[1].burnMm)
+  })
+})
+
+describe('what is too weak', () => {
+  it('to leave a mark is asked about, to cut through is noted; its fix is enough, by power, passes or speed', () => {
+    for (const [process, change, severity] of [
+      ['area', { power: 0.02 }, 'ask'],
+      ['score', { power: 0.01 }, 'ask'],
+      ['cut', { power: 0.1 }, 'note'],
+      ['cut', { speedMmS: 45 }, 'note'],
+      ['cut', { speedMmS: 390 }, 'note'],
+    ] as const) {
+      const sample = sampleJob({ picture })
+      const bare = { ...sample, operations: {}, steps: {}, order: [] } as unknown as JobDocument
+      const made = given(bare, ['edge'], process)
+      expect(kinds(made.job)).toEqual([])
+      const weak = withOperation(made.job, made.operation, change)
+      const finding = find(weak, 'too-weak')
+      expect(finding).toMatchObject({ severity, operation: made.operation })
+      expect(finding.message).toMatch(process === 'cut' ? /does not cut through/ : /leaves no mark/)
+      expect(kinds(fixed(weak, finding))).not.toContain('too-weak')
+    }
+  })
+
+  it('is nothing that was put aside, or only guides', () => {
+    const silent = withProcess(sampleJob({ picture }), 'cut', 'guide')
+    expect(kinds(withOperation(silent, 'cut', { power: 0.001 }))).not.toContain('too-weak')
   })
 })
 

@@ -1,3 +1,5 @@
+import { inverse } from '../numeric/monotone.ts'
+
 /** One lens that fits the machine. */
 export interface Lens {
   readonly id: string
@@ -93,6 +95,10 @@ export function fittedLens(machine: Machine): Lens {
 
 /** Diameter of the spot, mm. */
 export const spotMm = (machine: Machine): number => fittedLens(machine).spotMm
+
+/** The power that gives so many watts, 0–1. */
+export const powerFor = (machine: Pick<Machine, 'watts' | 'powerCurve'>, watts: number): number =>
+  inverse((power) => wattsAt(machine, power), watts, 0, 1)
 
 /** Watts for a share of full power: on straight lines between the measured points, from nothing at 0 to all at 1. */
 export function wattsAt(machine: Pick<Machine, 'watts' | 'powerCurve'>, power: number): number {
