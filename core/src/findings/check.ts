@@ -4,6 +4,7 @@ import { beyondMachine } from './beyond-machine.ts'
 import { burnedTwice } from './burned-twice.ts'
 import { cutFirst } from './cut-first.ts'
 import { cutThroughEngraving } from './cut-through-engraving.ts'
+import { differ } from './differ.ts'
 import { fallsOut } from './falls-out.ts'
 import type { Finding, Found, Severity } from './finding.ts'
 import { onKeepOut } from './keep-out.ts'
@@ -36,6 +37,7 @@ const CHECKS: readonly ((job: JobDocument, supply: Supply) => Found[])[] = [
   preparedDots,
   tooFast,
   tooWeak,
+  differ,
   programProblems,
   licences,
 ]

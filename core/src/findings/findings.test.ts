@@ -4,6 +4,7 @@ import { reordered, turnedTo, withNode, withOperation } from '../edits/change.ts
 import { given, operationAgain, withProcess } from '../edits/give-process.ts'
 import { burnOrder, type JobDocument, withPiece } from '../job/document/document.ts'
 import { applyPatches } from '../job/patches/edit.ts'
+import { MACHINES, MATERIALS } from '../material/catalogue.ts'
 import { measureJob } from '../plan/plan.ts'
 import { burnedBounds } from '../process/extent.ts'
 import { checkJob } from '../reading/check-job.ts'
@@ -59,6 +60,32 @@ describe('what is burned twice', () => {
   })
 })
 
+describe('like operations', () => {
+  it('that differ are noted with what differs, and made the same by one press; a further pass is meant', () => {
+    const sample = sampleJob({ picture })
+    const again = operationAgain(sample, 'cut')
+    expect(kinds(withOperation(again.job, again.operation, { power: 0.9 }))).not.toContain('differ')
+    const inner: JobDocument = {
+      ...again.job,
+      nodes: {
+        ...sample.nodes,
+        inner: { kind: 'offset', name: 'inner', from: 'edge', distanceMm: 1, join: 'round', outermost: false },
+      },
+    }
+    const two = withOperation(inner, again.operation, { of: ['inner'], power: 0.9, speedMmS: 14, kerfMm: 0.1 } as never)
+    const finding = find(two, 'differ')
+    expect(finding).toMatchObject({ severity: 'note', operation: again.operation })
+    expect(finding.message).toBe(
+      '3 is set otherwise than 2, on the same material: power 90 %, not 68 %; speed in mm/s 14, not 12; kerf in mm 0.1, not 0.2.',
+    )
+    const after = fixed(two, finding)
+    expect(kinds(after)).not.toContain('differ')
+    expect(after.operations[again.operation]).toEqual({ ...sample.operations.cut, of: ['inner'] })
+    // Another process, or what keeps the sheet, is something else.
+    expect(kinds(withProcess(two, again.operation, 'score'))).not.toContain('differ')
+  })
+})
+
 describe('what is too weak', () => {
   it('to leave a mark is asked about, to cut through is noted; its fix is enough, by power, passes or speed', () => {
     for (const [process, change, severity] of [
@@ -79,6 +106,19 @@ describe('what is too weak', () => {
       expect(kinds(fixed(weak, finding))).not.toContain('too-weak')
     }
   })
+
+  it.each(MATERIALS.flatMap((material) => material.recipes.map((recipe) => [recipe.id, material, recipe] as const)))(
+    'is no recipe that ships: %s',
+    (_id, material, recipe) => {
+      const machine = MACHINES.find(({ id }) => id === recipe.machine)!
+      const sample = sampleJob({ picture, widthMm: 20 })
+      const on = withPiece({ ...sample, machine, materials: { [material.id]: material } }, { material: material.id })
+      const bare = { ...on, operations: {}, steps: {}, order: [] } as unknown as JobDocument
+      const made = given(bare, ['source'], recipe.process)
+      expect(made.job.operations[made.operation].recipe).toBe(recipe.id)
+      expect(kinds(made.job)).not.toContain('too-weak')
+    },
+  )
 
   it('is nothing that was put aside, or only guides', () => {
     const silent = withProcess(sampleJob({ picture }), 'cut', 'guide')

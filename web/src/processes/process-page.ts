@@ -15,6 +15,8 @@ export interface ProcessFieldsProps<S = Operation> {
 export interface ProcessPage extends ProcessWords {
   /** Said where it follows no recipe and has no speed of its own: it is run as it is written. */
   readonly asWritten?: string
+  /** What its block says beside its name: how it is done, where that is a choice. */
+  readonly how?: (operation: Operation) => string | undefined
   /** The pattern of its blocks: processes are told apart by texture, not by colour alone. */
   readonly texture: string
   readonly textureSize: string

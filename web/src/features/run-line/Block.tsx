@@ -30,6 +30,7 @@ export function Block({ id, job, index, width, seconds, stale, selected, finding
   const speedUnit = useSelector((state) => state.view.speedUnit)
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id })
   const operation = job.operations[id]
+  const how = pageOf(operation).how?.(operation)
   const { fill, ink } = runColour(index, burnOrder(job).length)
   const time = seconds === undefined ? '…' : formatDuration(seconds)
   const settings = `${formatSpeed(operation.speedMmS, speedUnit)} · ${Number((operation.power * 100).toFixed(1))} %${operation.passes > 1 ? ` · ${operation.passes} passes` : ''}`
@@ -69,6 +70,7 @@ export function Block({ id, job, index, width, seconds, stale, selected, finding
         <BlockHead>
           <span>
             {index + 1} {pageOf(operation).name}
+            {how && ` · ${how}`}
           </span>
           <span>{time}</span>
         </BlockHead>

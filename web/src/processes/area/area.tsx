@@ -165,6 +165,10 @@ function Choice({ label, value, choices, onChoose, testId }: ChoiceProps) {
 
 export const area: ProcessPage = {
   ...PROCESS_WORDS.area,
+  how: (operation) => {
+    const { strategy, crossDeg } = operation as AreaOperation
+    return strategy === 'sweep' ? (crossDeg === undefined ? undefined : 'two angles') : strategy
+  },
   texture: 'repeating-linear-gradient(0deg, rgb(255 255 255 / 20%) 0 1px, transparent 1px 4px)',
   textureSize: '100% 100%',
   ...ASKED_BY_TONE,
