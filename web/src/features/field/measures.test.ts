@@ -1,11 +1,25 @@
 // What is typed comes back as it is shown, in every unit; what cannot be read says so in a sentence.
 import { describe, expect, it } from 'vitest'
-import { CLOCK, DEGREES, lengthIn, type Measure, numberOf, orNothing, PERCENT, scaled, speedIn, WORDS } from './measures.ts'
+import {
+  CLOCK,
+  DEGREES,
+  intervalIn,
+  lengthIn,
+  type Measure,
+  numberOf,
+  orNothing,
+  PERCENT,
+  scaled,
+  speedIn,
+  WORDS,
+} from './measures.ts'
 import { spanOf } from './refusal.ts'
 
 const measures: readonly (readonly [string, Measure, number, string, string, number])[] = [
   // what, measure, a value, as it is shown, what is typed, what is meant
   ['mm', lengthIn('mm'), 12.34, '12.3', '1in + 2', 27.4],
+  ['interval', intervalIn('mm'), 0.127, '0.127', '254 dpi', 0.1],
+  ['interval in inches', intervalIn('in'), 0.127, '0.00500', '0.01', 0.254],
   ['mm, fine', lengthIn('mm', 3), 0.0652, '0.065', '0,07', 0.07],
   ['inches', lengthIn('in'), 25.4, '1.000', '2', 50.8],
   ['inches, typed in mm', lengthIn('in'), 50.8, '2.000', '10mm', 10],

@@ -3,6 +3,7 @@ import {
   formatDuration,
   formatLengthNumber,
   fromMmPerSecond,
+  intervalFromDpi,
   type LengthUnit,
   parseDuration,
   parseLength,
@@ -42,6 +43,23 @@ const SPEED_UNITS: readonly SpeedUnit[] = ['mm/s', 'mm/min', 'in/s', 'in/min']
 export const lengthIn = (unit: LengthUnit, digits?: number, step = unit === 'in' ? 1.27 : 1): Measure => {
   const shown = digits === undefined ? undefined : unit === 'in' ? digits + 2 : digits
   return { unit, step, show: (mm) => formatLengthNumber(mm, unit, shown), read: (typed) => parseLength(typed, unit) }
+}
+
+const DPI = /^(.*?)(?:dpi|lpi)$/i
+
+/** The distance of lines, mm: as a length, or as a resolution, “254 dpi”. */
+export const intervalIn = (unit: LengthUnit): Measure => {
+  const length = lengthIn(unit, 3, 0.005)
+  return {
+    ...length,
+    read: (typed) => {
+      const dpi = DPI.exec(typed.trim())?.[1]
+      if (dpi === undefined) return length.read(typed)
+      const perInch = readNumber(dpi)
+      if (!(perInch > 0)) throw new Error('A resolution is above 0 dpi.')
+      return intervalFromDpi(perInch)
+    },
+  }
 }
 
 /** mm/s, in the operator's unit, or in the one that is typed behind it. */

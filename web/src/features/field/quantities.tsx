@@ -1,6 +1,6 @@
 import type { Range } from '@neotaxis/core'
 import { useSelector } from '../../store/hooks.ts'
-import { DEGREES, lengthIn, numberOf, PERCENT, speedIn } from './measures.ts'
+import { DEGREES, intervalIn, lengthIn, numberOf, PERCENT, speedIn } from './measures.ts'
 import { QuantityField } from './QuantityField.tsx'
 
 interface Props {
@@ -15,6 +15,12 @@ interface Props {
 export function LengthField({ digits, step, ...rest }: Props & { readonly digits?: number; readonly step?: number }) {
   const unit = useSelector((state) => state.view.lengthUnit)
   return <QuantityField {...rest} as={lengthIn(unit, digits, step)} />
+}
+
+/** The distance of lines: as a length in the operator's unit, or as a resolution, “254 dpi”. */
+export function IntervalField(props: Props) {
+  const unit = useSelector((state) => state.view.lengthUnit)
+  return <QuantityField {...props} as={intervalIn(unit)} />
 }
 
 export function SpeedField(props: Props) {

@@ -1,6 +1,6 @@
 import { Button, MenuItem, TextField } from '@mui/material'
 import { type AreaOperation, RANGES, spotMm } from '@neotaxis/core'
-import { DegreesField, LengthField } from '../../features/field/quantities.tsx'
+import { DegreesField, IntervalField, LengthField } from '../../features/field/quantities.tsx'
 import { SwitchRow } from '../../parts/SwitchRow.tsx'
 import { useDispatch } from '../../store/hooks.ts'
 import { comparing } from '../../store/view-slice.ts'
@@ -54,13 +54,11 @@ function Fields({ operation, job, set }: ProcessFieldsProps) {
         testId="fill-strategy"
         onChoose={(to) => put(`filled by ${FILL_NAMES[to as AreaOperation['strategy']]}`, { strategy: to as never })}
       />
-      <LengthField
+      <IntervalField
         label="Interval"
         value={intervalMm}
         range={RANGES.intervalMm}
-        digits={3}
-        step={0.005}
-        hint={`Distance of its lines. ${Math.round(25.4 / intervalMm)} dpi; the spot is ${spot} mm.`}
+        hint={`Distance of its lines, or “254 dpi”. ${Math.round(25.4 / intervalMm)} dpi; the spot is ${spot} mm.`}
         onCommit={(v) => put('interval', { intervalMm: v })}
       />
       {!isRings && (

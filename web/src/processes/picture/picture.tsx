@@ -1,6 +1,6 @@
 import { areaDose, operationMaterial, RANGES, type RowSettings, spotMm, topLayer, wattsAt } from '@neotaxis/core'
 import { DoseScale } from '../../features/details/DoseScale.tsx'
-import { LengthField } from '../../features/field/quantities.tsx'
+import { IntervalField } from '../../features/field/quantities.tsx'
 import { SwitchRow } from '../../parts/SwitchRow.tsx'
 import { ASKED_BY_TONE, type ProcessFieldsProps, type ProcessPage } from '../process-page.ts'
 import { PROCESS_WORDS } from '../process-words.ts'
@@ -10,13 +10,11 @@ export function RowFields({ job, operation, set }: ProcessFieldsProps) {
   const { intervalMm, bothWays } = operation as unknown as RowSettings
   return (
     <>
-      <LengthField
+      <IntervalField
         label="Interval"
         value={intervalMm}
         range={RANGES.intervalMm}
-        digits={3}
-        step={0.005}
-        hint={`Distance of lines and dots. ${Math.round(25.4 / intervalMm)} dpi; the spot is ${spotMm(job.machine)} mm.`}
+        hint={`Distance of lines and dots, or “254 dpi”. ${Math.round(25.4 / intervalMm)} dpi; the spot is ${spotMm(job.machine)} mm.`}
         onCommit={(v) => set('interval', { intervalMm: v })}
       />
       <SwitchRow
