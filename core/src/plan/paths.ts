@@ -9,6 +9,8 @@ interface Following {
   readonly passes: number
   /** Beam as S value. */
   readonly s: number
+  /** How far a ring is followed beyond its start after the last pass, µm. */
+  readonly overcut?: number
 }
 
 const speedOf = (speedMmS: number, machine: Machine): number =>
@@ -18,7 +20,7 @@ const speedOf = (speedMmS: number, machine: Machine): number =>
 export function writeRings(
   writer: MoveWriter,
   rings: readonly Ring[],
-  { speedMmS, passes, s }: Following,
+  { speedMmS, passes, s, overcut = 0 }: Following,
   machine: Machine,
   progress?: (done: number) => void,
 ): void {
@@ -33,6 +35,21 @@ export function writeRings(
         writer.move(points[i], points[i + 1], s, speed)
       }
     }
+    goOn(writer, points, start, overcut, s, speed)
+  }
+}
+
+/** Follows a ring from its start on, so far and at most once around: where it began is cut through as well as the rest. */
+function goOn(writer: MoveWriter, points: Ring, start: number, far: number, s: number, speed: number): void {
+  const n = points.length / 2
+  let left = far
+  for (let k = 1; k <= n && left > 0; k++) {
+    const i = 2 * ((start + k) % n)
+    const [dx, dy] = [points[i] - writer.x, points[i + 1] - writer.y]
+    const long = Math.hypot(dx, dy)
+    const share = long > left ? left / long : 1
+    writer.move(Math.round(writer.x + share * dx), Math.round(writer.y + share * dy), s, speed)
+    left -= long
   }
 }
 

@@ -57,6 +57,32 @@ const textOf = (job: JobDocument, picture: GreyPicture): string => {
   return text
 }
 
+describe('an overcut', () => {
+  it('goes on along each ring beyond where it began, after the last pass only, and at most once around', () => {
+    const picture = squarePicture(40, 10)
+    const cut = (change: object) =>
+      movesOf(sampleJob({ picture, widthMm: 20, cut: { passes: 2, ...change } }), picture).filter(
+        ({ op, s }) => op === 'cut' && s > 0,
+      )
+    const length = (moves: readonly Move[]): number =>
+      moves.reduce((sum, { x0, y0, x, y }) => sum + Math.hypot(x - x0, y - y0), 0)
+    const plain = cut({})
+    const over = cut({ overcutMm: 3 })
+    expect(length(over)).toBeCloseTo(length(plain) + 3, 2)
+    // What is burned before is the same; the rest is the beginning once more.
+    expect(over.slice(0, plain.length)).toEqual(plain)
+    for (const [i, move] of over.slice(plain.length).entries()) expect([move.x0, move.y0]).toEqual([plain[i].x0, plain[i].y0])
+    const small = squarePicture(6, 2)
+    const around = movesOf(sampleJob({ picture: small, widthMm: 1, distanceMm: 0.2, cut: { overcutMm: 20 } }), small).filter(
+      ({ op, s }) => op === 'cut' && s > 0,
+    )
+    const once = movesOf(sampleJob({ picture: small, widthMm: 1, distanceMm: 0.2 }), small).filter(
+      ({ op, s }) => op === 'cut' && s > 0,
+    )
+    expect(length(around)).toBeCloseTo(2 * length(once), 2)
+  })
+})
+
 describe('picture rows', () => {
   const picture = greyPicture(40, 30, (x, y) => ((x * 3 + y * 5) % 11 < 4 ? 0 : 255))
   const job = sampleJob({ picture, widthMm: 8, engrave: { intervalMm: 0.2 } })

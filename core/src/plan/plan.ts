@@ -98,7 +98,12 @@ function writeOperation(
     const some = followed.filter(({ how }) => how.closed === closed)
     if (some.length === 0) continue
     const { power, speedMmS, passes } = some[0].how
-    const following = { speedMmS, passes, s: Math.round(power * machine.fullPowerS) }
+    const following = {
+      speedMmS,
+      passes,
+      s: Math.round(power * machine.fullPowerS),
+      overcut: 1000 * (some[0].how.overcutMm ?? 0),
+    }
     const write = closed ? writeRings : writeLines
     write(
       writer,

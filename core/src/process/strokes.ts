@@ -24,6 +24,8 @@ export interface Paths {
   /** Polygons that close, or lines from end to end; face mm. */
   readonly paths: readonly Ring[]
   readonly closed: boolean
+  /** How far those that close go on beyond where they began, mm. */
+  readonly overcutMm?: number
   readonly power: number
   readonly speedMmS: number
   readonly passes: number

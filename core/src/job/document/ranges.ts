@@ -10,6 +10,7 @@ export const RANGES = {
   passes: { min: 1, max: 50 },
   intervalMm: { min: 0.02, max: 5 },
   kerfMm: { min: 0, max: 5 },
+  overcutMm: { min: 0, max: 20 },
   shareMm: { min: 0, max: 10_000 },
   insetMm: { min: 0, max: 5 },
   thicknessMm: { min: 0.05, max: 200 },

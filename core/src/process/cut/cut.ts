@@ -110,7 +110,7 @@ export const cut: Process<CutOperation> = {
   turn: 5,
   follows: 'edges',
   nothingLeft: 'There is no outline left to cut: change the threshold or the distance.',
-  schema: { kerfMm: within(RANGES.kerfMm), keeps: Joi.valid('sheet').optional() },
+  schema: { kerfMm: within(RANGES.kerfMm), keeps: Joi.valid('sheet').optional(), overcutMm: within(RANGES.overcutMm).optional() },
   takes: (job, nodeId) => isOutline(job.nodes[nodeId]),
   fromRecipe,
   onMaterial: (operation, material, machine) => followedIfKnown(operation, 'cut', material, machine, fromRecipe, ['kerfMm']),
@@ -128,6 +128,7 @@ export const cut: Process<CutOperation> = {
         power,
         speedMmS,
         passes,
+        ...(operation.overcutMm ? { overcutMm: operation.overcutMm } : {}),
       },
     ]
   },

@@ -6,6 +6,8 @@ export interface CutOperation extends OperationBase {
   readonly kerfMm: number
   /** What is wanted: the parts within the outlines, or the sheet that they open, a stencil. */
   readonly keeps?: 'sheet'
+  /** How far a closed cut goes on beyond where it began, mm; absent: not at all. */
+  readonly overcutMm?: number
 }
 
 declare module '../../job/document/operation.ts' {

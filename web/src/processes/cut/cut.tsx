@@ -6,7 +6,7 @@ import type { ProcessFieldsProps, ProcessPage } from '../process-page.ts'
 import { PROCESS_WORDS } from '../process-words.ts'
 
 function Fields({ job, operation, set }: ProcessFieldsProps) {
-  const { kerfMm, keeps, of } = operation as CutOperation
+  const { kerfMm, keeps, of, overcutMm } = operation as CutOperation
   return (
     <>
       <LengthField
@@ -18,6 +18,17 @@ function Fields({ job, operation, set }: ProcessFieldsProps) {
         hint="Width of the cut. Half of it is kept away from what is wanted."
         onCommit={(v) => set('kerf', { kerfMm: v })}
       />
+      {!of.every((node) => givesLines(job, node)) && (
+        <LengthField
+          label="Overcut"
+          value={overcutMm ?? 0}
+          range={RANGES.overcutMm}
+          digits={2}
+          step={0.1}
+          hint="How far a closed cut goes on beyond where it began."
+          onCommit={(v) => set('overcut', { overcutMm: v === 0 ? undefined : v })}
+        />
+      )}
       {!of.every((node) => givesLines(job, node)) && (
         <TextField
           select
