@@ -60,7 +60,7 @@ export const PickCard = styled('button', { shouldForwardProp: isOfPage('chosen',
     backgroundColor: chosen ? palette.shop.selected : palette.background.paper,
     '&:hover': { borderColor: palette.primary.main },
     '&:disabled': { cursor: 'default', opacity: 0.7 },
-    '@media (pointer: coarse)': { minHeight: 44, alignContent: 'center' },
+    '@media (pointer: coarse)': { minHeight: 44 },
     ...laid(props),
   }),
 )

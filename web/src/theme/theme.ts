@@ -132,7 +132,7 @@ export function makeTheme(mode: 'light' | 'dark'): Theme {
       MuiSwitch: { styleOverrides: { switchBase: { '@media (pointer: coarse)': { minHeight: 0, minWidth: 0 } } } },
       MuiChip: { styleOverrides: { root: { ...FINGER } } },
       MuiMenuItem: { styleOverrides: { root: { fontSize: TYPE.body, minHeight: 34, ...FINGER } } },
-      MuiLink: { styleOverrides: { root: { fontSize: 'inherit', fontWeight: WEIGHT.strong } } },
+      MuiLink: { styleOverrides: { root: { fontSize: 'inherit', fontWeight: WEIGHT.strong, '&:is(button)': FINGER } } },
       MuiTooltip: {
         defaultProps: { enterDelay: 400, describeChild: true },
         styleOverrides: {
