@@ -22,20 +22,27 @@ export function besideRing(ring: Ring, x: number, y: number, reach: number): boo
   return false
 }
 
+/** Whether a place lies within a filled shape, by even-odd. */
+const isWithin = (rings: readonly Ring[], x: number, y: number): boolean =>
+  rings.reduce((inside, ring) => inside !== ringContains(ring, x, y), false)
+
 /**
- * The operation under a place of the face: one whose line is close, else the last picture whose box holds the place, else one
- * whose inside does. @param x,y,reach mm
+ * The operation under a place of the face: one whose line is close, else the last picture whose box holds the place or area that
+ * fills it, else one whose inside does. Of an operation with several pieces each counts. @param x,y,reach mm
  */
 export function operationAt(job: JobDocument, drawn: DrawnShapes, x: number, y: number, reach: number): string | undefined {
-  const order = [...burnOrder(job)].reverse()
-  const of = (id: string): string => job.operations[id].of[0]
-  const holds = (id: string, more: number): boolean => {
-    const box = drawn.bounds[of(id)]
+  const pieces = [...burnOrder(job)].reverse().flatMap((id) => job.operations[id].of.map((node) => ({ id, node })))
+  const holds = (node: string, more: number): boolean => {
+    const box = drawn.bounds[node]
     return box !== undefined && boundsHold(box, x, y, more)
   }
-  const rings = (id: string): readonly Ring[] => drawn.outlines[of(id)] ?? []
-  const lines = order.filter((id) => isOutline(job.nodes[of(id)]) && holds(id, reach))
-  for (const id of lines) if (rings(id).some((ring) => besideRing(ring, x, y, reach))) return id
-  for (const id of order) if (!isOutline(job.nodes[of(id)]) && holds(id, 0)) return id
-  return lines.find((id) => rings(id).some((ring) => ringContains(ring, x, y)))
+  const rings = (node: string): readonly Ring[] => drawn.outlines[node] ?? []
+  const lines = pieces.filter(({ node }) => isOutline(job.nodes[node]) && holds(node, reach))
+  for (const { id, node } of lines) if (rings(node).some((ring) => besideRing(ring, x, y, reach))) return id
+  for (const { id, node } of pieces) {
+    if (!holds(node, 0)) continue
+    if (!isOutline(job.nodes[node])) return id
+    if ('intervalMm' in job.operations[id] && isWithin(rings(node), x, y)) return id
+  }
+  return lines.find(({ node }) => rings(node).some((ring) => ringContains(ring, x, y)))?.id
 }

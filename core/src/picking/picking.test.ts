@@ -1,5 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { withOperation } from '../edits/change.ts'
+import { given } from '../edits/give-process.ts'
+import { withoutOperation } from '../edits/take-away.ts'
 import { ringsBounds } from '../geometry/ring.ts'
 import { ResultCache } from '../lineage/cache.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
@@ -24,6 +27,25 @@ describe('the operation under a place', () => {
     expect(operationAt(job, drawn, 20, 20, 1)).toBe('engrave')
     expect(operationAt(job, drawn, 42, 20, 1)).toBe('cut')
     expect(operationAt(job, drawn, 55, 20, 1)).toBeUndefined()
+  })
+
+  it('is the fill where its area lies, not in its holes, and any piece of an operation that has several', () => {
+    const { job: filled, operation } = given(job, ['edge'], 'area')
+    const hole = Float64Array.of(20, 15, 20, 25, 26, 25, 26, 15)
+    const island = Float64Array.of(52, 32, 58, 32, 58, 38, 52, 38)
+    const shapes = {
+      outlines: { around: [square], edge: [square, hole] },
+      bounds: { ...drawn.bounds, edge: ringsBounds([square]) },
+    }
+    expect(operationAt(filled, shapes, 17, 20, 0.5)).toBe(operation)
+    expect(operationAt(filled, shapes, 23, 20, 0.5)).toBe('engrave')
+    const both = withOperation(filled, operation, { of: ['edge', 'around'] })
+    const apart = {
+      outlines: { edge: [square, hole], around: [island] },
+      bounds: { ...shapes.bounds, around: ringsBounds([island]) },
+    }
+    const alone = withoutOperation(both, 'cut')
+    expect(operationAt(alone, apart, 55, 35, 0.5)).toBe(operation)
   })
 
   it('is none where nothing is drawn yet', () => {

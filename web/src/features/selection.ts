@@ -12,7 +12,7 @@ export function selectedNode(job: JobDocument, selection: Selection): string | u
 export function selectedOperation(job: JobDocument, selection: Selection): string | undefined {
   if (!selection) return undefined
   if (selection.kind === 'operation') return job.operations[selection.id] ? selection.id : undefined
-  return burnOrder(job).find((id) => job.operations[id].of[0] === selection.id)
+  return burnOrder(job).find((id) => job.operations[id].of.includes(selection.id))
 }
 
 /** All pieces of artwork that are selected, the one whose details are shown last. */

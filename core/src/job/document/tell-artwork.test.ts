@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { withArtwork } from '../../edits/add-artwork.ts'
 import { greyPicture, sampleJob } from '../../testing/sample-job.ts'
-import { tellArtwork } from './tell-artwork.ts'
+import { tellArtwork, tellBurned } from './tell-artwork.ts'
 
 const one = sampleJob({ picture: greyPicture(10, 10, () => 0) })
 const named = (job: typeof one, name: string): typeof one => ({
@@ -13,6 +13,8 @@ describe('what artwork is called', () => {
   it('is its own name where it is the only one', () => {
     expect(tellArtwork(one, 'edge')).toBe(one.nodes.edge.name)
     expect(tellArtwork(one, 'source')).toBe(one.nodes.source.name)
+    expect(tellBurned(one, { of: ['edge'] })).toBe(one.nodes.edge.name)
+    expect(tellBurned(one, { of: ['edge', 'source', 'dots'] })).toBe(`${one.nodes.edge.name} and 2 more`)
   })
 
   it('says what it was made from where others are called so too, and which of two files of one name', () => {

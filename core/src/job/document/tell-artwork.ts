@@ -17,3 +17,9 @@ export function tellArtwork(job: JobDocument, id: string): string {
   const which = others.length > 1 ? ` (${others.indexOf(root) + 1})` : ''
   return `${node.name} of ${bare(job.nodes[root].name)}${which}`
 }
+
+/** What an operation burns, in words: the first piece, and how many more there are. */
+export function tellBurned(job: JobDocument, { of }: { readonly of: readonly string[] }): string {
+  const [first, ...more] = of
+  return more.length === 0 ? tellArtwork(job, first) : `${tellArtwork(job, first)} and ${more.length} more`
+}

@@ -1,5 +1,5 @@
 import { Link } from '@mui/material'
-import { asideOperations, type JobDocument, tellArtwork, usedAgain, withoutOperation } from '@neotaxis/core'
+import { asideOperations, type JobDocument, tellBurned, usedAgain, withoutOperation } from '@neotaxis/core'
 import { Row } from '../../parts/Row.tsx'
 import { Words } from '../../parts/words.tsx'
 import { pageOf } from '../../processes/table.ts'
@@ -20,7 +20,7 @@ export function AsideList({ job }: { readonly job: JobDocument }) {
       {aside.map((id) => (
         <Row key={id} align="baseline" data-testid={`aside-${id}`}>
           <Words grow cut>
-            {pageOf(job.operations[id]).name} of {tellArtwork(job, job.operations[id].of[0])}
+            {pageOf(job.operations[id]).name} of {tellBurned(job, job.operations[id])}
           </Words>
           <Link
             component="button"

@@ -1,5 +1,14 @@
 import { Box, Button, Link, Tooltip, Typography } from '@mui/material'
-import { burnOrder, canBeCutAround, formatDuration, type JobDocument, RANGES, tellArtwork, withOperation } from '@neotaxis/core'
+import {
+  burnOrder,
+  canBeCutAround,
+  formatDuration,
+  type JobDocument,
+  RANGES,
+  tellArtwork,
+  tellBurned,
+  withOperation,
+} from '@neotaxis/core'
 import { memo, useState } from 'react'
 import { Fact } from '../../parts/Fact.tsx'
 import { Row } from '../../parts/Row.tsx'
@@ -99,7 +108,7 @@ function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id:
           {place + 1} · {name}
         </Typography>
         <Words grow cut tone="quiet" style={{ textAlign: 'right' }}>
-          {tellArtwork(job, operation.of[0])}
+          {tellBurned(job, operation)}
         </Words>
       </Row>
       <ProcessChoice job={job} id={id} />
@@ -162,7 +171,7 @@ function JobDetails({ job }: { readonly job: JobDocument }) {
                 onClick={() => dispatch(selected({ kind: 'operation', id }))}
                 style={{ textAlign: 'left' }}
               >
-                {index + 1} {pageOf(job.operations[id]).name} of {tellArtwork(job, job.operations[id].of[0])}
+                {index + 1} {pageOf(job.operations[id]).name} of {tellBurned(job, job.operations[id])}
               </Link>
             }
           >

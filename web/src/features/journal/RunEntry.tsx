@@ -2,7 +2,7 @@ import CircleIcon from '@mui/icons-material/Circle'
 import CircleOutlinedIcon from '@mui/icons-material/CircleOutlined'
 import { Box, Button, Rating, TextField, Typography } from '@mui/material'
 import type { Look, RunFull } from '@neotaxis/contract'
-import { burnOrder, formatSpeed, tellArtwork } from '@neotaxis/core'
+import { burnOrder, formatSpeed, tellBurned } from '@neotaxis/core'
 import { useState } from 'react'
 import { Link as RouterLink } from 'react-router'
 import { bringIn, runOrders } from '../../api/orders.ts'
@@ -87,7 +87,7 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
         return (
           <Box key={op} sx={{ borderTop: 1, borderColor: 'divider', pt: 0.8, fontSize: TYPE.plain }}>
             <b>
-              {pageOf(operation).name} of “{tellArtwork(run.document, operation.of[0])}”
+              {pageOf(operation).name} of “{tellBurned(run.document, operation)}”
             </b>{' '}
             {Number((operation.power * 100).toFixed(1))} % · {formatSpeed(operation.speedMmS, speedUnit)} · {operation.passes}{' '}
             pass{operation.passes > 1 ? 'es' : ''}

@@ -1,7 +1,7 @@
 import { useSortable } from '@dnd-kit/sortable'
 import { CSS } from '@dnd-kit/utilities'
 import { Box, Tooltip, useTheme } from '@mui/material'
-import { burnOrder, type Finding, formatDuration, formatSpeed, type JobDocument, tellArtwork } from '@neotaxis/core'
+import { burnOrder, type Finding, formatDuration, formatSpeed, type JobDocument, tellBurned } from '@neotaxis/core'
 import { BlockBox, BlockFoot, BlockHead } from '../../parts/Block.tsx'
 import { pageOf } from '../../processes/table.ts'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
@@ -36,7 +36,7 @@ export function Block({ id, job, index, width, seconds, stale, selected, finding
   const settings = `${formatSpeed(operation.speedMmS, speedUnit)} · ${Number((operation.power * 100).toFixed(1))} %${operation.passes > 1 ? ` · ${operation.passes} passes` : ''}`
   return (
     <Tooltip
-      title={`${pageOf(operation).name} of “${tellArtwork(job, operation.of[0])}”: ${settings}, ${time}. Drag, or Alt ← →, to run it at another time.`}
+      title={`${pageOf(operation).name} of “${tellBurned(job, operation)}”: ${settings}, ${time}. Drag, or Alt ← →, to run it at another time.`}
     >
       <BlockBox
         fill={fill}
@@ -50,7 +50,7 @@ export function Block({ id, job, index, width, seconds, stale, selected, finding
         {...attributes}
         {...listeners}
         role="listitem"
-        aria-label={`${index + 1}, ${pageOf(operation).name} of ${tellArtwork(job, operation.of[0])}, ${settings}, ${time}`}
+        aria-label={`${index + 1}, ${pageOf(operation).name} of ${tellBurned(job, operation)}, ${settings}, ${time}`}
         aria-current={selected}
         data-testid={`block-${id}`}
         data-seconds={seconds}

@@ -1,6 +1,6 @@
 import { Box } from '@mui/material'
 import type { DeskLive, RunLive } from '@neotaxis/contract'
-import { formatDuration, formatLengthNumber, formatSpeed, type JobDocument, tellArtwork } from '@neotaxis/core'
+import { formatDuration, formatLengthNumber, formatSpeed, type JobDocument, tellBurned } from '@neotaxis/core'
 import { Card } from '../../parts/Card.tsx'
 import { Row } from '../../parts/Row.tsx'
 import { Quiet, Words } from '../../parts/words.tsx'
@@ -62,7 +62,7 @@ export function Countdown({ job, desk, run }: { readonly job: JobDocument; reado
       <Quiet>
         line {tellCount(line)} of {tellCount(run.lines)}
         {run.operation && job.operations[run.operation]
-          ? ` · ${pageOf(job.operations[run.operation]).name.toLowerCase()} of “${tellArtwork(job, job.operations[run.operation].of[0])}”`
+          ? ` · ${pageOf(job.operations[run.operation]).name.toLowerCase()} of “${tellBurned(job, job.operations[run.operation])}”`
           : ''}
       </Quiet>
     </Box>

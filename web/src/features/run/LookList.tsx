@@ -9,7 +9,7 @@ import {
   operationMaterial,
   type RunChange,
   sameSettings,
-  tellArtwork,
+  tellBurned,
   tried,
   withEvidence,
   withOperation,
@@ -52,7 +52,7 @@ export function LookList({ job, run, again, onLook, onAgain }: Props) {
         return (
           <Box key={id} sx={{ borderTop: 1, borderColor: 'divider', py: 1 }} data-testid={`look-${id}`}>
             <Words weight="strong">
-              {burnOrder(job).indexOf(id) + 1} {pageOf(op).name} of “{tellArtwork(job, op.of[0])}”: {pageOf(op).question}
+              {burnOrder(job).indexOf(id) + 1} {pageOf(op).name} of “{tellBurned(job, op)}”: {pageOf(op).question}
             </Words>
             <ToggleButtonGroup
               exclusive

@@ -1,5 +1,5 @@
 import { Tooltip } from '@mui/material'
-import { burnOrder, formatDuration, formatSpeed, type JobDocument, tellArtwork } from '@neotaxis/core'
+import { burnOrder, formatDuration, formatSpeed, type JobDocument, tellBurned } from '@neotaxis/core'
 import { useLayoutEffect, useRef, useState } from 'react'
 import { AtEnd, BLOCK_GAP, BlockButton, BlockFoot, BlockHead, BlockTrack, TotalTime } from '../../parts/Block.tsx'
 import { Spread } from '../../parts/Row.tsx'
@@ -68,7 +68,7 @@ export function RunStrip({ job, seconds, chosen, live, onChosen, right, foot }: 
                   disabled={!onChosen}
                   role={onChosen ? 'checkbox' : undefined}
                   aria-checked={onChosen ? runs : undefined}
-                  aria-label={`${index + 1}, ${pageOf(op).name} of ${tellArtwork(job, op.of[0])}, ${settings}, ${formatDuration(times[i])}`}
+                  aria-label={`${index + 1}, ${pageOf(op).name} of ${tellBurned(job, op)}, ${settings}, ${formatDuration(times[i])}`}
                   data-testid={`strip-${id}`}
                   onClick={(event) => (event.shiftKey ? onChosen?.(burnOrder(job).slice(index)) : toggle(id))}
                   style={{ width: widths[i] }}
