@@ -1,7 +1,7 @@
-import { MenuItem, TextField } from '@mui/material'
 import { type JobDocument, type ProcessName, processesInstead } from '@neotaxis/core'
 import { PROCESS_WORDS } from '../../processes/process-words.ts'
 import { changedTo } from '../becomes/becoming.ts'
+import { Choice } from '../field/Choice.tsx'
 import { useEdit } from '../use-edit.ts'
 
 /** The process of an operation: another one takes its place, with the values of its recipe. */
@@ -11,24 +11,15 @@ export function ProcessChoice({ job, id }: { readonly job: JobDocument; readonly
   const others = processesInstead(job, id)
   if (others.length === 0) return null
   return (
-    <TextField
-      select
-      fullWidth
-      size="small"
-      margin="dense"
+    <Choice
       label="It is"
       value={process}
-      onChange={(event) => {
-        const { name, change } = changedTo(id, event.target.value as ProcessName)
+      choices={[process, ...others].map((name) => [name, PROCESS_WORDS[name].made] as const)}
+      onChoose={(to) => {
+        const { name, change } = changedTo(id, to as ProcessName)
         edit(name, change)
       }}
-      data-testid="process-choice"
-    >
-      {[process, ...others].map((name) => (
-        <MenuItem key={name} value={name}>
-          {PROCESS_WORDS[name].made}
-        </MenuItem>
-      ))}
-    </TextField>
+      testId="process-choice"
+    />
   )
 }

@@ -1,5 +1,6 @@
-import { Button, MenuItem, TextField } from '@mui/material'
+import { Button } from '@mui/material'
 import { type AreaOperation, RANGES, spotMm } from '@neotaxis/core'
+import { Choice } from '../../features/field/Choice.tsx'
 import { DegreesField, IntervalField, LengthField } from '../../features/field/quantities.tsx'
 import { SwitchRow } from '../../parts/SwitchRow.tsx'
 import { useDispatch } from '../../store/hooks.ts'
@@ -131,35 +132,6 @@ function Fields({ operation, job, set }: ProcessFieldsProps) {
 
 /** A quarter turn from an angle, between −90 and 90. */
 const crossing = (deg: number): number => (deg > 0 ? deg - 90 : deg + 90)
-
-interface ChoiceProps {
-  readonly label: string
-  readonly value: string
-  readonly choices: readonly (readonly [value: string, words: string])[]
-  readonly onChoose: (value: string) => void
-  readonly testId: string
-}
-
-function Choice({ label, value, choices, onChoose, testId }: ChoiceProps) {
-  return (
-    <TextField
-      select
-      fullWidth
-      size="small"
-      margin="dense"
-      label={label}
-      value={value}
-      onChange={(event) => onChoose(event.target.value)}
-      data-testid={testId}
-    >
-      {choices.map(([each, words]) => (
-        <MenuItem key={each} value={each}>
-          {words}
-        </MenuItem>
-      ))}
-    </TextField>
-  )
-}
 
 export const area: ProcessPage = {
   ...PROCESS_WORDS.area,

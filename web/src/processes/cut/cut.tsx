@@ -1,9 +1,14 @@
-import { MenuItem, TextField } from '@mui/material'
 import { type CutOperation, givesLines, lineDose, type Operation, operationMaterial, RANGES, wattsAt } from '@neotaxis/core'
 import { DoseScale } from '../../features/details/DoseScale.tsx'
+import { Choice } from '../../features/field/Choice.tsx'
 import { LengthField } from '../../features/field/quantities.tsx'
 import type { ProcessFieldsProps, ProcessPage } from '../process-page.ts'
 import { PROCESS_WORDS } from '../process-words.ts'
+
+const WANTED = [
+  ['parts', 'the parts within the outlines'],
+  ['sheet', 'the sheet they open: a stencil'],
+] as const
 
 function Fields({ job, operation, set }: ProcessFieldsProps) {
   const { kerfMm, keeps, of, overcutMm } = operation as CutOperation
@@ -30,23 +35,15 @@ function Fields({ job, operation, set }: ProcessFieldsProps) {
         />
       )}
       {!of.every((node) => givesLines(job, node)) && (
-        <TextField
-          select
-          fullWidth
-          size="small"
+        <Choice
           label="What is wanted"
           value={keeps ?? 'parts'}
-          onChange={(event) =>
-            set(event.target.value === 'sheet' ? 'the sheet is wanted' : 'the parts are wanted', {
-              keeps: event.target.value === 'sheet' ? 'sheet' : undefined,
-            })
+          choices={WANTED}
+          onChoose={(to) =>
+            set(to === 'sheet' ? 'the sheet is wanted' : 'the parts are wanted', { keeps: to === 'sheet' ? 'sheet' : undefined })
           }
-          margin="dense"
-          data-testid="keeps"
-        >
-          <MenuItem value="parts">the parts within the outlines</MenuItem>
-          <MenuItem value="sheet">the sheet they open: a stencil</MenuItem>
-        </TextField>
+          testId="keeps"
+        />
       )}
     </>
   )
