@@ -14,9 +14,11 @@ export function ProcessChoice({ job, id }: { readonly job: JobDocument; readonly
     <Choice
       label="It is"
       value={process}
-      choices={[process, ...others].map((name) => [name, PROCESS_WORDS[name].made] as const)}
+      options={
+        Object.fromEntries([process, ...others].map((name) => [name, PROCESS_WORDS[name].made])) as Record<ProcessName, string>
+      }
       onChoose={(to) => {
-        const { name, change } = changedTo(id, to as ProcessName)
+        const { name, change } = changedTo(id, to)
         edit(name, change)
       }}
       testId="process-choice"

@@ -1,28 +1,28 @@
 import { MenuItem, TextField } from '@mui/material'
 
-interface Props {
+interface Props<T extends string> {
   readonly label: string
-  readonly value: string
-  readonly choices: readonly (readonly [value: string, words: string])[]
-  readonly onChoose: (value: string) => void
-  readonly testId: string
+  readonly value: T
+  readonly options: Readonly<Record<T, string>>
+  readonly onChoose: (value: T) => void
+  readonly testId?: string
 }
 
-/** One of some words, chosen from a list. */
-export function Choice({ label, value, choices, onChoose, testId }: Props) {
+/** One of a few words. */
+export function Choice<T extends string>({ label, value, options, onChoose, testId }: Props<T>) {
   return (
     <TextField
       select
       fullWidth
       size="small"
-      margin="dense"
       label={label}
       value={value}
-      onChange={(event) => onChoose(event.target.value)}
+      onChange={(event) => onChoose(event.target.value as T)}
+      margin="dense"
       data-testid={testId}
     >
-      {choices.map(([each, words]) => (
-        <MenuItem key={each} value={each}>
+      {Object.entries<string>(options).map(([key, words]) => (
+        <MenuItem key={key} value={key}>
           {words}
         </MenuItem>
       ))}

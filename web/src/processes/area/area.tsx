@@ -22,11 +22,11 @@ const BEGINS: Readonly<Record<'lines' | 'rings', Readonly<Record<AreaOperation['
 }
 
 /** How pieces share their sweeps. */
-const SHARES = [
-  ['each', 'each piece for itself'],
-  ['near', 'pieces that are near each other together'],
-  ['all', 'all pieces together, side to side'],
-] as const
+const SHARES = {
+  each: 'each piece for itself',
+  near: 'pieces that are near each other together',
+  all: 'all pieces together, side to side',
+} as const
 const NEAR_MM = 20
 
 function Fields({ operation, job, set }: ProcessFieldsProps) {
@@ -51,9 +51,9 @@ function Fields({ operation, job, set }: ProcessFieldsProps) {
       <Choice
         label="Filled by"
         value={strategy}
-        choices={Object.entries(FILL_NAMES)}
+        options={FILL_NAMES}
         testId="fill-strategy"
-        onChoose={(to) => put(`filled by ${FILL_NAMES[to as AreaOperation['strategy']]}`, { strategy: to as never })}
+        onChoose={(to) => put(`filled by ${FILL_NAMES[to]}`, { strategy: to })}
       />
       <IntervalField
         label="Interval"
@@ -94,16 +94,16 @@ function Fields({ operation, job, set }: ProcessFieldsProps) {
       <Choice
         label="Begins"
         value={begins}
-        choices={Object.entries(BEGINS[isRings ? 'rings' : 'lines'])}
+        options={BEGINS[isRings ? 'rings' : 'lines']}
         testId="fill-begins"
-        onChoose={(to) => put('where it begins', { begins: to as never })}
+        onChoose={(to) => put('where it begins', { begins: to })}
       />
       {strategy === 'sweep' && (
         <>
           <Choice
             label="Sweeps over"
             value={shares}
-            choices={SHARES}
+            options={SHARES}
             testId="fill-shares"
             onChoose={(to) => put('what shares a sweep', { shareMm: to === 'all' ? undefined : to === 'each' ? 0 : NEAR_MM })}
           />

@@ -5,10 +5,7 @@ import { LengthField } from '../../features/field/quantities.tsx'
 import type { ProcessFieldsProps, ProcessPage } from '../process-page.ts'
 import { PROCESS_WORDS } from '../process-words.ts'
 
-const WANTED = [
-  ['parts', 'the parts within the outlines'],
-  ['sheet', 'the sheet they open: a stencil'],
-] as const
+const WANTED = { parts: 'the parts within the outlines', sheet: 'the sheet they open: a stencil' } as const
 
 function Fields({ job, operation, set }: ProcessFieldsProps) {
   const { kerfMm, keeps, of, overcutMm } = operation as CutOperation
@@ -38,7 +35,7 @@ function Fields({ job, operation, set }: ProcessFieldsProps) {
         <Choice
           label="What is wanted"
           value={keeps ?? 'parts'}
-          choices={WANTED}
+          options={WANTED}
           onChoose={(to) =>
             set(to === 'sheet' ? 'the sheet is wanted' : 'the parts are wanted', { keeps: to === 'sheet' ? 'sheet' : undefined })
           }
