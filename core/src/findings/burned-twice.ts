@@ -1,8 +1,11 @@
 import { freeName } from '../edits/free-name.ts'
 import type { DotLayer } from '../forecast/layers.ts'
+import { type Bounds, isEmptyBounds, unite } from '../geometry/bounds.ts'
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
 import { isOutline } from '../job/document/nodes.ts'
 import type { Supply } from '../lineage/supply.ts'
+import { burnedBoundsOf } from '../process/extent.ts'
+import type { Burning } from '../process/process.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import { inverseOf, mapped, SAME } from '../space/affine.ts'
 import type { Fix, Found } from './finding.ts'
@@ -19,26 +22,28 @@ const MOST_PAIRS = 60
 interface Marked {
   readonly id: string
   readonly place: number
-  readonly layers: readonly DotLayer[]
+  readonly burnings: readonly Burning[]
+  readonly box: Bounds
 }
 
 /** Two operations that mark the same ground: it gets both doses. What is the same artwork by the same process is meant: a further pass. */
 export function burnedTwice(job: JobDocument, supply: Supply): Found[] {
+  // Only what is burned line by line covers ground.
+  const covering = burnOrder(job).filter((id) => 'intervalMm' in job.operations[id])
+  if (covering.length < 2) return []
   const found: Found[] = []
   for (const workpiece of Object.keys(job.workpieces)) {
-    const marked = burnOrder(job).flatMap((id, place): Marked[] => {
-      const process = processOf(job.operations[id])
-      if (process.cutting) return []
-      const layers = burningsOf(job, id, supply, workpiece)
-        .flatMap((context) => process.layers(context))
-        .filter((layer) => layer.kind === 'dots')
-      return layers.length > 0 ? [{ id, place, layers }] : []
+    const marked = covering.flatMap((id): Marked[] => {
+      const burnings = burningsOf(job, id, supply, workpiece)
+      const boxes = burnings.map(burnedBoundsOf).filter((box) => !isEmptyBounds(box))
+      if (boxes.length === 0) return []
+      return [{ id, place: burnOrder(job).indexOf(id), burnings, box: boxes.reduce(unite) }]
     })
     let pairs = 0
     for (const [i, first] of marked.entries())
       for (const second of marked.slice(i + 1)) {
-        if (isFurtherPass(job, first.id, second.id) || ++pairs > MOST_PAIRS) continue
-        const both = overlapOf(first.layers, second.layers)
+        if (isFurtherPass(job, first.id, second.id) || !meet(first.box, second.box) || ++pairs > MOST_PAIRS) continue
+        const both = overlapOf(layersOf(first), layersOf(second))
         if (!both) continue
         found.push({
           id: `burned-twice:${first.id}:${second.id}`,
@@ -54,6 +59,11 @@ export function burnedTwice(job: JobDocument, supply: Supply): Found[] {
   }
   return found
 }
+
+const layersOf = ({ burnings }: Marked): DotLayer[] =>
+  burnings.flatMap((context) => processOf(context.operation).layers(context)).filter((layer) => layer.kind === 'dots')
+
+const meet = (a: Bounds, b: Bounds): boolean => a.x0 < b.x1 && b.x0 < a.x1 && a.y0 < b.y1 && b.y0 < a.y1
 
 function isFurtherPass(job: JobDocument, first: string, second: string): boolean {
   const [a, b] = [job.operations[first], job.operations[second]]
