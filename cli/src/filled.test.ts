@@ -77,6 +77,8 @@ const WAYS: readonly (readonly [FillName, Partial<AreaOperation>, deg: number, l
   ['rings', {}, 0, 0],
   ['rings', { begins: 'near' }, 70, 0],
   ['two-angles', {}, 0, 0],
+  ['sweep', { insetMm: 0.5 }, 0, 0],
+  ['rings', { insetMm: 0.5 }, 15, 0],
 ]
 
 describe('an area', () => {

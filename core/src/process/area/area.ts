@@ -1,6 +1,6 @@
 import Joi from 'joi'
 import { type Bounds, EMPTY_BOUNDS, isEmptyBounds } from '../../geometry/bounds.ts'
-import { filledBy, together } from '../../geometry/clip.ts'
+import { filledBy, offset, together } from '../../geometry/clip.ts'
 import { type Ring, ringsBounds } from '../../geometry/ring.ts'
 import { givesLines } from '../../job/document/document.ts'
 import { isOutline } from '../../job/document/nodes.ts'
@@ -64,6 +64,12 @@ function areaOf({ job, piece: { node, place }, supply }: Filling): Ring[] {
   )
 }
 
+/** What of it is burned: kept inside its edge by as much as is wanted. */
+function insideOf(context: Filling): readonly Ring[] {
+  const { insetMm } = context.operation
+  return insetMm > 0 ? offset(areaOf(context), -insetMm, { simple: true }) : areaOf(context)
+}
+
 function fillOf(contexts: readonly Filling[]): Fill {
   const [{ job, operation, piece, supply }] = contexts
   const { strategy, intervalMm, deg, crossDeg, begins, shareMm, insetMm } = operation
@@ -105,16 +111,16 @@ function cells(context: Filling): AreaCells {
   const { toSweep } = pieceChart(job, piece)
   const key = outlineKey(job, piece.node, supply, piece.place)
   return supply.cache.get(
-    keyOf('area cells', key, operation.intervalMm, operation.deg, toSweep),
-    () => cellsOfArea(areaOf(context), operation, toSweep),
+    keyOf('area cells', key, operation.intervalMm, operation.deg, operation.insetMm, toSweep),
+    () => cellsOfArea(insideOf(context), operation, toSweep),
     ({ levels }) => levels.byteLength,
   )
 }
 
 function extent(context: Filling): Bounds {
-  const box = ringsBounds(areaOf(context))
+  const box = ringsBounds(insideOf(context))
   if (isEmptyBounds(box)) return EMPTY_BOUNDS
-  return grownBox(box, Math.max(0, spotMm(context.job.machine) / 2 - context.operation.insetMm))
+  return grownBox(box, spotMm(context.job.machine) / 2)
 }
 
 /** Fills what outlines enclose with lines. */
@@ -152,7 +158,7 @@ export const area: Process<AreaOperation> = {
   extent,
   border: ({ job, piece }) => (standsOut(job, piece.node) + spotMm(job.machine)) / 2,
   layers: (context) => {
-    if (areaOf(context).length === 0) return []
+    if (insideOf(context).length === 0) return []
     const { job, piece, operation, supply } = context
     const made = cells(context)
     const { power, speedMmS, passes, crossDeg, strategy, bothWays } = operation
@@ -163,6 +169,7 @@ export const area: Process<AreaOperation> = {
         key,
         made.toField,
         made.pitch,
+        operation.insetMm,
         power,
         speedMmS,
         passes,
@@ -180,6 +187,6 @@ export const area: Process<AreaOperation> = {
     return [inPlace(context, made, burned)]
   },
   layersUntil: (contexts, stretch) =>
-    contexts.filter((context) => areaOf(context).length > 0).map((context) => areaSoFar(context, cells(context), stretch)),
+    contexts.filter((context) => insideOf(context).length > 0).map((context) => areaSoFar(context, cells(context), stretch)),
   framed: areaOf,
 }

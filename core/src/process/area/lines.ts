@@ -90,8 +90,8 @@ function sortFew(values: Float64Array, from: number, to: number): void {
 }
 
 /**
- * The same with one more line in the middle of an area that lies between two heights, so that nothing thin is left out, and without
- * those that burn nothing. @param box around the area
+ * The lines of one piece, as many as have room in the middle of its height, one at least: nothing thin lies between two of them
+ * unseen. @param box around the piece
  */
 export function linesOfPiece(rings: readonly Ring[], pitch: number, box: { readonly y0: number; readonly y1: number }): Lines {
   const count = Math.max(1, Math.round((box.y1 - box.y0) / pitch))
