@@ -3,7 +3,7 @@ import { isRoot, type LineageNode } from '../job/document/nodes.ts'
 import type { Operation } from '../job/document/operation.ts'
 import type { Step } from '../job/document/steps.ts'
 import { processOf } from '../process/table.ts'
-import { burnStepOf, stepsBefore } from './change.ts'
+import { burnStepOf, stepsBefore } from './steps-edits.ts'
 
 /**
  * A job with the artwork of another one beside its own: new ids, places and operations kept. What marks runs before the first
@@ -34,17 +34,28 @@ export function withArtwork(job: JobDocument, other: JobDocument, tag: string): 
   const steps = Object.fromEntries(
     Object.entries(other.steps).map(([id, step]): [string, Step] => [
       named(id),
-      step.kind === 'burn' ? { ...step, operation: named(step.operation) } : step,
+      step.kind === 'burn'
+        ? { ...step, operation: named(step.operation) }
+        : step.kind === 'elsewhere' && step.of
+          ? { ...step, of: step.of.map(named) }
+          : step,
     ]),
   )
   const groups = Object.fromEntries(Object.entries(other.groups ?? {}).map(([id, group]) => [named(id), named(group)]))
   const frees = (of: JobDocument, id: string): boolean => processOf(of.operations[id]).cutting !== undefined
-  /** The steps that burn some operations of the other job, and what is asked before them. */
-  const stepsOf = (cuts: boolean): string[] =>
-    burnOrder(other)
-      .filter((id) => frees(other, id) === cuts)
-      .flatMap((id) => [...stepsBefore(other, id), burnStepOf(other, id)!])
-      .map(named)
+  /** The steps of the other job that burn some operations, each with what is asked before it; what comes after them all goes last. */
+  const stepsOf = (cuts: boolean): string[] => {
+    const made: string[] = []
+    let waiting: string[] = []
+    for (const id of other.order) {
+      waiting.push(id)
+      const step = other.steps[id]
+      if (step.kind !== 'burn') continue
+      if (frees(other, step.operation) === cuts) made.push(...waiting)
+      waiting = []
+    }
+    return [...made, ...(cuts ? waiting : [])].map(named)
+  }
   const firstCut = burnOrder(job).find((id) => frees(job, id))
   const before = firstCut === undefined ? undefined : (stepsBefore(job, firstCut)[0] ?? burnStepOf(job, firstCut)!)
   const at = before === undefined ? job.order.length : job.order.indexOf(before)

@@ -3,11 +3,9 @@ import { type JobDocument, type Placement, placeIdOf, sourceOf } from '../job/do
 import type { LineageNode } from '../job/document/nodes.ts'
 import type { Operation } from '../job/document/operation.ts'
 import { RANGES } from '../job/document/ranges.ts'
-import type { Step } from '../job/document/steps.ts'
 import { standsOut } from '../lineage/stands-out.ts'
 import { composed, mapped, quarterTurns, scaling, turning } from '../space/affine.ts'
 import { readDeg } from '../space/pose.ts'
-import { freeName } from './free-name.ts'
 
 /** To a micrometre: what a machine can tell apart, and what a person can read again. */
 const micro = (mm: number): number => Math.round(mm * 1000) / 1000
@@ -199,72 +197,4 @@ export function resized(
     xMm: start(box.x0, width, place.xMm, options.anchorX, scaleX),
     yMm: start(box.y0, height, place.yMm, options.anchorY, scaleY),
   })
-}
-
-/** The step that burns an operation; undefined where it is put aside. */
-export const burnStepOf = (job: JobDocument, operation: string): string | undefined =>
-  job.order.find((id) => {
-    const step = job.steps[id]
-    return step.kind === 'burn' && step.operation === operation
-  })
-
-/** What is asked of somebody right before an operation: the ids of those steps, in order. */
-export function stepsBefore(job: JobDocument, operation: string): string[] {
-  const at = job.order.indexOf(burnStepOf(job, operation) ?? '')
-  let from = at
-  while (from > 0 && job.steps[job.order[from - 1]].kind !== 'burn') from--
-  return at < 0 ? [] : job.order.slice(from, at)
-}
-
-/** The order with one operation, and what is asked before it, moved to another place among the operations. */
-export function reordered(job: JobDocument, operation: string, to: number): JobDocument {
-  const step = burnStepOf(job, operation)
-  if (step === undefined) return job
-  const own = [...stepsBefore(job, operation), step]
-  const rest = job.order.filter((id) => !own.includes(id))
-  const burns = rest.filter((id) => job.steps[id].kind === 'burn')
-  const at = Math.min(burns.length, Math.max(0, to))
-  // Before what is asked for the one that it goes in front of.
-  let place = at === 0 ? 0 : rest.indexOf(burns[at - 1]) + 1
-  if (at === burns.length) place = rest.length
-  return { ...job, order: [...rest.slice(0, place), ...own, ...rest.slice(place)] }
-}
-
-/** An operation at the end of the order, or before the operation at a place in it; its step has its own id where that is free. */
-export function burned(job: JobDocument, id: string, operation: Operation, at?: number): JobDocument {
-  const step = freeName(job.steps, id)
-  const withIt: JobDocument = {
-    ...job,
-    operations: { ...job.operations, [id]: operation },
-    steps: { ...job.steps, [step]: { kind: 'burn', operation: id } },
-    order: [...job.order, step],
-  }
-  return at === undefined ? withIt : reordered(withIt, id, at)
-}
-
-/** The job with an operation put aside: its settings are kept, what was asked before it is not. */
-export function putAside(job: JobDocument, operation: string): JobDocument {
-  const step = burnStepOf(job, operation)
-  if (step === undefined) return job
-  const gone = new Set([...stepsBefore(job, operation), step])
-  return {
-    ...job,
-    steps: Object.fromEntries(Object.entries(job.steps).filter(([id]) => !gone.has(id))),
-    order: job.order.filter((id) => !gone.has(id)),
-  }
-}
-
-/** Another thing asked before an operation in place of what was; undefined: nothing. */
-export function askedFor(job: JobDocument, operation: string, step: Step | undefined): JobDocument {
-  const burn = burnStepOf(job, operation)
-  if (burn === undefined) return job
-  const old = stepsBefore(job, operation)
-  const id = old.at(-1) ?? freeName(job.steps, 'pause')
-  const gone = new Set(step ? old.slice(0, -1) : old)
-  const steps = Object.fromEntries(Object.entries(job.steps).filter(([key]) => !gone.has(key)))
-  const order = job.order.filter((key) => !gone.has(key))
-  if (!step) return { ...job, steps, order }
-  if (old.length > 0) return { ...job, steps: { ...steps, [id]: step }, order }
-  const at = order.indexOf(burn)
-  return { ...job, steps: { ...steps, [id]: step }, order: [...order.slice(0, at), id, ...order.slice(at)] }
 }

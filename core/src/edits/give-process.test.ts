@@ -4,7 +4,7 @@ import type { ProcessName } from '../job/document/operation.ts'
 import { PROCESS_NAMES, PROCESSES } from '../process/table.ts'
 import { checkJob } from '../reading/check-job.ts'
 import { sampleJob, squarePicture } from '../testing/sample-job.ts'
-import { putAside, withOperation } from './change.ts'
+import { withOperation } from './change.ts'
 import {
   asideOperations,
   given,
@@ -17,6 +17,7 @@ import {
   withProcess,
   withSettingsOf,
 } from './give-process.ts'
+import { putAside } from './steps-edits.ts'
 import { withoutOperation } from './take-away.ts'
 import { undecided } from './undecided.ts'
 

@@ -5,8 +5,9 @@ import { DEFAULT_CORNER_DEG } from '../outline/trace.ts'
 import { NO_TREATMENT, PLAIN_DOTS } from '../picture/steps.ts'
 import type { ArtworkForm } from '../process/process.ts'
 import { PROCESS_NAMES, PROCESSES, processOf } from '../process/table.ts'
-import { burned, withOperation } from './change.ts'
+import { withOperation } from './change.ts'
 import { freeName } from './free-name.ts'
+import { burned, burnStepOf, switched } from './steps-edits.ts'
 import { madeFrom } from './take-away.ts'
 
 /** Artwork that a process burns, with what has to be made for it first. */
@@ -199,9 +200,11 @@ export function asideOperations(job: JobDocument): string[] {
   return Object.keys(job.operations).filter((id) => !used.has(id))
 }
 
-/** An operation that was put aside, burned again at its place in the order. */
+/** An operation that was put aside, burned again: where it stands in the line, else at its place in the order. */
 export const usedAgain = (job: JobDocument, id: string): JobDocument =>
-  burned(job, id, job.operations[id], placeInOrder(job, job.operations[id].process))
+  burnStepOf(job, id) === undefined
+    ? burned(job, id, job.operations[id], placeInOrder(job, job.operations[id].process))
+    : switched(job, id, true)
 
 /**
  * Operations with the settings of another one: all of them where the process is the same, else those that every process has;

@@ -2,8 +2,8 @@ import { type JobDocument, materialOf, sourceOf } from '../job/document/document
 import { isRoot, type LineageNode, type PartNode } from '../job/document/nodes.ts'
 import { DEFAULT_CORNER_DEG } from '../outline/trace.ts'
 import { cut } from '../process/cut/cut.ts'
-import { burned } from './change.ts'
 import { offsetName } from './outline-edits.ts'
+import { burned } from './steps-edits.ts'
 
 /** Half of what can be seen through, or of what is dark, is the edge. */
 const EDGE = 0.5

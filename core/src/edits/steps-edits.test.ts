@@ -4,7 +4,8 @@ import { burnOrder, type JobDocument } from '../job/document/document.ts'
 import { askedBefore } from '../plan/plan.ts'
 import { checkJob } from '../reading/check-job.ts'
 import { sampleJob, squarePicture } from '../testing/sample-job.ts'
-import { askedFor, burned, burnStepOf, putAside, reordered, stepsBefore } from './change.ts'
+import { usedAgain } from './give-process.ts'
+import { askedFor, burned, burnStepOf, putAside, reordered, stepsBefore } from './steps-edits.ts'
 
 const sample = sampleJob({ picture: squarePicture(20, 5) })
 const pause = { kind: 'pause', text: 'Peel the mask off' } as const
@@ -59,8 +60,8 @@ describe('steps of a job', () => {
 
   it('come back where they are asked for again after they were put aside', () => {
     const gone = putAside(asked, 'b')
-    expect(burnStepOf(gone, 'b')).toBeUndefined()
-    const back = burned(gone, 'b', gone.operations.b, 1)
-    expect(burnOrder(back)).toEqual(['engrave', 'b', 'cut', 'a', 'c'])
+    expect(burnOrder(gone)).toEqual(['engrave', 'cut', 'a', 'c'])
+    expect(burnOrder(reordered(gone, 'a', 0))).toEqual(['a', 'engrave', 'cut', 'c'])
+    expect(burnOrder(usedAgain(reordered(gone, 'a', 0), 'b'))).toEqual(['a', 'engrave', 'cut', 'b', 'c'])
   })
 })

@@ -1,14 +1,16 @@
 import { type JobDocument, sourceOf } from '../job/document/document.ts'
 import { isRoot, parentsOf } from '../job/document/nodes.ts'
 import { withArtwork } from './add-artwork.ts'
-import { groupedWith, putAside } from './change.ts'
+import { groupedWith } from './change.ts'
+import { burnStepOf, stepsBefore, withoutSteps } from './steps-edits.ts'
 
 const without = <T>(of: Readonly<Record<string, T>>, gone: ReadonlySet<string>): Record<string, T> =>
   Object.fromEntries(Object.entries(of).filter(([id]) => !gone.has(id)))
 
 /** The job without an operation: its settings too, and what is asked before it. */
 export function withoutOperation(job: JobDocument, id: string): JobDocument {
-  const rest = putAside(job, id)
+  const step = burnStepOf(job, id)
+  const rest = step === undefined ? job : withoutSteps(job, [...stepsBefore(job, id), step])
   return { ...rest, operations: without(rest.operations, new Set([id])) }
 }
 
@@ -47,6 +49,12 @@ export function withoutArtwork(job: JobDocument, nodeIds: readonly string[]): Jo
       return [id, (at.length > 0 ? { ...operation, at } : everywhere) as typeof operation]
     }),
   )
+  const steps = Object.fromEntries(
+    Object.entries(next.steps).map(([id, step]) => {
+      if (step.kind !== 'elsewhere' || !step.of?.some((node) => gone.has(node))) return [id, step]
+      return [id, { ...step, of: step.of.filter((node) => !gone.has(node)) }]
+    }),
+  )
   const groups = without(next.groups ?? {}, gone)
   // A group of one is none.
   const alone = new Set(Object.keys(groups).filter((id) => Object.values(groups).filter((one) => one === groups[id]).length < 2))
@@ -57,6 +65,7 @@ export function withoutArtwork(job: JobDocument, nodeIds: readonly string[]): Jo
     nodes: without(next.nodes, gone),
     placements: without(next.placements, places),
     operations,
+    steps,
     ...(Object.keys(kept).length > 0 ? { groups: kept } : {}),
   }
 }

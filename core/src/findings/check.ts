@@ -19,6 +19,7 @@ import { programProblems } from './program-problems.ts'
 import { thinParts } from './thin-parts.ts'
 import { tooFast } from './too-fast.ts'
 import { tooWeak } from './too-weak.ts'
+import { unprepared } from './unprepared.ts'
 
 /** Every check there is. */
 const CHECKS: readonly ((job: JobDocument, supply: Supply) => Found[])[] = [
@@ -38,6 +39,7 @@ const CHECKS: readonly ((job: JobDocument, supply: Supply) => Found[])[] = [
   tooFast,
   tooWeak,
   differ,
+  unprepared,
   programProblems,
   licences,
 ]

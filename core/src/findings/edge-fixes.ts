@@ -3,9 +3,9 @@ import { simplified } from '../geometry/simplify.ts'
 import { placeOf, sourceOf, usesOf, withPlace } from '../job/document/document.ts'
 import { outlineOfFace } from '../job/document/workpiece.ts'
 import { difference } from '../job/patches/edit.ts'
+import { burnedPoints, liesWithin, nearestOnEdge } from '../process/burned-points.ts'
 import type { Burning } from '../process/process.ts'
 import { burningsOf } from '../process/table.ts'
-import { burnedPoints, liesWithin, nearestOnEdge } from './burned-points.ts'
 import type { Fix } from './finding.ts'
 
 /** How often it is pushed, and how many of its places are looked at each time. */

@@ -1,10 +1,10 @@
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
 import { outlineOfFace, outlineSize } from '../job/document/workpiece.ts'
 import type { Supply } from '../lineage/supply.ts'
+import { burnedPoints, liesWithin } from '../process/burned-points.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import { mappedRings } from '../space/map-shapes.ts'
 import { poseMap } from '../space/pose.ts'
-import { burnedPoints, liesWithin } from './burned-points.ts'
 import type { Found } from './finding.ts'
 
 /** What is burned where nothing may be: a clamp would be hit, a hole burns air. */

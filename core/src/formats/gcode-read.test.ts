@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { askedFor } from '../edits/change.ts'
+import { askedFor } from '../edits/steps-edits.ts'
 import { checkFindings } from '../findings/check.ts'
 import { forecastMaps } from '../forecast/maps.ts'
 import type { Supply } from '../lineage/supply.ts'

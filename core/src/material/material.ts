@@ -13,6 +13,8 @@ export interface Recipe {
   readonly intervalMm?: number
   readonly kerfMm?: number
   readonly air: boolean
+  /** How the piece is prepared for it, in a word or two; absent: as it is. */
+  readonly prepared?: string
   /** Whose settings they are, where nobody here found them. */
   readonly borrowedFrom?: string
   /** What was tried and what came out, oldest first: how well it is known follows from it (`standingOf`). */

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { askedFor } from '../edits/change.ts'
+import { askedFor } from '../edits/steps-edits.ts'
 import { withPlace } from '../job/document/document.ts'
 import { MACHINES } from '../material/catalogue.ts'
 import { measureJob } from '../plan/plan.ts'

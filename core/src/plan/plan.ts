@@ -1,7 +1,7 @@
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
 import type { ProcessName } from '../job/document/operation.ts'
 import { pieceChart } from '../job/document/pieces.ts'
-import { askedBy, type Step } from '../job/document/steps.ts'
+import { askedBy, burns, type Step } from '../job/document/steps.ts'
 import type { Supply } from '../lineage/supply.ts'
 import { type Clock, motionClock } from '../motion/clock.ts'
 import type { Burning } from '../process/process.ts'
@@ -31,7 +31,7 @@ function waitsBefore(job: JobDocument): ReadonlyMap<string, readonly Step[]> {
   for (const id of job.order) {
     const step = job.steps[id]
     if (askedBy(step) !== undefined) waiting.push(step)
-    if (step.kind !== 'burn') continue
+    if (!burns(step)) continue
     if (waiting.length > 0) before.set(step.operation, waiting)
     waiting = []
   }

@@ -17,6 +17,21 @@ export const guessed = (process: Recipe['process'], machine: Machine): Recipe =>
   evidence: [],
 })
 
+/** What an operation takes from a recipe, whatever its process is. */
+export const commonOf = (
+  recipe: Recipe,
+): Pick<OperationBase, 'power' | 'speedMmS' | 'passes' | 'air' | 'recipe' | 'prepared'> => {
+  const { id, power, speedMmS, passes, air, prepared } = recipe
+  return {
+    ...(id === 'guessed' ? {} : { recipe: id }),
+    ...(prepared === undefined ? {} : { prepared }),
+    power,
+    speedMmS,
+    passes,
+    air,
+  }
+}
+
 /** Names of the values in which settings differ from a recipe that says them. */
 export function departures<S extends object>(settings: S, recipe: Recipe, names: readonly (keyof S & keyof Recipe)[]): string[] {
   return names.filter((name) => recipe[name] !== undefined && (settings[name] as unknown) !== recipe[name])
@@ -27,9 +42,9 @@ export function departures<S extends object>(settings: S, recipe: Recipe, names:
  * @param made by that recipe, or as good as can be worked out @param names of its own settings that a recipe says
  */
 export function followed<S extends OperationBase>(operation: S, made: S, names: readonly (keyof S)[] = []): S {
-  const { power, speedMmS, passes, air, recipe } = made
+  const { power, speedMmS, passes, air, recipe, prepared } = made
   const own = Object.fromEntries(names.map((name) => [name, made[name]]))
-  return { ...operation, ...own, power, speedMmS, passes, air, recipe }
+  return { ...operation, ...own, power, speedMmS, passes, air, recipe, prepared }
 }
 
 /** The same where a recipe says so, else what it was. */

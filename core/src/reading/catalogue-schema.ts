@@ -51,6 +51,7 @@ export const recipeSchema = Joi.object({
   intervalMm: within(RANGES.intervalMm).optional(),
   kerfMm: within(RANGES.kerfMm).optional(),
   air: Joi.boolean().required(),
+  prepared: Joi.string().min(1).max(60).optional(),
   borrowedFrom: name.optional(),
   evidence: Joi.array().items(evidence).max(5000).required(),
 })

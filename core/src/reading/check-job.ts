@@ -93,6 +93,9 @@ function checkSteps(job: JobDocument, wrong: Wrong): void {
       if (burned.has(step.operation)) wrong(`the operation “${step.operation}” is burned by two steps`)
       burned.add(step.operation)
     }
+    if (step.kind === 'elsewhere')
+      for (const of of step.of ?? [])
+        if (!isOutline(job.nodes[of])) wrong(`“${step.text}” cuts artwork that is missing or has no outline`)
     if (step.kind === 'set-up')
       for (const piece of Object.keys(step.poses ?? {}))
         if (!job.workpieces[piece]) wrong(`the set-up “${step.name}” lays a workpiece that is missing`)

@@ -172,14 +172,23 @@ const workpiece = Joi.object({
   pose: Joi.object(pose).required(),
 })
 
+const inLine = { group: Joi.string().min(1).max(100).optional() }
 const said = Joi.string().max(300).required()
 const step = byKind(
   {
-    burn: { operation: id.required() },
-    pause: { text: said },
-    'by-hand': { text: said, minutes: Joi.number().min(0).max(100_000).required() },
-    elsewhere: { text: said, tool: Joi.string().allow('').max(200).required() },
+    burn: { operation: id.required(), off: Joi.valid(true).optional(), ...inLine },
+    pause: { text: said, ...inLine },
+    'by-hand': { text: said, minutes: within(RANGES.minutes), ...inLine },
+    elsewhere: {
+      text: said,
+      tool: Joi.string().allow('').max(200).required(),
+      of: Joi.array().items(id).max(500).unique().optional(),
+      toolMm: within(RANGES.toolMm).optional(),
+      keeps: Joi.valid('sheet').optional(),
+      ...inLine,
+    },
     'set-up': {
+      ...inLine,
       name: said,
       fixture: Joi.string().max(200).optional(),
       poses: Joi.object().pattern(id, Joi.object(pose)).max(100).optional(),

@@ -33,6 +33,7 @@ export function onlySteps(job: JobDocument, only: ReadonlySet<string>): JobDocum
       waiting.push(id)
       continue
     }
+    if (step.off) continue
     if (only.has(step.operation)) order.push(...waiting, id)
     // What was asked for something else is not asked; how workpieces lie since then still counts.
     waiting = only.has(step.operation)

@@ -1,6 +1,6 @@
 import type { JobDocument } from '../job/document/document.ts'
 import { poseAt } from '../job/document/pieces.ts'
-import { partsPrograms } from '../job/document/steps.ts'
+import { burns, partsPrograms } from '../job/document/steps.ts'
 
 /** Ids of the operations of each set-up, in the order in which they burn: a step that parts programs begins the next one. */
 export function setUps(job: JobDocument): string[][] {
@@ -8,7 +8,7 @@ export function setUps(job: JobDocument): string[][] {
   for (const id of job.order) {
     const step = job.steps[id]
     if (partsPrograms(step) && parts[parts.length - 1].length > 0) parts.push([])
-    if (step.kind === 'burn') parts[parts.length - 1].push(step.operation)
+    if (burns(step)) parts[parts.length - 1].push(step.operation)
   }
   return parts.length > 1 && parts[parts.length - 1].length === 0 ? parts.slice(0, -1) : parts
 }
@@ -21,7 +21,7 @@ export function withoutFirstPause(job: JobDocument, only: readonly string[]): Jo
   })
   if (first < 0) return job
   let from = first
-  while (from > 0 && job.steps[job.order[from - 1]].kind !== 'burn') from--
+  while (from > 0 && !burns(job.steps[job.order[from - 1]])) from--
   const asked = new Set(job.order.slice(from, first))
   // Between the programs workpieces may be laid anew: this one begins with them as they lie then.
   const workpieces = Object.fromEntries(

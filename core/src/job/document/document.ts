@@ -4,7 +4,7 @@ import type { Material } from '../../material/material.ts'
 import type { Pose, Size } from '../../space/pose.ts'
 import { isRoot, type LineageNode, type PicturedNode, parentsOf } from './nodes.ts'
 import type { Operation } from './operation.ts'
-import type { Step } from './steps.ts'
+import { burns, type Step } from './steps.ts'
 import type { Workpiece } from './workpiece.ts'
 
 /** The version this program writes. A newer one is refused, older ones are brought up. */
@@ -126,7 +126,7 @@ export function burnOrder({ order, steps }: Pick<JobDocument, 'order' | 'steps'>
   if (known?.steps === steps) return known.ids
   const ids = order.flatMap((id) => {
     const step = steps[id]
-    return step?.kind === 'burn' ? [step.operation] : []
+    return step && burns(step) ? [step.operation] : []
   })
   burnOrders.set(order, { steps, ids })
   return ids

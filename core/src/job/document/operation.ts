@@ -5,6 +5,8 @@ export interface OperationBase {
   /** The placements that are meant; absent: all of the artwork's. */
   readonly at?: readonly string[]
   readonly recipe?: string
+  /** How the piece has to be prepared for it, in a word or two: “masked”; absent: as it is. */
+  readonly prepared?: string
   /** Share of full power, 0–1. */
   readonly power: number
   readonly speedMmS: number

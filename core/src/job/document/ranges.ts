@@ -11,6 +11,8 @@ export const RANGES = {
   intervalMm: { min: 0.02, max: 5 },
   kerfMm: { min: 0, max: 5 },
   overcutMm: { min: 0, max: 20 },
+  toolMm: { min: 0.1, max: 50 },
+  minutes: { min: 0, max: 100_000 },
   shareMm: { min: 0, max: 10_000 },
   insetMm: { min: 0, max: 5 },
   thicknessMm: { min: 0.05, max: 200 },

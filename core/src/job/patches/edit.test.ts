@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { moved, reordered, resized, withNode, withOperation } from '../../edits/change.ts'
+import { moved, resized, withNode, withOperation } from '../../edits/change.ts'
+import { reordered } from '../../edits/steps-edits.ts'
 import { standsOut } from '../../lineage/stands-out.ts'
 import { burning, sampleJob, squarePicture } from '../../testing/sample-job.ts'
 import { assetsOf, burnOrder, sourceOf, usesOf } from '../document/document.ts'

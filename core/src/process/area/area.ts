@@ -14,7 +14,7 @@ import { keyOf } from '../../lineage/supply.ts'
 import { type Machine, spotMm, wattsAt } from '../../machine/machine.ts'
 import { areaDose, type Material, recipeFor } from '../../material/material.ts'
 import { type Burning, PlanError, type Process } from '../process.ts'
-import { departures, followed, guessed } from '../recipe.ts'
+import { commonOf, departures, followed, guessed } from '../recipe.ts'
 import type { Sweeps, Threads } from '../strokes.ts'
 import { type AreaCells, areaLayer, areaSoFar, cellsOfArea, grownBox, inPlace } from './burned-area.ts'
 import { type Fill, filled } from './fill.ts'
@@ -33,14 +33,10 @@ const recipeOf = (material: Material, machine: Machine) =>
 
 function fromRecipe(of: readonly string[], material: Material, machine: Machine): AreaOperation {
   const recipe = recipeOf(material, machine) ?? guessed('area', machine)
-  const { power, speedMmS, passes, air } = recipe
   return {
     process: 'area',
     of,
-    ...(recipe.id === 'guessed' ? {} : { recipe: recipe.id }),
-    power,
-    speedMmS,
-    passes,
+    ...commonOf(recipe),
     intervalMm: recipe.intervalMm ?? 0.127,
     strategy: 'sweep',
     deg: 0,
@@ -48,7 +44,6 @@ function fromRecipe(of: readonly string[], material: Material, machine: Machine)
     begins: 'far',
     shareMm: SHARE_MM,
     insetMm: 0,
-    air,
   }
 }
 

@@ -13,7 +13,7 @@ import { type Machine, pathTopSpeed, spotMm, wattsAt } from '../../machine/machi
 import { lineDose, type Material, recipeFor } from '../../material/material.ts'
 import { pathsSoFar } from '../paths-so-far.ts'
 import type { Burning, Cutting, Process } from '../process.ts'
-import { departures, followedIfKnown, guessed } from '../recipe.ts'
+import { commonOf, departures, followedIfKnown, guessed } from '../recipe.ts'
 import type { CutOperation } from './settings.ts'
 
 export type { CutOperation } from './settings.ts'
@@ -88,16 +88,11 @@ function followed({ job, operation: { kerfMm }, piece: { node, place }, supply }
 
 function fromRecipe(of: readonly string[], material: Material, machine: Machine): CutOperation {
   const recipe = recipeFor(material, 'cut', machine.id) ?? guessed('cut', machine)
-  const { power, speedMmS, passes, air } = recipe
   return {
     process: 'cut',
     of,
-    ...(recipe.id === 'guessed' ? {} : { recipe: recipe.id }),
-    power,
-    speedMmS,
-    passes,
+    ...commonOf(recipe),
     kerfMm: recipe.kerfMm ?? 0.15,
-    air,
   }
 }
 

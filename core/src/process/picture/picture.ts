@@ -1,7 +1,7 @@
 import type { Machine } from '../../machine/machine.ts'
 import { type Material, recipeFor } from '../../material/material.ts'
 import type { Process } from '../process.ts'
-import { followedIfKnown, guessed } from '../recipe.ts'
+import { commonOf, followedIfKnown, guessed } from '../recipe.ts'
 import { rowProcess } from './rows.ts'
 import type { PictureOperation } from './settings.ts'
 
@@ -10,20 +10,15 @@ export type { PictureOperation, RowSettings } from './settings.ts'
 
 function fromRecipe(of: readonly string[], material: Material, machine: Machine): PictureOperation {
   const recipe = recipeFor(material, 'picture', machine.id) ?? guessed('picture', machine)
-  const { power, speedMmS, passes, air } = recipe
   return {
     process: 'picture',
     of,
-    ...(recipe.id === 'guessed' ? {} : { recipe: recipe.id }),
-    power,
-    speedMmS,
-    passes,
+    ...commonOf(recipe),
     intervalMm: recipe.intervalMm ?? 0.127,
     bothWays: true,
     minPower: 0,
     evenIn: 'power',
     passPowers: [],
-    air,
   }
 }
 

@@ -5,7 +5,7 @@ import { type Material, recipeFor } from '../../material/material.ts'
 import { picture } from '../picture/picture.ts'
 import { rowProcess } from '../picture/rows.ts'
 import type { Process } from '../process.ts'
-import { followedIfKnown } from '../recipe.ts'
+import { commonOf, followedIfKnown } from '../recipe.ts'
 import type { ReliefOperation } from './settings.ts'
 
 export type { ReliefOperation } from './settings.ts'
@@ -21,7 +21,7 @@ function fromRecipe(of: readonly string[], material: Material, machine: Machine)
   return {
     ...rest,
     process: 'relief',
-    ...(recipe ? { recipe: recipe.id, air: recipe.air } : burn.recipe ? { recipe: burn.recipe } : {}),
+    ...(recipe ? commonOf(recipe) : burn.recipe ? { recipe: burn.recipe } : {}),
     minPower: turnOnPower(material, machine, burn),
     evenIn: measured ? 'depth' : 'power',
   }

@@ -5,11 +5,11 @@ import { followedBands, followedLines, outlineKey } from '../../lineage/evaluate
 import { ringBytes } from '../../lineage/local.ts'
 import { standsOut } from '../../lineage/stands-out.ts'
 import { keyOf } from '../../lineage/supply.ts'
-import { type Machine, pathTopSpeed, spotMm, wattsAt } from '../../machine/machine.ts'
+import { type Machine, pathTopSpeed, powerFor, spotMm, wattsAt } from '../../machine/machine.ts'
 import { lineDose, type Material, recipeFor } from '../../material/material.ts'
 import { pathsSoFar } from '../paths-so-far.ts'
 import type { Burning, Process } from '../process.ts'
-import { departures, followed } from '../recipe.ts'
+import { commonOf, departures, followed } from '../recipe.ts'
 import type { ScoreOperation } from './settings.ts'
 
 export type { ScoreOperation } from './settings.ts'
@@ -24,26 +24,17 @@ const OVER_FULL = 2.5
  */
 function fromRecipe(of: readonly string[], material: Material, machine: Machine): ScoreOperation {
   const recipe = recipeFor(material, 'score', machine.id)
-  if (recipe) {
-    const { id, power, speedMmS, passes, air } = recipe
-    return { process: 'score', of, recipe: id, power, speedMmS, passes, air }
-  }
+  if (recipe) return { process: 'score', of, ...commonOf(recipe) }
   const [top, below] = material.layers
   const width = spotMm(machine)
   const marks = OVER_FULL * top.markDose.to * width
   const harms = below ? 0.5 * below.markDose.from * width : Number.POSITIVE_INFINITY
   const dose = Math.min(Math.max(Math.min(marks, harms), top.markDose.to * width), 0.5 * material.cutDose.from)
   const speedMmS = Math.max(1, Math.min(SCORE_SPEED_MM_S, machine.axes.x.speedMmS, wattsAt(machine, 1) / dose))
-  let [low, high] = [0, 1]
-  for (let i = 0; i < 40; i++) {
-    const middle = (low + high) / 2
-    if (wattsAt(machine, middle) < dose * speedMmS) low = middle
-    else high = middle
-  }
   return {
     process: 'score',
     of,
-    power: Math.round(1000 * high) / 1000,
+    power: Math.round(1000 * powerFor(machine, dose * speedMmS)) / 1000,
     speedMmS: Math.round(10 * speedMmS) / 10,
     passes: 1,
     air: false,

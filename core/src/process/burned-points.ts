@@ -1,7 +1,7 @@
 import { type Ring, ringContains } from '../geometry/ring.ts'
 import { dotOnFace } from '../lineage/field.ts'
-import type { Burning } from '../process/process.ts'
-import { processOf } from '../process/table.ts'
+import type { Burning } from './process.ts'
+import { processOf } from './table.ts'
 
 /** So many places of an operation are looked at. */
 const MOST_PLACES = 6000
