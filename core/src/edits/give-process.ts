@@ -227,6 +227,28 @@ export function withSettingsOf(job: JobDocument, from: string, to: readonly stri
   return { ...job, operations: { ...job.operations, ...Object.fromEntries(changed) } as JobDocument['operations'] }
 }
 
-/** Several operations changed alike. */
+/** What every operation says, whatever its process. */
+const OF_ALL: ReadonlySet<string> = new Set(['power', 'speedMmS', 'passes', 'air', 'recipe', 'prepared'])
+
+/** Several operations changed alike, each by what it has of it: a kerf is nothing for an area. */
 export const withOperations = (job: JobDocument, ids: readonly string[], change: Partial<Operation>): JobDocument =>
-  ids.reduce((next, id) => withOperation(next, id, change), job)
+  ids.reduce((next, id, i) => {
+    const { process } = next.operations[id]
+    const own = Object.entries(change).filter(
+      ([name]) => i === ids.length - 1 || OF_ALL.has(name) || name in PROCESSES[process].schema,
+    )
+    return withOperation(next, id, Object.fromEntries(own) as Partial<Operation>)
+  }, job)
+
+/** In which settings operations differ from the last of them; only what both have counts. */
+export function differingSettings(job: JobDocument, ids: readonly string[]): string[] {
+  const last = job.operations[ids[ids.length - 1]] as unknown as Record<string, unknown>
+  const names = new Set<string>()
+  for (const id of ids.slice(0, -1)) {
+    const { process } = job.operations[id]
+    const own = job.operations[id] as unknown as Record<string, unknown>
+    for (const name of [...OF_ALL, ...(process === last.process ? Object.keys(PROCESSES[process].schema) : [])])
+      if (name !== 'recipe' && JSON.stringify(own[name]) !== JSON.stringify(last[name])) names.add(name)
+  }
+  return [...names]
+}

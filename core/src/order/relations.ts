@@ -1,5 +1,5 @@
-import { isEmptyBounds } from '../geometry/bounds.ts'
-import { type Ring, ringContains, ringsBounds } from '../geometry/ring.ts'
+import { boundsHold, isEmptyBounds } from '../geometry/bounds.ts'
+import { type Ring, ringBounds, ringContains, ringsBounds } from '../geometry/ring.ts'
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
 import type { Operation } from '../job/document/operation.ts'
 import { dotOnFace } from '../lineage/field.ts'
@@ -74,7 +74,8 @@ const sharesArtwork = (job: JobDocument, a: string, b: string): boolean =>
 function insideTest(rings: readonly Ring[]): (x: number, y: number) => boolean {
   const box = ringsBounds(rings)
   if (isEmptyBounds(box)) return () => false
-  return (x, y) => x >= box.x0 && x <= box.x1 && y >= box.y0 && y <= box.y1 && rings.some((ring) => ringContains(ring, x, y))
+  const boxes = rings.map(ringBounds)
+  return (x, y) => boundsHold(box, x, y) && rings.some((ring, i) => boundsHold(boxes[i], x, y) && ringContains(ring, x, y))
 }
 
 /** So many places of lines and areas are tried. */

@@ -26,11 +26,21 @@ export function besideRing(ring: Ring, x: number, y: number, reach: number): boo
 const isWithin = (rings: readonly Ring[], x: number, y: number): boolean =>
   rings.reduce((inside, ring) => inside !== ringContains(ring, x, y), false)
 
+/** What is burned at a place: the operation, and which of its pieces. */
+export interface BurnedThere {
+  readonly id: string
+  readonly node: string
+}
+
+/** The operation under a place of the face. @see burnedAt */
+export const operationAt = (job: JobDocument, drawn: DrawnShapes, x: number, y: number, reach: number): string | undefined =>
+  burnedAt(job, drawn, x, y, reach)?.id
+
 /**
- * The operation under a place of the face: one whose line is close, else the last picture whose box holds the place or area that
+ * The operation under a place of the face, and the piece: one whose line is close, else the last picture whose box holds the place or area that
  * fills it, else one whose inside does. Of an operation with several pieces each counts. @param x,y,reach mm
  */
-export function operationAt(job: JobDocument, drawn: DrawnShapes, x: number, y: number, reach: number): string | undefined {
+export function burnedAt(job: JobDocument, drawn: DrawnShapes, x: number, y: number, reach: number): BurnedThere | undefined {
   const pieces = [...burnOrder(job)].reverse().flatMap((id) => job.operations[id].of.map((node) => ({ id, node })))
   const holds = (node: string, more: number): boolean => {
     const box = drawn.bounds[node]
@@ -38,11 +48,13 @@ export function operationAt(job: JobDocument, drawn: DrawnShapes, x: number, y: 
   }
   const rings = (node: string): readonly Ring[] => drawn.outlines[node] ?? []
   const lines = pieces.filter(({ node }) => isOutline(job.nodes[node]) && holds(node, reach))
-  for (const { id, node } of lines) if (rings(node).some((ring) => besideRing(ring, x, y, reach))) return id
-  for (const { id, node } of pieces) {
+  const close = lines.find(({ node }) => rings(node).some((ring) => besideRing(ring, x, y, reach)))
+  if (close) return close
+  for (const piece of pieces) {
+    const { id, node } = piece
     if (!holds(node, 0)) continue
-    if (!isOutline(job.nodes[node])) return id
-    if ('intervalMm' in job.operations[id] && isWithin(rings(node), x, y)) return id
+    if (!isOutline(job.nodes[node])) return piece
+    if ('intervalMm' in job.operations[id] && isWithin(rings(node), x, y)) return piece
   }
-  return lines.find(({ node }) => rings(node).some((ring) => ringContains(ring, x, y)))?.id
+  return lines.find(({ node }) => rings(node).some((ring) => ringContains(ring, x, y)))
 }

@@ -1,7 +1,8 @@
 import type { LengthUnit, SpeedUnit } from '@neotaxis/core'
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 
-export type Selection = { readonly kind: 'operation' | 'node'; readonly id: string } | null
+/** A piece of artwork, an operation, or another step of the line. */
+export type Selection = { readonly kind: 'operation' | 'node' | 'step'; readonly id: string } | null
 /** What the stage shows: the workpiece after the burn, or the artwork itself with white told from transparent. */
 export type StageShows = 'forecast' | 'artwork'
 /** The point of the selection that stays when its size or place is typed: −1, 0, 1 each way. */
@@ -17,6 +18,12 @@ interface ViewState {
   readonly selection: Selection
   /** Nodes that are selected beside it. */
   readonly also: readonly string[]
+  /** Steps of the line that are selected beside it. */
+  readonly blocks: readonly string[]
+  /** Operations that the stage does not show for now. */
+  readonly hidden: readonly string[]
+  /** Groups of the line that are folded to one block. */
+  readonly foldedGroups: readonly string[]
   readonly shows: StageShows
   readonly anchor: Anchor
   /** The operation whose settings were taken along, to give them to others. */
@@ -58,6 +65,9 @@ const initialState: ViewState = {
   ...kept(),
   selection: null,
   also: [],
+  blocks: [],
+  hidden: [],
+  foldedGroups: [],
   anchor: { h: 0, v: 0 },
   comparing: false,
   taken: null,
@@ -82,6 +92,18 @@ const slice = createSlice({
       if (state.selection?.id !== payload?.id || state.selection?.kind !== payload?.kind) state.anchor = { h: 0, v: 0 }
       state.selection = payload
       state.also = []
+      state.blocks = []
+    },
+    /** Several steps of the line at once, by their ids; the selection itself is another matter. */
+    blocksSelected(state, { payload }: PayloadAction<readonly string[]>) {
+      state.blocks = [...payload]
+    },
+    /** The stage shows all operations but these. */
+    hidden(state, { payload }: PayloadAction<readonly string[]>) {
+      state.hidden = [...payload]
+    },
+    groupFolded(state, { payload: { name, isFolded } }: PayloadAction<{ name: string; isFolded: boolean }>) {
+      state.foldedGroups = [...state.foldedGroups.filter((one) => one !== name), ...(isFolded ? [name] : [])]
     },
     settingsTaken(state, { payload }: PayloadAction<string>) {
       state.taken = payload
@@ -94,6 +116,7 @@ const slice = createSlice({
       const id = payload.at(-1)
       state.selection = id === undefined ? null : { kind: 'node', id }
       state.also = payload.slice(0, -1)
+      state.blocks = []
       state.anchor = { h: 0, v: 0 }
     },
     stageShows(state, { payload }: PayloadAction<StageShows>) {
@@ -126,6 +149,9 @@ export const {
   themeChosen,
   selected,
   severalSelected,
+  blocksSelected,
+  hidden,
+  groupFolded,
   stageShows,
   comparing,
   settingsTaken,

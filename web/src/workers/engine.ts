@@ -144,10 +144,10 @@ export const draw = async (job: JobDocument, first?: readonly string[]): Promise
   return known
 }
 
-/** Makes the forecast of a job for the painter. @param beside an operation put aside that is shown too @returns false when a newer request overtook it. */
-export const forecast = async (job: JobDocument, beside?: string): Promise<boolean> => {
+/** Makes the forecast of a job for the painter. @param beside an operation put aside that is shown too @param hidden operations left out @returns false when a newer request overtook it. */
+export const forecast = async (job: JobDocument, beside?: string, hidden: readonly string[] = []): Promise<boolean> => {
   const mine = nextTicket()
-  const version = await lasting.ask(({ engine }) => engine.forecast(job, mine, beside))
+  const version = await lasting.ask(({ engine }) => engine.forecast(job, mine, beside, hidden))
   if (version === undefined) return false
   // It is made when the painter has it.
   if (painted < version)
@@ -224,6 +224,18 @@ export const offerOf = (job: JobDocument, nodes: readonly string[], process: Pro
 /** What one way to fill an area costs, and its path; undefined where something more urgent came. */
 export const fillOf = (job: JobDocument, operation: string, name: FillName): Promise<FillView | undefined> =>
   lasting.ask(({ engine }) => engine.fill(job, operation, name))
+
+/** The steps and the order of a job put in a good order; undefined where something more urgent came. */
+export const goodOrderOf = (job: JobDocument): Promise<Pick<JobDocument, 'steps' | 'order'> | undefined> =>
+  lasting.ask(({ engine }) => engine.goodOrder(job))
+
+/** What another tool cuts, as the text of a file. @throws Error with a sentence */
+export const elsewhereFile = (
+  job: JobDocument,
+  stepId: string,
+  kind: 'svg' | 'dxf',
+): Promise<{ readonly text: string; readonly notices: readonly string[] }> =>
+  lasting.ask(({ engine }) => engine.elsewhere(job, stepId, kind))
 
 /** Whether a picture is a height map, and why. */
 export const heightCues = (job: JobDocument, nodeId: string): Promise<Judgement['heights']> =>

@@ -15,6 +15,7 @@ import {
   drawingBounds,
   drawnAssets,
   drawnSvg,
+  elsewhereDrawing,
   type FillName,
   faceEdge,
   faceSize,
@@ -23,6 +24,7 @@ import {
   framedColours,
   framedPicture,
   type ImportRule,
+  inGoodOrder,
   isOutline,
   type JobDocument,
   type Judgement,
@@ -44,6 +46,7 @@ import {
   palette,
   picture,
   placeOf,
+  placesInOrder,
   poseBounds,
   proposalsIn,
   ResultCache,
@@ -51,6 +54,7 @@ import {
   readDrawing,
   readVectorFile,
   recordJob,
+  relationsOf,
   ringsBounds,
   type Start,
   type Supply,
@@ -61,7 +65,9 @@ import {
   type ViewAxis,
   withArtwork,
   withoutFirstPause,
+  writeDxf,
   writeProgram,
+  writeSvgDrawing,
 } from '@neotaxis/core'
 import { expose, transfer } from 'comlink'
 import { benchFacts, framedView, maskView } from './bench-views.ts'
@@ -195,11 +201,17 @@ const engine = {
    * The forecast, sent on to the painter, with an operation that is put aside where one is asked for.
    * @returns its version; undefined when a newer request made it pointless
    */
-  async forecast(job: JobDocument, ticket: number, beside: string | undefined): Promise<number | undefined> {
+  async forecast(
+    job: JobDocument,
+    ticket: number,
+    beside: string | undefined,
+    hidden: readonly string[],
+  ): Promise<number | undefined> {
     await fetchAssets(assetsOf(job))
     return unlessOutdated(() => {
       const work = supply(ticket)
-      const scene = forecastScene(job, work)
+      const whole = forecastScene(job, work)
+      const scene = { ...whole, layers: whole.layers.filter(({ operation }) => !hidden.includes(operation)) }
       const isAside = beside !== undefined && job.operations[beside] && !burnOrder(job).includes(beside)
       const aside = isAside ? forecastScene(burned(job, beside, job.operations[beside]), work, new Set([beside])).layers : []
       painter?.postMessage({ kind: 'scene', scene, aside, version: ++version } satisfies ToPainter)
@@ -217,6 +229,7 @@ const engine = {
         report: measureJob(job, supply(ticket, 0, 0.9)),
         findings: checkFindings(job, work),
         loose: loosePieces(job, work),
+        places: placesInOrder(job, relationsOf(job, work)),
         outlines: Object.fromEntries(drawn.map((id) => [id, outlineFacts(job, id, work)])),
       }
     })
@@ -316,6 +329,23 @@ const engine = {
       const made = fillView(job, operation, name, supply(ticket, 1, 1))
       return transfer(made, [made.picture.rgba.buffer as ArrayBuffer])
     })
+  },
+
+  /** The job in a good order; undefined where something more urgent came. */
+  async goodOrder(job: JobDocument): Promise<Pick<JobDocument, 'steps' | 'order'> | undefined> {
+    await fetchAssets(assetsOf(job))
+    const ticket = Atomics.load(shared, TICKET)
+    return unlessOutdated(() => {
+      const { steps, order } = inGoodOrder(job, supply(ticket, 1, 1))
+      return { steps, order }
+    })
+  },
+
+  /** What another tool cuts, as the text of a file. */
+  async elsewhere(job: JobDocument, stepId: string, kind: 'svg' | 'dxf') {
+    await fetchAssets(assetsOf(job))
+    const drawing = elsewhereDrawing(job, stepId, calmSupply())
+    return { text: kind === 'svg' ? writeSvgDrawing(drawing) : writeDxf(drawing), notices: drawing.notices }
   },
 
   /** Whether a picture is a height map, and why. */

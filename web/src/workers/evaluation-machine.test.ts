@@ -20,7 +20,7 @@ const named = (n: number): JobDocument => ({ ...sample, name: String(n) })
 const A = named(1)
 const B = named(2)
 const DRAWING = { versions: {}, outlines: {}, bounds: {} }
-const MEASURE = { report: { operations: [], seconds: 60 }, findings: [], outlines: {}, loose: [] } as never
+const MEASURE = { report: { operations: [], seconds: 60 }, findings: [], outlines: {}, loose: [], places: {} } as never
 
 const after = (...all: readonly Said[]): Evaluation => all.reduce(evaluation, AT_REST)
 const want = (document: JobDocument | null, jobId = 'j'): Said => ({ type: 'wanted', jobId, document })
@@ -68,8 +68,8 @@ describe('a newer document', () => {
     ['finishes outlines that are looked at', { kind: 'draw', job: A, only: ['edge'] }, {}, false, false],
     ['finishes outlines where nobody looks at some', { kind: 'draw', job: A }, {}, false, false],
     ['calls off outlines that nobody looks at', { kind: 'draw', job: A }, { seen: A }, false, true],
-    ['calls off the burn', { kind: 'forecast', job: A, beside: undefined }, { seen: A, drawn: A }, false, true],
-    ['finishes the burn where it is looked at', { kind: 'forecast', job: A, beside: undefined }, {}, true, false],
+    ['calls off the burn', { kind: 'forecast', job: A, beside: undefined, hidden: [] }, { seen: A, drawn: A }, false, true],
+    ['finishes the burn where it is looked at', { kind: 'forecast', job: A, beside: undefined, hidden: [] }, {}, true, false],
     ['calls off times and findings', { kind: 'measure', job: A }, { seen: A, drawn: A, forecast: A }, true, true],
   ]
   it.each(table)('%s', (_, underWay, shown, burnFirst, off) => {

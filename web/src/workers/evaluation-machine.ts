@@ -36,7 +36,12 @@ const NOTHING: Evaluated = {
 /** One thing that the engine works out. */
 export type Step =
   | { readonly kind: 'draw'; readonly job: JobDocument; readonly only?: readonly string[] }
-  | { readonly kind: 'forecast'; readonly job: JobDocument; readonly beside: string | undefined }
+  | {
+      readonly kind: 'forecast'
+      readonly job: JobDocument
+      readonly beside: string | undefined
+      readonly hidden: readonly string[]
+    }
   | { readonly kind: 'measure'; readonly job: JobDocument }
 
 export interface Evaluation {
@@ -50,6 +55,8 @@ export interface Evaluation {
   readonly burnFirst: boolean
   /** An operation that is put aside, and burned in the forecast all the same to be looked at. */
   readonly beside: string | undefined
+  /** Operations that the forecast leaves out, because somebody wants to see what lies under them. */
+  readonly hidden: readonly string[]
   readonly underWay: Step | undefined
 }
 
@@ -60,6 +67,7 @@ export const AT_REST: Evaluation = {
   looked: [],
   burnFirst: false,
   beside: undefined,
+  hidden: [],
   underWay: undefined,
 }
 
@@ -71,6 +79,7 @@ export type Said =
   | { readonly type: 'looked'; readonly nodes: readonly string[] }
   | { readonly type: 'first'; readonly burn: boolean }
   | { readonly type: 'beside'; readonly operation: string | undefined }
+  | { readonly type: 'hidden'; readonly operations: readonly string[] }
   | { readonly type: 'begun'; readonly step: Step }
   | { readonly type: 'answered'; readonly result: Result }
   | { readonly type: 'failed'; readonly message: string }
@@ -85,13 +94,13 @@ export const isWorkedOutIn = ({ drawn, forecast, measured, failed }: Evaluated, 
   failed === job || (drawn === job && forecast === job && measured === job)
 
 /** What is worked out next; undefined: nothing, or something is under way. */
-export function nextStep({ shown, wanted: job, looked, burnFirst, beside, underWay }: Evaluation): Step | undefined {
+export function nextStep({ shown, wanted: job, looked, burnFirst, beside, hidden, underWay }: Evaluation): Step | undefined {
   if (!job || underWay || shown.cancelled || isWorkedOutIn(shown, job)) return undefined
   if (shown.drawn !== job && !(burnFirst && shown.forecast !== job)) {
     const only = looked.filter((id) => job.nodes[id] && isOutline(job.nodes[id]))
     return only.length > 0 && shown.seen !== job ? { kind: 'draw', job, only } : { kind: 'draw', job }
   }
-  return shown.forecast === job ? { kind: 'measure', job } : { kind: 'forecast', job, beside }
+  return shown.forecast === job ? { kind: 'measure', job } : { kind: 'forecast', job, beside, hidden }
 }
 
 /**
@@ -118,7 +127,8 @@ function answered(state: Evaluation, step: Step, result: Result): Evaluation {
   if (step.kind === 'draw' && 'drawing' in result)
     return showing(now, { ...well, drawing: result.drawing, seen: job, ...(!step.only && { drawn: job }) })
   // A burn beside which something else is wanted by now is not it.
-  if (step.kind === 'forecast') return step.beside === state.beside ? showing(now, { ...well, forecast: job }) : now
+  if (step.kind === 'forecast')
+    return step.beside === state.beside && step.hidden === state.hidden ? showing(now, { ...well, forecast: job }) : now
   return 'measure' in result ? showing(now, { ...well, measure: result.measure, measured: job }) : now
 }
 
@@ -138,6 +148,8 @@ export function evaluation(state: Evaluation, said: Said): Evaluation {
       return { ...state, burnFirst: said.burn }
     case 'beside':
       return said.operation === state.beside ? state : showing({ ...state, beside: said.operation }, { forecast: undefined })
+    case 'hidden':
+      return said.operations === state.hidden ? state : showing({ ...state, hidden: said.operations }, { forecast: undefined })
     case 'begun':
       return { ...state, underWay: said.step }
     case 'answered':

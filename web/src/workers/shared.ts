@@ -10,6 +10,7 @@ import type {
   Material,
   OutlineFacts,
   Path,
+  Place,
   PlanReport,
   Ring,
   Scene,
@@ -53,6 +54,8 @@ export interface Measure {
   readonly outlines: Readonly<Record<string, OutlineFacts>>
   /** What is loose after the last cut. */
   readonly loose: readonly LoosePieces[]
+  /** Why each operation stands where it does in the order. */
+  readonly places: Readonly<Record<string, Place>>
 }
 
 /** Outlines as the bench shows them: their curves, and what each step of clean-up did. */

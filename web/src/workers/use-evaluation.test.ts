@@ -53,7 +53,7 @@ const { evaluatedNow, isWorkedOut, lookAt, onEvaluated, painted, resumeWork, sho
 
 const document = sampleJob({ picture: squarePicture(20, 5) })
 const DRAWING = { versions: {}, outlines: {}, bounds: {} }
-const MEASURE = { report: { operations: [], seconds: 60 }, findings: [], outlines: {}, loose: [] }
+const MEASURE = { report: { operations: [], seconds: 60 }, findings: [], outlines: {}, loose: [], places: {} }
 const now = (): JobDocument => store.getState().job.document!
 const settle = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, 1))
 /** What is asked of the engine now; it asks for one thing at a time. */

@@ -52,6 +52,12 @@ export function showBeside(operation: string | undefined): void {
   void work()
 }
 
+/** Leaves operations out of the forecast, though they run. */
+export function hideOperations(operations: readonly string[]): void {
+  say({ type: 'hidden', operations })
+  void work()
+}
+
 /** Whether all that is shown belongs to this document. */
 export const isWorkedOut = (job: JobDocument): boolean => isWorkedOutIn(state.shown, job)
 
@@ -60,7 +66,7 @@ async function done(step: Step): Promise<Result> {
     const drawing = await (step.only ? draw(step.job, step.only) : draw(step.job))
     return drawing && { drawing }
   }
-  if (step.kind === 'forecast') return (await forecast(step.job, step.beside)) ? { painted: true } : undefined
+  if (step.kind === 'forecast') return (await forecast(step.job, step.beside, step.hidden)) ? { painted: true } : undefined
   const found = await measure(step.job)
   return found && { measure: found }
 }

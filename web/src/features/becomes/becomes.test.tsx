@@ -1,13 +1,13 @@
 // @vitest-environment happy-dom
 // What artwork can be: offers that arrive late, one press, changed in place, put aside and used again.
-import { burnOrder, type JobDocument, type ProcessName } from '@neotaxis/core'
+import { burnOrder, type JobDocument, type ProcessName, putAside } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { act, cleanup, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { ReactNode } from 'react'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { useSelector } from '../../store/hooks.ts'
-import { closed, opened } from '../../store/job-slice.ts'
+import { closed, edited, opened } from '../../store/job-slice.ts'
 import { store } from '../../store/store.ts'
 import { comparing, selected } from '../../store/view-slice.ts'
 import { fakeServer, fillBrowser, shown } from '../../testing/fake-server.tsx'
@@ -88,7 +88,13 @@ const workedOut = async (): Promise<void> => {
     const values = {
       draw: { versions: {}, outlines: {}, bounds: {} },
       forecast: true,
-      measure: { report: { operations, seconds: 61, returnSeconds: 0, travelMm: 0 }, findings: [], outlines: {}, loose: [] },
+      measure: {
+        report: { operations, seconds: 61, returnSeconds: 0, travelMm: 0 },
+        findings: [],
+        outlines: {},
+        loose: [],
+        places: {},
+      },
     }
     await act(async () => answer(values[what]))
   }
@@ -174,7 +180,7 @@ describe('a block', () => {
     act(() => runCommand('paste-settings'))
     expect(now().operations.engrave.power).toBe(now().operations[first].power)
     act(() => void store.dispatch(selected({ kind: 'operation', id: second })))
-    act(() => runCommand('put-aside'))
+    act(() => void store.dispatch(edited('switch it off', putAside(now(), second))))
     expect(processes()).toEqual(['picture', 'area'])
     act(() => void store.dispatch(selected(null)))
     await user.click(within(screen.getByTestId(`aside-${second}`)).getByText('Use again'))

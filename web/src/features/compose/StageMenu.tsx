@@ -24,8 +24,19 @@ const MADE = (verb: string): Group => GIVEN_BY_KEY.map((process) => [`${verb}-${
 const ITS_TURN: Group = [
   ['earlier', 'Run earlier'],
   ['later', 'Run later'],
-  ['put-aside', 'Do not run it'],
-  ['delete-operation', 'Delete the operation alone'],
+  ['put-aside', 'Switch it off, or on again'],
+  ['only-operation', 'Show only this, or all again'],
+  ['hide-operation', 'Hide it on the stage, or show it'],
+  ['delete-operation', 'Delete the block alone'],
+]
+const BEFORE_IT: Group = [
+  ['add-pause', 'A pause before it'],
+  ['add-by-hand', 'Work by hand before it'],
+  ['add-elsewhere', 'A cut elsewhere before it'],
+  ['add-set-up', 'Another set-up before it'],
+  ['group-steps', 'Make a group of these'],
+  ['fold-group', 'Fold or unfold its group'],
+  ['ungroup-steps', 'Take the group apart'],
 ]
 const ITS_SETTINGS: Group = [
   ['operation-again', 'Burn it once more'],
@@ -64,7 +75,7 @@ const ENTRIES: Readonly<Record<At['of'], readonly { readonly heading?: string; r
       ],
     },
   ],
-  block: [{ heading: 'Change it to', group: MADE('change') }, { group: ITS_SETTINGS }, { group: ITS_TURN }],
+  block: [{ heading: 'Change it to', group: MADE('change') }, { group: ITS_SETTINGS }, { group: ITS_TURN }, { group: BEFORE_IT }],
 }
 
 /** What can be done with the selection, where the right button was pressed or a finger rested. */

@@ -8,7 +8,6 @@ import {
   pasted,
   processesFor,
   processesInstead,
-  putAside,
   withoutArtwork,
   withoutBurn,
   withoutOperation,
@@ -53,7 +52,7 @@ export function useArtworkActions(job: JobDocument): void {
   }
   const remove = (): void => {
     // What was pressed on the stage is what an operation burns; in the list of artwork it is the artwork itself.
-    if (nodes.length === 1 && selection?.kind === 'operation') takeAway(names, (base) => withoutBurn(base, selection.id))
+    if (selection?.kind === 'operation') takeAway(names, (base) => withoutBurn(base, selection.id))
     else takeAway(names, (base) => withoutArtwork(base, nodes))
   }
   const duplicate = (): void => {
@@ -129,7 +128,6 @@ export function useArtworkActions(job: JobDocument): void {
           taken !== operation && {
             'paste-settings': () => edit('give settings', (base) => withSettingsOf(base, taken, [operation])),
           }),
-        'put-aside': () => edit('put an operation aside', (base) => putAside(base, operation)),
       }),
       'select-all': () => dispatch(severalSelected(Object.keys(job.nodes).filter((id) => isRoot(job.nodes[id])))),
     }),

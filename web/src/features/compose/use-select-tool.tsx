@@ -1,13 +1,14 @@
 import {
   type Bounds,
+  type BurnedThere,
   besideArc,
   boundsHold,
   boxBetween,
+  burnedAt,
   burnOrder,
   groupedWith,
   type JobDocument,
   moved,
-  operationAt,
   placeOf,
   resized,
   sourceOf,
@@ -167,8 +168,8 @@ export function useSelectTool({ job, drawing, node, box, nodes, boxes }: Options
     const { x, y, px, py, scale } = spot
     if (node && box && !isSeveral && besideArc(turnArc(onScreen(box, at), at.size), px, py, NEAR_ARC))
       return turningFrom(node, spot)
-    const hit = operationAt(job, drawing, x, y, NEAR / scale)
-    const hitNode = hit && job.operations[hit].of[0]
+    const hit = burnedAt(job, drawing, x, y, NEAR / scale)
+    const hitNode = hit?.node
     const more = spot.shift || spot.ctrl
     if (more && hitNode) {
       dispatch(severalSelected(toggled(job, nodes, hitNode)))
@@ -184,12 +185,15 @@ export function useSelectTool({ job, drawing, node, box, nodes, boxes }: Options
     return { pans: true, end: (_, didMove) => !didMove && dispatch(selected(null)) }
   }
 
-  const pick = (hit: string | undefined): void =>
-    void dispatch(selected(hit === undefined ? null : { kind: 'operation', id: hit }))
+  /** What was pressed: its operation, or the one piece of several that this burns. */
+  const pick = (hit: BurnedThere | undefined): void => {
+    const alone = hit && job.operations[hit.id].of.length === 1
+    dispatch(selected(hit ? (alone ? { kind: 'operation', id: hit.id } : { kind: 'node', id: hit.node }) : null))
+  }
 
   /** The right button selects what lies there, unless that is selected already, and asks what to do. */
   const menu = ({ x, y, scale, px, py }: Spot, at: { readonly left: number; readonly top: number }): boolean => {
-    const hit = drawing && operationAt(job, drawing, x, y, NEAR / scale)
+    const hit = drawing && burnedAt(job, drawing, x, y, NEAR / scale)
     if (!boxes.some((one) => boundsHold(one, x, y))) pick(hit)
     openMenu(at.left + px, at.top + py)
     return true

@@ -7,7 +7,7 @@ import {
   RANGES,
   tellArtwork,
   tellBurned,
-  withOperation,
+  withOperations,
 } from '@neotaxis/core'
 import { memo, useState } from 'react'
 import { Fact } from '../../parts/Fact.tsx'
@@ -22,7 +22,7 @@ import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { runCommand } from '../bar/commands.ts'
 import { CountField, PercentField, SpeedField } from '../field/quantities.tsx'
 import { ProvenanceDetails } from '../library/ProvenanceDetails.tsx'
-import { selectedNode, selectedOperation } from '../selection.ts'
+import { selectedNode, selectedOperation, selectedOperations } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
 import { AroundSheet } from './AroundSheet.tsx'
 import { ArtworkDetails } from './ArtworkDetails.tsx'
@@ -30,13 +30,17 @@ import { AsideList } from './AsideList.tsx'
 import { GroupFields } from './GroupFields.tsx'
 import { LooseList } from './LooseList.tsx'
 import { PauseDetails } from './PauseDetails.tsx'
+import { PlaceReason } from './PlaceReason.tsx'
 import { ProcessChoice } from './ProcessChoice.tsx'
 import { Recipe } from './Recipe.tsx'
+import { Several } from './Several.tsx'
 import { SizeDetails } from './SizeDetails.tsx'
+import { StepDetails } from './StepDetails.tsx'
 
 /** Everything about what is selected; about the job where nothing is. */
 export const Details = memo(function Details({ job }: { readonly job: JobDocument }) {
   const selection = useSelector((state) => state.view.selection)
+  const blocks = useSelector((state) => state.view.blocks)
   const node = selectedNode(job, selection)
   const operation = selectedOperation(job, selection)
   const box = useEvaluation(({ drawing }) => (node ? drawing?.bounds[node] : undefined))
@@ -54,8 +58,10 @@ export const Details = memo(function Details({ job }: { readonly job: JobDocumen
       }}
     >
       <Box sx={{ flex: 1, overflow: 'auto', p: 2.2, pb: 1 }}>
-        {operation ? (
-          <OperationDetails job={job} id={operation} />
+        {selection?.kind === 'step' && job.steps[selection.id] && job.steps[selection.id].kind !== 'burn' ? (
+          <StepDetails job={job} id={selection.id} />
+        ) : operation ? (
+          <OperationDetails job={job} id={operation} ids={selectedOperations(job, selection, blocks)} />
         ) : node ? (
           <Typography variant="h2">{tellArtwork(job, node)}</Typography>
         ) : (
@@ -93,24 +99,34 @@ export const Details = memo(function Details({ job }: { readonly job: JobDocumen
   )
 })
 
-function OperationDetails({ job, id }: { readonly job: JobDocument; readonly id: string }) {
+interface OperationProps {
+  readonly job: JobDocument
+  readonly id: string
+  /** All that are selected: what is changed here changes them alike. */
+  readonly ids: readonly string[]
+}
+
+function OperationDetails({ job, id, ids }: OperationProps) {
   const edit = useEdit()
   const operation = job.operations[id]
   const place = burnOrder(job).indexOf(id)
   const { machine } = job
   const { name, asWritten, Fields, Dose } = pageOf(operation)
-  const set = (name: string, change: Parameters<typeof withOperation>[2]) => edit(name, (base) => withOperation(base, id, change))
+  const set = (name: string, change: Parameters<typeof withOperations>[2]) =>
+    edit(ids.length > 1 ? `${name}, ${ids.length} operations` : name, (base) => withOperations(base, ids, change))
   const { power, speedMmS, passes } = operation
   return (
     <>
       <Row align="baseline">
         <Typography variant="h2">
-          {place + 1} · {name}
+          {place < 0 ? 'Off' : place + 1} · {name}
         </Typography>
         <Words grow cut tone="quiet" style={{ textAlign: 'right' }}>
           {tellBurned(job, operation)}
         </Words>
       </Row>
+      <PlaceReason job={job} id={id} />
+      <Several job={job} id={id} ids={ids} />
       <ProcessChoice job={job} id={id} />
       {asWritten ? (
         <Words size="plain" tone="quiet" top="snug" bottom="snug">

@@ -68,7 +68,14 @@ const arrive = async (measure: Partial<Measure>): Promise<void> => {
   await act(async () => engine.answers.forecast(true))
   await waitFor(() => expect(engine.answers.measure).toBeDefined(), { timeout: 2000 })
   await act(async () =>
-    engine.answers.measure({ report: { operations: [], seconds: 0 }, findings: [], outlines: {}, loose: [], ...measure }),
+    engine.answers.measure({
+      report: { operations: [], seconds: 0 },
+      findings: [],
+      outlines: {},
+      loose: [],
+      places: {},
+      ...measure,
+    }),
   )
 }
 
@@ -102,7 +109,8 @@ describe('a pause before an operation', () => {
     await user.type(words, 'Peel the mask off')
     await user.tab()
     expect(asked()).toEqual([{ kind: 'pause', text: 'Peel the mask off' }])
-    await user.click(screen.getByLabelText(/Another set-up/))
+    await user.click(within(screen.getByTestId('stop-kind')).getByRole('combobox'))
+    await user.click(await screen.findByRole('option', { name: 'another set-up' }))
     expect(asked()).toEqual([{ kind: 'set-up', name: 'Peel the mask off' }])
     await user.click(screen.getByLabelText('Pause before it'))
     expect(asked()).toEqual([])

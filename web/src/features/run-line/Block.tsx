@@ -1,19 +1,25 @@
 import { useSortable } from '@dnd-kit/sortable'
 import { CSS } from '@dnd-kit/utilities'
+import VisibilityOff from '@mui/icons-material/VisibilityOff'
 import { Box, Tooltip, useTheme } from '@mui/material'
 import { burnOrder, type Finding, formatDuration, formatSpeed, type JobDocument, tellBurned } from '@neotaxis/core'
 import { BlockBox, BlockFoot, BlockHead } from '../../parts/Block.tsx'
 import { pageOf } from '../../processes/table.ts'
-import { useDispatch, useSelector } from '../../store/hooks.ts'
-import { selected as select } from '../../store/view-slice.ts'
+import { useSelector } from '../../store/hooks.ts'
 import { runColour } from '../../theme/run-ramp.ts'
 import { TYPE, WEIGHT } from '../../theme/tokens.ts'
-import { openMenu } from '../compose/StageMenu.tsx'
+import { ALONE, type Keys } from './keys.ts'
+import { useTabbed } from './use-tabbed.ts'
 
 interface Props {
+  /** Id of its step. */
   readonly id: string
+  readonly operation: string
+  /** It keeps its place and does not run. */
+  readonly off: boolean
+  /** The stage does not show it. */
+  readonly hidden: boolean
   readonly job: JobDocument
-  readonly index: number
   readonly width: number
   readonly seconds: number | undefined
   readonly stale: boolean
@@ -21,18 +27,21 @@ interface Props {
   readonly findings: readonly Finding[]
   /** All open findings, for their numbers. */
   readonly all: readonly Finding[]
+  readonly onPick: (keys: Keys) => void
+  readonly onMenu: (left: number, top: number) => void
 }
 
 /** One operation as a block of time. */
-export function Block({ id, job, index, width, seconds, stale, selected, findings, all }: Props) {
-  const dispatch = useDispatch()
+export function Block(props: Props) {
+  const { id, operation: burned, off, hidden, job, width, seconds, stale, selected, findings, all, onPick, onMenu } = props
   const { palette } = useTheme()
   const speedUnit = useSelector((state) => state.view.speedUnit)
   const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id })
-  const operation = job.operations[id]
+  const operation = job.operations[burned]
+  const index = burnOrder(job).indexOf(burned)
   const how = pageOf(operation).how?.(operation)
-  const { fill, ink } = runColour(index, burnOrder(job).length)
-  const time = seconds === undefined ? '…' : formatDuration(seconds)
+  const { fill, ink } = runColour(Math.max(0, index), burnOrder(job).length)
+  const time = off ? 'off' : seconds === undefined ? '…' : formatDuration(seconds)
   const settings = `${formatSpeed(operation.speedMmS, speedUnit)} · ${Number((operation.power * 100).toFixed(1))} %${operation.passes > 1 ? ` · ${operation.passes} passes` : ''}`
   return (
     <Tooltip
@@ -43,6 +52,7 @@ export function Block({ id, job, index, width, seconds, stale, selected, finding
         ink={ink}
         texture={pageOf(operation).texture}
         textureSize={pageOf(operation).textureSize}
+        runs={!off}
         chosen={selected}
         held={isDragging}
         stale={stale}
@@ -50,26 +60,26 @@ export function Block({ id, job, index, width, seconds, stale, selected, finding
         {...attributes}
         {...listeners}
         role="listitem"
-        aria-label={`${index + 1}, ${pageOf(operation).name} of ${tellBurned(job, operation)}, ${settings}, ${time}`}
+        aria-label={`${off ? 'off' : index + 1}, ${pageOf(operation).name} of ${tellBurned(job, operation)}, ${settings}, ${time}`}
         aria-current={selected}
-        data-testid={`block-${id}`}
+        data-testid={`block-${burned}`}
         data-seconds={seconds}
-        onClick={() => dispatch(select({ kind: 'operation', id }))}
+        onClick={onPick}
         onKeyDown={(event) => {
-          if (event.key === 'Enter' && !event.altKey) dispatch(select({ kind: 'operation', id }))
+          if (event.key === 'Enter' && !event.altKey) onPick(ALONE)
           else listeners?.onKeyDown?.(event)
         }}
         onContextMenu={(event) => {
           event.preventDefault()
-          dispatch(select({ kind: 'operation', id }))
-          openMenu(event.clientX, event.clientY, 'block')
+          onMenu(event.clientX, event.clientY)
         }}
-        onFocus={() => dispatch(select({ kind: 'operation', id }))}
+        {...useTabbed(() => onPick(ALONE))}
         style={{ transform: CSS.Translate.toString(transform), transition, width, cursor: isDragging ? 'grabbing' : 'grab' }}
       >
         <BlockHead>
           <span>
-            {index + 1} {pageOf(operation).name}
+            {hidden && <VisibilityOff fontSize="inherit" aria-label="hidden on the stage" style={{ verticalAlign: -2 }} />}{' '}
+            {off ? '' : index + 1} {pageOf(operation).name}
             {how && ` · ${how}`}
           </span>
           <span>{time}</span>

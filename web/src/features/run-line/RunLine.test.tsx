@@ -1,23 +1,23 @@
 import { describe, expect, it } from 'vitest'
+import { blockWidths } from './line-items.ts'
 import { niceStep } from './nice-step.ts'
-import { blockWidths } from './RunLine.tsx'
 
 const sum = (list: readonly number[]): number => list.reduce((total, w) => total + w, 0)
 
 describe('blockWidths', () => {
   it('shares the room by time, gaps taken off', () => {
-    expect(blockWidths([300, 100], 805, 50)).toEqual([600, 200])
+    expect(blockWidths([300, 100], 805, { smallest: 50 })).toEqual([600, 200])
   })
 
   it('keeps short blocks wide enough and fills the room', () => {
-    const widths = blockWidths([1000, 1, 1], 610, 90)
+    const widths = blockWidths([1000, 1, 1], 610, { smallest: 90 })
     expect(widths[1]).toBe(90)
     expect(sum(widths)).toBeCloseTo(600)
   })
 
   it('shares evenly where nothing is known yet, or nothing fits', () => {
     expect(blockWidths([0, 0], 205)).toEqual([100, 100])
-    expect(sum(blockWidths([5, 1, 1, 1], 115, 96))).toBeCloseTo(100)
+    expect(sum(blockWidths([5, 1, 1, 1], 115))).toBeCloseTo(100)
     expect(blockWidths([], 100)).toEqual([])
   })
 })

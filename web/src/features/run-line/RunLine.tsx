@@ -10,47 +10,41 @@ import {
 } from '@dnd-kit/core'
 import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates } from '@dnd-kit/sortable'
 import { styled } from '@mui/material'
-import { burnOrder, formatDuration, type JobDocument, reordered } from '@neotaxis/core'
-import { memo, useEffect, useLayoutEffect, useRef, useState } from 'react'
-import { AtEnd, BLOCK_GAP, BlockTrack, TotalTime } from '../../parts/Block.tsx'
+import { burnOrder, formatDuration, type JobDocument, stepsMoved } from '@neotaxis/core'
+import { memo, useLayoutEffect, useRef, useState } from 'react'
+import { AtEnd, BlockTrack, TotalTime } from '../../parts/Block.tsx'
 import { Spread } from '../../parts/Row.tsx'
 import { Strip } from '../../parts/Strip.tsx'
 import { Quiet } from '../../parts/words.tsx'
-import { useSelector } from '../../store/hooks.ts'
+import { useDispatch, useSelector } from '../../store/hooks.ts'
+import { blocksSelected, groupFolded, selected } from '../../store/view-slice.ts'
+import { runColour } from '../../theme/run-ramp.ts'
 import { SPACE, TYPE } from '../../theme/tokens.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
-import { onCommand } from '../bar/commands.ts'
+import { openMenu } from '../compose/StageMenu.tsx'
 import { Rehearsal } from '../rehearsal/Rehearsal.tsx'
-import { selectedOperation } from '../selection.ts'
+import { selectedSteps } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
 import { Block } from './Block.tsx'
+import { GroupBlock } from './GroupBlock.tsx'
+import { GroupBrackets } from './GroupBrackets.tsx'
+import { ALONE, type Keys } from './keys.ts'
+import { LineTools } from './LineTools.tsx'
+import { burnedIn, itemWidths, type LineItem, lineItems, placeAmong, stepsOfItem } from './line-items.ts'
 import { niceStep } from './nice-step.ts'
 import { Playhead } from './Playhead.tsx'
+import { StopBlock } from './StopBlock.tsx'
 import { type TimeScale, timeScale } from './time-scale.ts'
+import { useLineCommands } from './use-line-commands.tsx'
+import { useZoom } from './use-zoom.ts'
 
-const SMALLEST = 96
-
-/** Widths of blocks in proportion to their times, none smaller than can be read and grasped. */
-export function blockWidths(seconds: readonly number[], room: number, smallest = SMALLEST): number[] {
-  const width = room - BLOCK_GAP * Math.max(0, seconds.length - 1)
-  const least = Math.min(smallest, width / Math.max(1, seconds.length))
-  let fixed = new Set<number>()
-  for (;;) {
-    const free = seconds.reduce((sum, s, i) => (fixed.has(i) ? sum : sum + s), 0)
-    const left = width - fixed.size * least
-    const small = seconds.flatMap((s, i) => (!fixed.has(i) && (free > 0 ? (s / free) * left : 0) < least ? [i] : []))
-    if (small.length === 0) return seconds.map((s, i) => (fixed.has(i) ? least : (s / free) * left))
-    fixed = new Set([...fixed, ...small])
-    if (fixed.size === seconds.length) return seconds.map(() => width / seconds.length)
-  }
-}
-
-/** Time from the first move to the last: a block for every operation, in run order. Dragging blocks orders the job. */
+/** Time from the first move to the last: blocks for operations, for what the machine waits for, and for folded groups, in run order. */
 export const RunLine = memo(function RunLine({ job }: { readonly job: JobDocument }) {
   const edit = useEdit()
+  const dispatch = useDispatch()
   const measure = useEvaluation((state) => state.measure)
   const stale = useEvaluation((state) => state.measured !== job)
-  const selection = useSelector((state) => state.view.selection)
+  const { selection, blocks, hidden, foldedGroups } = useSelector((state) => state.view)
   const track = useRef<HTMLDivElement>(null)
   const [room, setRoom] = useState(900)
   useLayoutEffect(() => {
@@ -63,59 +57,116 @@ export const RunLine = memo(function RunLine({ job }: { readonly job: JobDocumen
     useSensor(TouchSensor, { activationConstraint: { delay: 150, tolerance: 8 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   )
-  const seconds = burnOrder(job).map((id) => measure?.report.operations.find((op) => op.id === id)?.seconds ?? 0)
-  const widths = blockWidths(seconds, room)
-  const total = measure?.report.seconds
-  const current = selectedOperation(job, selection)
-  const shift = (by: number): void => {
-    if (!current) return
-    const to = burnOrder(job).indexOf(current) + by
-    if (to < 0 || to >= burnOrder(job).length) return
-    edit(by < 0 ? 'run earlier' : 'run later', (base) => reordered(base, current, to))
-  }
-  useEffect(() => onCommand({ earlier: () => shift(-1), later: () => shift(1) }))
-  const dropped = ({ active, over }: DragEndEvent): void => {
-    if (!over || active.id === over.id) return
-    const to = burnOrder(job).indexOf(String(over.id))
-    edit('change the run order', (base) => reordered(base, String(active.id), to))
-  }
-  const starts = widths.map((_, i) => widths.slice(0, i).reduce((sum, w) => sum + w + BLOCK_GAP, 0))
+  const zoom = useZoom(track)
+  const items = lineItems(job, foldedGroups)
+  const timeOf = (id: string): number => measure?.report.operations.find((op) => op.id === id)?.seconds ?? 0
+  const wide = room * zoom.factor
+  const { seconds, widths, starts } = itemWidths(job, items, timeOf, wide)
   const scale = timeScale(seconds, starts, widths)
+  const total = measure?.report.seconds
+  const chosen = selectedSteps(job, selection, blocks)
+  useLineCommands(job, items)
+
+  const dropped = ({ active, over }: DragEndEvent): void => {
+    const moved = items.find(({ id }) => id === active.id)
+    const target = items.find(({ id }) => id === over?.id)
+    if (!moved || !target || moved === target) return
+    const to = placeAmong(items, moved, target)
+    edit('change the run order', (base) => stepsMoved(base, stepsOfItem(moved), to))
+  }
+  /** Ctrl: one more or one less; Shift: all from the selection to here. */
+  const pick = (item: LineItem, { shiftKey, ctrlKey, metaKey }: Keys): void => {
+    const own = stepsOfItem(item)
+    if (ctrlKey || metaKey) {
+      const rest = chosen.filter((id) => !own.includes(id))
+      dispatch(blocksSelected(rest.length < chosen.length ? rest : [...chosen, ...own]))
+    } else if (shiftKey && chosen.length > 0) {
+      const at = [...chosen, ...own].map((id) => job.order.indexOf(id))
+      dispatch(blocksSelected(job.order.slice(Math.min(...at), Math.max(...at) + 1)))
+    } else if (item.kind === 'burn') dispatch(selected({ kind: 'operation', id: item.operation }))
+    else if (item.kind === 'stop') dispatch(selected({ kind: 'step', id: item.id }))
+    else {
+      const [first] = burnedIn(job, item)
+      dispatch(selected(first === undefined ? { kind: 'step', id: own[0] } : { kind: 'operation', id: first }))
+      dispatch(blocksSelected(own))
+    }
+  }
+  const menu = (item: LineItem, left: number, top: number): void => {
+    if (!stepsOfItem(item).every((id) => chosen.includes(id))) pick(item, ALONE)
+    openMenu(left, top, 'block')
+  }
+  const order = burnOrder(job)
+  const open = measure?.findings.filter(({ meant }) => !meant) ?? []
   const burning = measure?.report.operations.reduce((sum, op) => sum + op.burnMm, 0) ?? 0
   const travelling = measure?.report.travelMm ?? 0
+  const byHand = job.order.reduce((sum, id) => {
+    const step = job.steps[id]
+    return sum + (step.kind === 'by-hand' ? step.minutes : 0)
+  }, 0)
   return (
     <Strip along="bottom" as="section" aria-label="Run line: operations in the order and time in which they run" data-run-line>
       <Rehearsal job={job} />
-      <Spread ref={track} style={{ position: 'relative' }}>
-        <Ticks scale={scale} />
-        {measure && <Playhead scale={scale} />}
-        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
-          <SortableContext items={[...burnOrder(job)]} strategy={horizontalListSortingStrategy}>
-            <BlockTrack role="list">
-              {burnOrder(job).map((id, index) => (
-                <Block
-                  key={id}
-                  id={id}
-                  job={job}
-                  index={index}
-                  width={widths[index]}
-                  seconds={measure ? seconds[index] : undefined}
-                  stale={stale}
-                  selected={id === current}
-                  findings={measure?.findings.filter((finding) => finding.operation === id && !finding.meant) ?? []}
-                  all={measure?.findings.filter(({ meant }) => !meant) ?? []}
-                />
-              ))}
-            </BlockTrack>
-          </SortableContext>
-        </DndContext>
-        <Quiet top="tight" style={{ display: 'flex', justifyContent: 'space-between' }}>
+      <Spread>
+        <Scrolled ref={track} data-testid="line-track">
+          <div style={{ position: 'relative', display: 'flow-root', width: zoom.factor > 1 ? wide : '100%' }}>
+            <Ticks scale={scale} width={wide} />
+            {measure && <Playhead scale={scale} />}
+            <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
+              <SortableContext items={items.map(({ id }) => id)} strategy={horizontalListSortingStrategy}>
+                <BlockTrack role="list">
+                  {items.map((item, i) => {
+                    const isChosen = stepsOfItem(item).every((id) => chosen.includes(id))
+                    const common = {
+                      id: item.id,
+                      width: widths[i],
+                      selected: isChosen,
+                      onMenu: (left: number, top: number) => menu(item, left, top),
+                    }
+                    if (item.kind === 'stop')
+                      return <StopBlock key={item.id} {...common} step={item.step} onPick={(keys) => pick(item, keys)} />
+                    if (item.kind === 'group')
+                      return (
+                        <GroupBlock
+                          key={item.id}
+                          {...common}
+                          name={item.name}
+                          steps={item.steps.length}
+                          fills={burnedIn(job, item).map((id) => runColour(order.indexOf(id), order.length).fill)}
+                          seconds={measure ? seconds[i] : undefined}
+                          stale={stale}
+                          onPick={() => pick(item, ALONE)}
+                          onUnfold={() => dispatch(groupFolded({ name: item.name, isFolded: false }))}
+                        />
+                      )
+                    return (
+                      <Block
+                        key={item.id}
+                        {...common}
+                        operation={item.operation}
+                        off={item.off}
+                        hidden={hidden.includes(item.operation)}
+                        job={job}
+                        seconds={measure ? seconds[i] : undefined}
+                        stale={stale}
+                        findings={open.filter((finding) => finding.operation === item.operation)}
+                        all={open}
+                        onPick={(keys) => pick(item, keys)}
+                      />
+                    )
+                  })}
+                </BlockTrack>
+              </SortableContext>
+            </DndContext>
+            <GroupBrackets items={items} starts={starts} widths={widths} />
+          </div>
+        </Scrolled>
+        <Quiet style={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center' }}>
           <span>
             {measure
               ? `burning ${(burning / 1000).toFixed(1)} m · travel ${(travelling / 1000).toFixed(1)} m · back to zero ${measure.report.returnSeconds.toFixed(1)} s`
               : ''}
           </span>
-          <span>{burnOrder(job).length > 1 ? 'drag a block to change the order · Alt ← →' : ''}</span>
+          <LineTools zoom={zoom} hidden={hidden.length} several={order.length > 1} />
         </Quiet>
       </Spread>
       <AtEnd>
@@ -123,15 +174,26 @@ export const RunLine = memo(function RunLine({ job }: { readonly job: JobDocumen
           {total === undefined ? '…' : formatDuration(total)}
         </TotalTime>
         <Quiet>whole job</Quiet>
+        {byHand > 0 && <Quiet>and {formatDuration(60 * byHand)} by hand</Quiet>}
       </AtEnd>
     </Strip>
   )
 })
 
+/** Time that is looked at closely is wider than its room. */
+const Scrolled = styled('div')({
+  overflowX: 'auto',
+  overflowY: 'hidden',
+  scrollbarWidth: 'thin',
+  // Room for what is drawn around a block.
+  margin: -SPACE.tight,
+  padding: SPACE.tight,
+})
+
 /** The clock over the blocks. Where a short block is drawn wider than its time, the marks follow the block. */
-export function Ticks({ scale: { total, toX } }: { readonly scale: TimeScale }) {
+export function Ticks({ scale: { total, toX }, width }: { readonly scale: TimeScale; readonly width?: number }) {
   if (total <= 0) return null
-  const step = niceStep(total, 8)
+  const step = niceStep(total, Math.max(8, Math.min(400, (width ?? 0) / 90)))
   const marks: { t: number; x: number }[] = []
   for (let t = 0; t <= total; t += step) {
     const x = toX(t)

@@ -8,8 +8,9 @@ import { Quiet } from '../../parts/words.tsx'
 import { pageOf } from '../../processes/table.ts'
 import { useSelector } from '../../store/hooks.ts'
 import { runColour } from '../../theme/run-ramp.ts'
+import { blockWidths } from '../run-line/line-items.ts'
 import { Playhead } from '../run-line/Playhead.tsx'
-import { blockWidths, Ticks } from '../run-line/RunLine.tsx'
+import { Ticks } from '../run-line/RunLine.tsx'
 import { timeScale } from '../run-line/time-scale.ts'
 
 interface Props {
