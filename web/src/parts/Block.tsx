@@ -39,7 +39,8 @@ const block = ({
     display: 'block',
     position: 'relative',
     padding: `${SPACE.snug}px ${SPACE.snug + SPACE.hair}px`,
-    overflow: 'hidden',
+    // Clipped, not hidden: what it says stays in sight where time is looked at closely.
+    overflow: 'clip',
     textAlign: 'left',
     whiteSpace: 'nowrap',
     fontSize: TYPE.small,
@@ -71,10 +72,17 @@ export const BlockHead = styled('span')({
   gap: SPACE.snug,
   fontSize: TYPE.body,
   fontWeight: WEIGHT.strong,
+  '& > :first-of-type': { position: 'sticky', left: SPACE.snug },
 })
 
 /** Its settings in short. */
-export const BlockFoot = styled('span')({ display: 'block', overflow: 'hidden', textOverflow: 'ellipsis' })
+export const BlockFoot = styled('span')({
+  display: 'block',
+  overflow: 'clip',
+  textOverflow: 'ellipsis',
+  position: 'sticky',
+  left: SPACE.snug,
+})
 
 /** The blocks of a job beside each other, under the ticks of time. */
 export const BlockTrack = styled('div')({ display: 'flex', gap: BLOCK_GAP, height: 62, marginTop: 26 })

@@ -26,7 +26,7 @@ const ITS_TURN: Group = [
   ['later', 'Run later'],
   ['put-aside', 'Switch it off, or on again'],
   ['only-operation', 'Show only this, or all again'],
-  ['hide-operation', 'Hide it on the stage, or show it'],
+  ['hide-operation', 'Hide it on the stage'],
   ['delete-operation', 'Delete the block alone'],
 ]
 const BEFORE_IT: Group = [
