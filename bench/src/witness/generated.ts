@@ -132,7 +132,7 @@ function varied(operation: Operation, random: Random): Operation {
   const speedMmS = Math.round(operation.speedMmS * (0.6 + 0.8 * random()) * 10) / 10
   if (operation.process === 'cut')
     return { ...operation, passes, speedMmS, ...(random() < 0.3 ? { keeps: 'sheet' as const } : {}) }
-  if (!('passPowers' in operation)) return { ...operation, passes, speedMmS }
+  if (!('intervalMm' in operation && 'passPowers' in operation)) return { ...operation, passes, speedMmS }
   const intervalMm = Math.round((0.1 + 0.15 * random()) * 1000) / 1000
   return { ...operation, passes, speedMmS, intervalMm, bothWays: random() < 0.7, passPowers: random() < 0.3 ? [1, 0.5] : [] }
 }

@@ -7,6 +7,8 @@ import { axesInto, BLOCK_BYTES, BLOCK_MOVES, blockInto, hasAllAxes, type MoveBlo
 export interface ProgramWords {
   /** Lines at its head. */
   readonly head: readonly string[]
+  /** How high the lens stands where the plan's z is 0, µm; absent: 0. */
+  readonly lensUm?: number
   /** What is said of an operation; undefined: the way back. */
   operation(id: string): string | undefined
 }
@@ -60,8 +62,10 @@ export class GcodeWriter implements PlanSink {
     const { buffer } = this.memory
     const [x, y, s, speed] = blockInto(block, buffer, this.block)
     const { run } = this.kernel
-    const bytes = hasAllAxes(block)
-      ? run.writeAll(block.count, x, y, ...axesInto(block, buffer, this.block), s, speed, this.text)
+    const { lensUm = 0 } = this.words
+    const lifted = lensUm !== 0 && hasAllAxes(block) ? { ...block, z: block.z.map((z) => z + lensUm) } : block
+    const bytes = hasAllAxes(lifted)
+      ? run.writeAll(block.count, x, y, ...axesInto(lifted, buffer, this.block), s, speed, this.text)
       : run.write(block.count, x, y, s, speed, this.text)
     this.lines += block.count
     this.out(this.memory.subarray(this.text, this.text + bytes))

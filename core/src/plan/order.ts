@@ -8,12 +8,27 @@ export interface CutStep {
   readonly start: number
 }
 
+interface OrderOptions {
+  readonly progress?: ((done: number) => void) | undefined
+  /** The corner at which each ring begins, where that is not free. */
+  readonly starts?: readonly (number | undefined)[]
+}
+
 /**
  * The order in which closed cuts run: what lies inside a part before the part's own edge, and within that the
  * shortest travel found, with the starting vertex of each ring free.
  * @param rings mm @param from where the head is, mm
  */
-export function orderCuts(rings: readonly Ring[], from: readonly [number, number], progress?: (done: number) => void): CutStep[] {
+export function orderCuts(
+  rings: readonly Ring[],
+  from: readonly [number, number],
+  { progress, starts = [] }: OrderOptions = {},
+): CutStep[] {
+  // What begins at a corner that is given can be come to there alone.
+  const open = rings.map((ring, i) => {
+    const start = starts[i]
+    return start === undefined ? ring : ring.subarray(2 * start, 2 * start + 2)
+  })
   const { parent } = nest(rings)
   const children: number[][] = rings.map(() => [])
   const roots: number[] = []
@@ -23,13 +38,14 @@ export function orderCuts(rings: readonly Ring[], from: readonly [number, number
   const steps: CutStep[] = []
   let at = from
   const visit = (siblings: readonly number[], report?: (done: number) => void): void => {
-    const tour = orderSiblings(rings, siblings, at, report)
+    const tour = orderSiblings(open, siblings, at, report)
     for (const { ring, start } of tour) {
       let begin = start
       if (children[ring].length > 0) {
         visit(children[ring])
-        begin = nearestVertex(rings[ring], at[0], at[1])
+        begin = nearestVertex(open[ring], at[0], at[1])
       }
+      begin = starts[ring] ?? begin
       steps.push({ ring, start: begin })
       at = [rings[ring][2 * begin], rings[ring][2 * begin + 1]]
     }

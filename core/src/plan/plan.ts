@@ -1,16 +1,17 @@
-import { burnOrder, type JobDocument } from '../job/document/document.ts'
+import { burnOrder, type JobDocument, mainPiece } from '../job/document/document.ts'
 import type { ProcessName } from '../job/document/operation.ts'
 import { pieceChart } from '../job/document/pieces.ts'
 import { askedBy, burns, type Step } from '../job/document/steps.ts'
 import type { Supply } from '../lineage/supply.ts'
 import { type Clock, motionClock } from '../motion/clock.ts'
+import type { Lead } from '../process/cut/leads.ts'
 import type { Burning } from '../process/process.ts'
 import type { Paths } from '../process/strokes.ts'
 import { burningsOf, processOf } from '../process/table.ts'
-import { pointsToAxes } from '../space/chart.ts'
+import { type Chart, pointsToAxes } from '../space/chart.ts'
 import { type PathEvent, standsFor } from '../toolpath/events.ts'
 import { type MoveBlock, MoveWriter, type PlanSink } from '../toolpath/moves.ts'
-import { writeLines, writeRings } from './paths.ts'
+import { type Following, type LedRing, writeLines, writeRings } from './paths.ts'
 import { writePictureRows } from './picture-rows.ts'
 import { writeSweeps, writeThreads } from './sweeps.ts'
 import { writeMoves } from './written-moves.ts'
@@ -82,7 +83,7 @@ function writeOperation(
   const { machine } = job
   const operation = job.operations[id]
   const { strokes, strokesTogether } = processOf(operation)
-  const followed: { readonly how: Paths; readonly onAxes: Float64Array[] }[] = []
+  const followed: { readonly how: Paths; readonly onAxes: Float64Array[]; readonly leads: readonly LedRing['lead'][] }[] = []
   const burnings = burningsOf(job, id, preparing)
   for (const contexts of strokesTogether ? byWorkpiece(burnings) : burnings.map((context) => [context])) {
     const chart = pieceChart(job, contexts[0].piece)
@@ -91,27 +92,52 @@ function writeOperation(
       else if (each.form === 'moves') writeMoves(writer, each, machine, chart)
       else if (each.form === 'sweeps') writeSweeps(writer, each, machine, chart, writing)
       else if (each.form === 'threads') writeThreads(writer, each, machine, chart, writing)
-      else followed.push({ how: each, onAxes: each.paths.map((path) => pointsToAxes(chart, path)) })
+      else {
+        const onAxes = each.paths.map((path) => pointsToAxes(chart, path))
+        followed.push({ how: each, onAxes, leads: (each.leads ?? []).map((lead) => lead && leadOnAxes(chart, lead)) })
+      }
     }
   }
-  for (const closed of [false, true]) {
-    const some = followed.filter(({ how }) => how.closed === closed)
-    if (some.length === 0) continue
-    const { power, speedMmS, passes } = some[0].how
-    const following = {
-      speedMmS,
-      passes,
-      s: Math.round(power * machine.fullPowerS),
-      overcut: 1000 * (some[0].how.overcutMm ?? 0),
-    }
-    const write = closed ? writeRings : writeLines
-    write(
-      writer,
-      some.flatMap(({ onAxes }) => onAxes),
-      following,
-      machine,
-      writing,
-    )
+  const lines = followed.filter(({ how }) => !how.closed)
+  if (lines.length > 0) {
+    const all = lines.flatMap(({ onAxes }) => onAxes)
+    writeLines(writer, all, following(writer, job, lines[0].how), machine, writing)
+  }
+  const rings = followed.filter(({ how }) => how.closed)
+  if (rings.length > 0) {
+    const all = rings.flatMap(({ onAxes, leads }) => onAxes.map((points, i) => ({ points, ...(leads[i] && { lead: leads[i] }) })))
+    writeRings(writer, all, following(writer, job, rings[0].how), machine, writing)
+  }
+}
+
+/** A lead with its ends on the axes, µm. */
+function leadOnAxes(chart: Chart, { start, into, out }: Lead): LedRing['lead'] {
+  const end = (at: readonly [number, number]): readonly [number, number] => {
+    const [x, y] = pointsToAxes(chart, Float64Array.from(at))
+    return [x, y]
+  }
+  return { start, ...(into && { into: end(into) }), ...(out && { out: end(out) }) }
+}
+
+/** How paths of an operation are followed on a machine. */
+function following(writer: MoveWriter, job: JobDocument, how: Paths): Following {
+  const { machine } = job
+  const { power, speedMmS, passes, leastPower = 0, passPowers = [], overcutMm = 0, focusStepMm = 0, restS = 0 } = how
+  const s = (share: number): number => Math.round(share * machine.fullPowerS)
+  const deeper = machine.axes.z ? 1000 * focusStepMm : 0
+  // No deeper than the bed.
+  const lowest = -1000 * mainPiece(job).thicknessMm
+  const between = (pass: number): void => {
+    if (restS > 0 && pass > 0 && pass < passes) writer.event({ kind: 'dwell', seconds: restS })
+    // After the last one the lens goes back to the surface.
+    if (deeper > 0) writer.focus(pass < passes ? Math.round(Math.max(lowest, -pass * deeper)) : 0)
+  }
+  return {
+    speedMmS,
+    passes: Array.from({ length: passes }, (_, pass) => s(power * (passPowers[pass] ?? 1))),
+    leastS: s(Math.min(leastPower, power)),
+    overcut: 1000 * overcutMm,
+    between: passes > 1 && (deeper > 0 || restS > 0) ? between : undefined,
   }
 }
 

@@ -12,6 +12,8 @@ export function programWords(job: JobDocument): ProgramWords {
       `${plain(job.name)} - made by Neotaxis`,
       `${plain(materialOf(job).name)} ${piece.thicknessMm} mm, ${widthMm} x ${heightMm} mm, on ${plain(job.machine.name)}`,
     ],
+    // In focus on the piece where the plan's z is 0.
+    lensUm: Math.round(1000 * piece.thicknessMm),
     operation: (id) => {
       const operation = job.operations[id]
       if (!operation) return undefined

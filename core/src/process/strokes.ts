@@ -4,6 +4,7 @@ import type { Marks } from '../picture/prepare.ts'
 import type { Affine } from '../space/affine.ts'
 import type { MoveRecord } from '../toolpath/moves.ts'
 import type { SweptSet } from './area/fill.ts'
+import type { Lead } from './cut/leads.ts'
 
 /** Rows of dots, burned at full speed with run-ups. */
 export interface Rows {
@@ -18,17 +19,31 @@ export interface Rows {
   readonly bothWays: boolean
 }
 
+/** How lines and edges are followed. */
+export interface Followed {
+  readonly power: number
+  readonly speedMmS: number
+  readonly passes: number
+  /** Power that is kept where the machine slows down; absent: it follows the speed all the way down. */
+  readonly leastPower?: number | undefined
+  /** Share of the power in each pass; what is missing is full. */
+  readonly passPowers?: readonly number[] | undefined
+  /** So much deeper the lens stands in each pass, mm. */
+  readonly focusStepMm?: number | undefined
+  /** So long the machine stands dark between two passes, s. */
+  readonly restS?: number | undefined
+}
+
 /** Paths that are followed in a good order, each as often as there are passes. */
-export interface Paths {
+export interface Paths extends Followed {
   readonly form: 'paths'
   /** Polygons that close, or lines from end to end; face mm. */
   readonly paths: readonly Ring[]
   readonly closed: boolean
   /** How far those that close go on beyond where they began, mm. */
   readonly overcutMm?: number
-  readonly power: number
-  readonly speedMmS: number
-  readonly passes: number
+  /** How each of them begins and ends in the waste; what is missing has no lead. */
+  readonly leads?: readonly (Lead | undefined)[]
 }
 
 /** Straight lines, each burned at full speed with a run-up before and behind, in this order in every pass. */

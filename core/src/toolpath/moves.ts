@@ -12,7 +12,7 @@ export interface MoveBlock {
   /** End of the move, µm: what the program will say, so that time and program agree to the last digit. */
   readonly x: Int32Array
   readonly y: Int32Array
-  /** The same along the lens, µm; absent where nothing moves along it. */
+  /** The same along the lens, µm from where it is in focus on the piece; absent where nothing moves along it. */
   readonly z?: Int32Array
   /** The same around, thousandths of a degree; absent where nothing turns. */
   readonly a?: Int32Array

@@ -1,19 +1,24 @@
 import Joi from 'joi'
 import { type KerfLayer, RIM_MM } from '../../forecast/layers.ts'
+import { combine } from '../../geometry/clip.ts'
 import { type Ring, ringBounds, ringsBounds } from '../../geometry/ring.ts'
-import { givesLines } from '../../job/document/document.ts'
+import { burnOrder, givesLines } from '../../job/document/document.ts'
 import { isOutline } from '../../job/document/nodes.ts'
+import { burnedPieces } from '../../job/document/pieces.ts'
 import { RANGES } from '../../job/document/ranges.ts'
 import { within } from '../../job/document/schema-parts.ts'
 import { bandRings, grownRings, kerfRings, outlineKey, outlineLines, outlineRings } from '../../lineage/evaluate.ts'
 import { ringBytes } from '../../lineage/local.ts'
 import { standsOut } from '../../lineage/stands-out.ts'
 import { keyOf } from '../../lineage/supply.ts'
-import { type Machine, pathTopSpeed, spotMm, wattsAt } from '../../machine/machine.ts'
-import { lineDose, type Material, recipeFor } from '../../material/material.ts'
+import { type Machine, pathTopSpeed, spotMm } from '../../machine/machine.ts'
+import { type Material, recipeFor } from '../../material/material.ts'
+import { band } from '../band.ts'
+import { followedBy, followedDose, followSchema } from '../follow-settings.ts'
 import { pathsSoFar } from '../paths-so-far.ts'
 import type { Burning, Cutting, Process } from '../process.ts'
 import { commonOf, departures, followedIfKnown, guessed } from '../recipe.ts'
+import { type CutRings, type Lead, leadsFor } from './leads.ts'
 import type { CutOperation } from './settings.ts'
 
 export type { CutOperation } from './settings.ts'
@@ -23,7 +28,7 @@ const kerfSide = ({ keeps }: CutOperation): 1 | -1 => (keeps === 'sheet' ? -1 : 
 
 /** Whether an operation's dose goes through the material. */
 const cutsThrough = ({ job: { machine }, operation, piece }: Burning<CutOperation>): boolean =>
-  lineDose(wattsAt(machine, operation.power), operation.speedMmS) * operation.passes >= piece.material.cutDose.from
+  followedDose(operation, machine) >= piece.material.cutDose.from
 
 /** What a cut takes away: its kerf beside its outlines, and along its lines. @returns rings by even-odd, mm */
 function kerfBand({ job, operation, piece: { node, place }, supply }: Burning<CutOperation>): Ring[] {
@@ -50,17 +55,61 @@ function cutting(context: Burning<CutOperation>): Cutting {
   }
 }
 
+/** The cut of an operation as rings, for leads that keep clear of it. */
+const cutRings = ({ job, operation, piece: { node, place }, supply }: Burning<CutOperation>): CutRings => ({
+  rings: kerfRings(job, node, (kerfSide(operation) * operation.kerfMm) / 2, supply, place),
+  keepsInside: operation.keeps !== 'sheet',
+})
+
+/** How the rings of a piece begin and end: none where no lead is wanted. */
+function leadsOf(context: Burning<CutOperation>): readonly (Lead | undefined)[] {
+  const { job, id, operation, piece, supply } = context
+  const { leadInMm: intoMm = 0, leadOutMm: outMm = 0, kerfMm } = operation
+  if (intoMm === 0 && outMm === 0) return []
+  const others = burnOrder(job).flatMap((other) => {
+    const cuts = job.operations[other]
+    if (cuts.process !== 'cut') return []
+    return burnedPieces(job, cuts, other)
+      .filter(
+        ({ workpieceId, node, place }) =>
+          workpieceId === piece.workpieceId && (other !== id || node !== piece.node || place !== piece.place),
+      )
+      .map((each) => ({ job, id: other, operation: cuts, piece: each, supply }))
+  })
+  const keyed = (each: Burning<CutOperation>): string =>
+    keyOf(outlineKey(job, each.piece.node, supply, each.piece.place), each.operation.kerfMm, each.operation.keeps)
+  return supply.cache.get(
+    keyOf('leads', keyed(context), intoMm, outMm, ...others.map(keyed)),
+    () => leadsFor(cutRings(context), others.map(cutRings), { intoMm, outMm, kerfMm: Math.max(kerfMm, 0.1) }),
+    (leads) => 64 * leads.length,
+  )
+}
+
+/** The leads of a piece as they are cut. */
+function leadBands(context: Burning<CutOperation>): Ring[] {
+  const { rings } = cutRings(context)
+  const half = Math.max(0.02, context.operation.kerfMm) / 2
+  return leadsOf(context).flatMap((lead, i) => {
+    if (!lead) return []
+    const [x, y] = [rings[i][2 * lead.start], rings[i][2 * lead.start + 1]]
+    return [lead.into, lead.out].flatMap((end) => (end ? [band(end[0], end[1], x, y, half)] : []))
+  })
+}
+
 /** What a cut takes away, and its rim; kept as long as neither its outlines nor its settings change. */
 function cutLayer(context: Burning<CutOperation>): Omit<KerfLayer, 'kind' | 'operation'> {
   const { job, operation, piece, supply } = context
   const { node, place } = piece
   const lines = givesLines(job, node)
   const through = cutsThrough(context)
+  const led = leadBands(context)
   const own = lines ? [through, spotMm(job.machine)] : [kerfSide(operation)]
   return supply.cache.get(
-    keyOf('cut lines', outlineKey(job, node, supply, place), lines, operation.kerfMm, own),
+    keyOf('cut lines', outlineKey(job, node, supply, place), lines, operation.kerfMm, own, ...led.map((ring) => ring.join(' '))),
     () => {
-      const { kerf, rim } = lines ? followed(context, through) : cutOut(context)
+      const made = lines ? followed(context, through) : cutOut(context)
+      const kerf = led.length > 0 ? combine('union', made.kerf, led) : made.kerf
+      const { rim } = made
       const bounds = { kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }
       return { kerf, rim, ...bounds, ...(lines && !through ? { lineMm: spotMm(job.machine) } : {}) }
     },
@@ -105,37 +154,52 @@ export const cut: Process<CutOperation> = {
   turn: 5,
   follows: 'edges',
   nothingLeft: 'There is no outline left to cut: change the threshold or the distance.',
-  schema: { kerfMm: within(RANGES.kerfMm), keeps: Joi.valid('sheet').optional(), overcutMm: within(RANGES.overcutMm).optional() },
+  schema: {
+    ...followSchema,
+    kerfMm: within(RANGES.kerfMm),
+    keeps: Joi.valid('sheet').optional(),
+    overcutMm: within(RANGES.overcutMm).optional(),
+    leadInMm: within(RANGES.leadMm).optional(),
+    leadOutMm: within(RANGES.leadMm).optional(),
+  },
   takes: (job, nodeId) => isOutline(job.nodes[nodeId]),
   fromRecipe,
   onMaterial: (operation, material, machine) => followedIfKnown(operation, 'cut', material, machine, fromRecipe, ['kerfMm']),
   departs: (operation, recipe) => departures(operation, recipe, ['power', 'speedMmS', 'passes', 'kerfMm', 'air']),
   topSpeed: pathTopSpeed,
-  strokes: ({ job, operation, piece: { node, place }, supply }) => {
-    const { power, speedMmS, passes } = operation
+  strokes: (context) => {
+    const { job, operation, piece, supply } = context
+    const { node, place } = piece
+    const how = followedBy(operation)
     // What stays in its place first: lines; then what may free a part.
     return [
-      { form: 'paths', closed: false, paths: outlineLines(job, node, supply, place), power, speedMmS, passes },
+      { form: 'paths', closed: false, paths: outlineLines(job, node, supply, place), ...how },
       {
         form: 'paths',
         closed: true,
         paths: kerfRings(job, node, (kerfSide(operation) * operation.kerfMm) / 2, supply, place),
-        power,
-        speedMmS,
-        passes,
+        leads: leadsOf(context),
+        ...how,
         ...(operation.overcutMm ? { overcutMm: operation.overcutMm } : {}),
       },
     ]
   },
-  dose: ({ power, speedMmS, passes }, machine) => ({ doseJPerMm: lineDose(wattsAt(machine, power), speedMmS) * passes }),
-  extent: ({ job, operation, piece: { node, place }, supply }) =>
-    ringsBounds(grownRings(job, node, operation.kerfMm / 2, supply, place)),
-  border: ({ job, operation, piece }) => (standsOut(job, piece.node) + operation.kerfMm) / 2,
+  dose: (operation, machine) => ({ doseJPerMm: followedDose(operation, machine) }),
+  extent: (context) => {
+    const { job, operation, piece, supply } = context
+    const edges = grownRings(job, piece.node, operation.kerfMm / 2, supply, piece.place)
+    return ringsBounds([...edges, ...leadBands(context)])
+  },
+  border: ({ job, operation, piece }) =>
+    (standsOut(job, piece.node) + operation.kerfMm) / 2 + Math.max(operation.leadInMm ?? 0, operation.leadOutMm ?? 0),
   layers: (context) => {
     const made = cutLayer(context)
     return made.kerf.length + made.rim.length > 0 ? [{ kind: 'kerf', operation: context.id, ...made }] : []
   },
   layersUntil: (contexts, stretch) => [pathsSoFar(contexts[0], contexts[0].operation.kerfMm, stretch)],
-  framed: ({ job, operation, piece: { node, place }, supply }) => grownRings(job, node, operation.kerfMm / 2, supply, place),
+  framed: (context) => {
+    const { job, operation, piece, supply } = context
+    return [...grownRings(job, piece.node, operation.kerfMm / 2, supply, piece.place), ...leadBands(context)]
+  },
   cutting,
 }

@@ -1,6 +1,7 @@
 import type { OperationBase } from '../../job/document/operation.ts'
+import type { FollowSettings } from '../follow-settings.ts'
 
-export interface CutOperation extends OperationBase {
+export interface CutOperation extends OperationBase, FollowSettings {
   readonly process: 'cut'
   /** Width of the cut; half of it is kept away from what is wanted. */
   readonly kerfMm: number
@@ -8,6 +9,9 @@ export interface CutOperation extends OperationBase {
   readonly keeps?: 'sheet'
   /** How far a closed cut goes on beyond where it began, mm; absent: not at all. */
   readonly overcutMm?: number
+  /** How long the lines are, in the waste, on which a closed cut begins and ends, mm; absent: none. */
+  readonly leadInMm?: number
+  readonly leadOutMm?: number
 }
 
 declare module '../../job/document/operation.ts' {

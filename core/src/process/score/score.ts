@@ -6,7 +6,8 @@ import { ringBytes } from '../../lineage/local.ts'
 import { standsOut } from '../../lineage/stands-out.ts'
 import { keyOf } from '../../lineage/supply.ts'
 import { type Machine, pathTopSpeed, powerFor, spotMm, wattsAt } from '../../machine/machine.ts'
-import { lineDose, type Material, recipeFor } from '../../material/material.ts'
+import { type Material, recipeFor } from '../../material/material.ts'
+import { followedBy, followedDose, followSchema } from '../follow-settings.ts'
 import { pathsSoFar } from '../paths-so-far.ts'
 import type { Burning, Process } from '../process.ts'
 import { commonOf, departures, followed } from '../recipe.ts'
@@ -42,7 +43,7 @@ function fromRecipe(of: readonly string[], material: Material, machine: Machine)
 }
 
 const cutsThrough = ({ job: { machine }, operation, piece }: Burning<ScoreOperation>): boolean =>
-  lineDose(wattsAt(machine, operation.power), operation.speedMmS) * operation.passes >= piece.material.cutDose.from
+  followedDose(operation, machine) >= piece.material.cutDose.from
 
 /** A mark as wide as the beam; where the dose is a cut's all the same, it is shown open. */
 function layer(context: Burning<ScoreOperation>) {
@@ -72,17 +73,17 @@ export const score: Process<ScoreOperation> = {
   turn: 4,
   follows: 'lines',
   nothingLeft: 'There is no line left to score: change the threshold or the distance.',
-  schema: {},
+  schema: followSchema,
   takes: (job, nodeId) => isOutline(job.nodes[nodeId]),
   fromRecipe,
   // Worked out for each material, so that what only marks never becomes a cut.
   onMaterial: (operation, material, machine) => followed(operation, fromRecipe(operation.of, material, machine)),
   departs: (operation, recipe) => departures(operation, recipe, ['power', 'speedMmS', 'passes', 'air']),
   topSpeed: pathTopSpeed,
-  strokes: ({ job, operation: { power, speedMmS, passes }, piece: { node, place }, supply }) => [
-    { form: 'paths', closed: false, paths: followedLines(job, node, supply, place), power, speedMmS, passes },
+  strokes: ({ job, operation, piece: { node, place }, supply }) => [
+    { form: 'paths', closed: false, paths: followedLines(job, node, supply, place), ...followedBy(operation) },
   ],
-  dose: ({ power, speedMmS, passes }, machine) => ({ doseJPerMm: lineDose(wattsAt(machine, power), speedMmS) * passes }),
+  dose: (operation, machine) => ({ doseJPerMm: followedDose(operation, machine) }),
   extent: ({ job, piece: { node, place }, supply }) =>
     ringsBounds(followedBands(job, node, spotMm(job.machine) / 2, supply, place)),
   border: ({ job, piece }) => (standsOut(job, piece.node) + spotMm(job.machine)) / 2,

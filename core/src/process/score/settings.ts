@@ -1,7 +1,8 @@
 import type { OperationBase } from '../../job/document/operation.ts'
+import type { FollowSettings } from '../follow-settings.ts'
 
 /** Lines and edges that are marked, not cut. */
-export interface ScoreOperation extends OperationBase {
+export interface ScoreOperation extends OperationBase, FollowSettings {
   readonly process: 'score'
 }
 

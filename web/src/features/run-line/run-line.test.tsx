@@ -60,7 +60,7 @@ const Line = () => {
 
 beforeEach(() => {
   fillBrowser()
-  fakeServer()
+  fakeServer({})
   engine.forecasts.length = 0
   store.dispatch(opened({ id: `j${Math.random()}`, revision: 0, document, edits: [], unsent: [] }))
   shown(<Line />)

@@ -1,4 +1,4 @@
-import { type CutOperation, givesLines, lineDose, type Operation, operationMaterial, RANGES, wattsAt } from '@neotaxis/core'
+import { type CutOperation, followedDose, givesLines, type Operation, operationMaterial, RANGES } from '@neotaxis/core'
 import { DoseScale } from '../../features/details/DoseScale.tsx'
 import { Choice } from '../../features/field/Choice.tsx'
 import { LengthField } from '../../features/field/quantities.tsx'
@@ -48,10 +48,9 @@ function Fields({ job, operation, set }: ProcessFieldsProps) {
 
 /** J/mm against the window in which the material is cut. */
 export function LineDose({ job, operation }: ProcessFieldsProps) {
-  const { power, speedMmS, passes } = operation
   return (
     <DoseScale
-      dose={lineDose(wattsAt(job.machine, power), speedMmS) * passes}
+      dose={followedDose(operation as CutOperation, job.machine)}
       unit="J/mm"
       window={operationMaterial(job, operation).cutDose}
       below="marks"

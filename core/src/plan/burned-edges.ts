@@ -1,0 +1,207 @@
+import type { Bounds } from '../geometry/bounds.ts'
+import { type Ring, ringBounds } from '../geometry/ring.ts'
+
+/** Edges nearer to each other than this are one edge, µm: less than any kerf. */
+const SAME = 25
+/** A shared stretch shorter than this is burned twice: two paths that only cross share none, µm. */
+const LEAST = 400
+/** Side of the cells that edges are looked up by, µm. */
+const CELL = 4000
+
+/**
+ * Edges that were burned, so that what runs along them is not burned again: parts that are laid edge to edge share their cuts.
+ * Axes µm.
+ */
+export class BurnedEdges {
+  private readonly cells = new Map<number, number[]>()
+  /** x0 y0 x1 y1 of each edge. */
+  private readonly edges: number[] = []
+  private readonly near: Uint8Array
+
+  /** @param paths all that will be burned: only those whose boxes meet others are looked at */
+  constructor(paths: readonly Ring[]) {
+    this.near = meeting(paths.map(ringBounds))
+  }
+
+  /**
+   * What is left to burn of a path, and the whole of it counts as burned then.
+   * @param index its place in the paths that were told @returns lines of it; undefined: all of it
+   */
+  left(index: number, points: Ring, closed: boolean): Ring[] | undefined {
+    if (this.near[index] === 0) return undefined
+    const free = this.freeRuns(points, closed)
+    const n = points.length / 2
+    for (let i = 0; i < (closed ? n : n - 1); i++) {
+      const j = (i + 1) % n
+      this.add(points[2 * i], points[2 * i + 1], points[2 * j], points[2 * j + 1])
+    }
+    return free
+  }
+
+  private add(x0: number, y0: number, x1: number, y1: number): void {
+    if (x0 === x1 && y0 === y1) return
+    const edge = this.edges.length
+    this.edges.push(x0, y0, x1, y1)
+    for (const cell of cellsAlong(x0, y0, x1, y1, 0)) {
+      const list = this.cells.get(cell)
+      if (list) list.push(edge)
+      else this.cells.set(cell, [edge])
+    }
+  }
+
+  /** Shares of a stretch, 0–1, that run along burned edges: from, to pairs. */
+  private covered(x0: number, y0: number, x1: number, y1: number): number[] {
+    const [dx, dy] = [x1 - x0, y1 - y0]
+    const long2 = dx * dx + dy * dy
+    if (long2 === 0) return []
+    const seen = new Set<number>()
+    const found: [number, number][] = []
+    for (const cell of cellsAlong(x0, y0, x1, y1, SAME))
+      for (const edge of this.cells.get(cell) ?? []) {
+        if (seen.has(edge)) continue
+        seen.add(edge)
+        const span = this.along(edge, x0, y0, dx, dy, long2)
+        if (span) found.push(span)
+      }
+    found.sort((a, b) => a[0] - b[0])
+    const joined: number[] = []
+    for (const [from, to] of found) {
+      const end = joined.length - 1
+      if (end > 0 && from <= joined[end] + SAME / Math.sqrt(long2)) joined[end] = Math.max(joined[end], to)
+      else joined.push(from, to)
+    }
+    return joined
+  }
+
+  /** The share of a stretch along which a burned edge runs within the distance that is none. */
+  private along(edge: number, x0: number, y0: number, dx: number, dy: number, long2: number): [number, number] | undefined {
+    const { edges } = this
+    const long = Math.sqrt(long2)
+    const t = [0, 0]
+    const away = [0, 0]
+    for (let k = 0; k < 2; k++) {
+      const [px, py] = [edges[edge + 2 * k] - x0, edges[edge + 2 * k + 1] - y0]
+      t[k] = (px * dx + py * dy) / long2
+      away[k] = (px * dy - py * dx) / long
+    }
+    if (t[0] === t[1]) return undefined
+    // Where the edge's distance from the line is small enough: straight between its ends.
+    let [from, to] = [0, 1]
+    const slope = away[1] - away[0]
+    if (Math.abs(slope) < 1e-9) {
+      if (Math.abs(away[0]) > SAME) return undefined
+    } else {
+      const [a, b] = [(-SAME - away[0]) / slope, (SAME - away[0]) / slope]
+      from = Math.max(from, Math.min(a, b))
+      to = Math.min(to, Math.max(a, b))
+      if (from >= to) return undefined
+    }
+    const at = (share: number): number => t[0] + (t[1] - t[0]) * share
+    const low = Math.max(0, Math.min(at(from), at(to)))
+    const high = Math.min(1, Math.max(at(from), at(to)))
+    return high > low ? [low, high] : undefined
+  }
+
+  private freeRuns(points: Ring, closed: boolean): Ring[] | undefined {
+    const n = points.length / 2
+    const sides = closed ? n : n - 1
+    /** Where along the path stretches begin and end to be covered, µm from its start. */
+    const spans: [number, number][] = []
+    let far = 0
+    for (let i = 0; i < sides; i++) {
+      const j = (i + 1) % n
+      const [x0, y0, x1, y1] = [points[2 * i], points[2 * i + 1], points[2 * j], points[2 * j + 1]]
+      const long = Math.hypot(x1 - x0, y1 - y0)
+      const shares = this.covered(x0, y0, x1, y1)
+      for (let k = 0; k < shares.length; k += 2) {
+        const [from, to] = [far + shares[k] * long, far + shares[k + 1] * long]
+        const last = spans.at(-1)
+        if (last && from <= last[1] + SAME) last[1] = Math.max(last[1], to)
+        else spans.push([from, to])
+      }
+      far += long
+    }
+    const first = spans[0]
+    const last = spans.at(-1)
+    if (!first || !last) return undefined
+    // Around the start of a closed path it is one stretch.
+    const wraps = closed && spans.length > 1 && first[0] <= SAME && last[1] >= far - SAME
+    const shared = (wraps ? [...spans.slice(1, -1), [last[0], far + first[1]] as [number, number]] : spans).filter(
+      ([from, to]) => to - from >= LEAST,
+    )
+    if (shared.length === 0) return undefined
+    const whole = closed ? shared[0][1] - shared[0][0] >= far - LEAST : false
+    if (whole) return []
+    const runs: Ring[] = []
+    const run = (from: number, to: number): void => {
+      if (to - from > SAME) runs.push(stretch(points, closed, from, to))
+    }
+    if (!closed) run(0, shared[0][0])
+    shared.forEach(([, to], i) => {
+      const next = shared[i + 1]?.[0] ?? (closed ? shared[0][0] + far : far)
+      run(to, next)
+    })
+    return runs
+  }
+}
+
+/** Whose box meets another's. */
+function meeting(boxes: readonly Bounds[]): Uint8Array {
+  const met = new Uint8Array(boxes.length)
+  const byX = Array.from(boxes, (_, i) => i).sort((a, b) => boxes[a].x0 - boxes[b].x0)
+  let open: number[] = []
+  for (const i of byX) {
+    const box = boxes[i]
+    open = open.filter((j) => boxes[j].x1 + SAME >= box.x0)
+    for (const j of open)
+      if (boxes[j].y0 <= box.y1 + SAME && boxes[j].y1 >= box.y0 - SAME) {
+        met[i] = 1
+        met[j] = 1
+      }
+    open.push(i)
+  }
+  return met
+}
+
+/** The part of a path between two ways from its start, µm; beyond its length it goes around once more. */
+function stretch(points: Ring, closed: boolean, from: number, to: number): Ring {
+  const n = points.length / 2
+  const out: number[] = []
+  const sides = closed ? 2 * n : n - 1
+  let far = 0
+  for (let i = 0; i < sides; i++) {
+    const [a, b] = [2 * (i % n), 2 * ((i + 1) % n)]
+    const [x0, y0, x1, y1] = [points[a], points[a + 1], points[b], points[b + 1]]
+    const long = Math.hypot(x1 - x0, y1 - y0)
+    const end = far + long
+    const at = (way: number): void => {
+      const share = long > 0 ? (way - far) / long : 0
+      out.push(Math.round(x0 + (x1 - x0) * share), Math.round(y0 + (y1 - y0) * share))
+    }
+    if (out.length === 0 && from < end) at(Math.max(from, far))
+    if (out.length > 0) {
+      if (to <= end) {
+        at(to)
+        break
+      }
+      out.push(x1, y1)
+    }
+    far = end
+  }
+  return Float64Array.from(out)
+}
+
+/** The cells that a stretch lies in, or comes near to. */
+function cellsAlong(x0: number, y0: number, x1: number, y1: number, reach: number): number[] {
+  const cells = new Set<number>()
+  const steps = Math.max(1, Math.ceil(Math.hypot(x1 - x0, y1 - y0) / (CELL / 2)))
+  for (let k = 0; k <= steps; k++) {
+    const [x, y] = [x0 + ((x1 - x0) * k) / steps, y0 + ((y1 - y0) * k) / steps]
+    if (k === 0 && steps === 1 && reach === 0 && cellOf(x0, y0) === cellOf(x1, y1)) return [cellOf(x0, y0)]
+    // Between two steps it may touch a cell beside: all around are taken.
+    for (let u = -1; u <= 1; u++) for (let v = -1; v <= 1; v++) cells.add(cellOf(x + (u * CELL) / 4, y + (v * CELL) / 4))
+  }
+  return [...cells]
+}
+
+const cellOf = (x: number, y: number): number => Math.floor(x / CELL) * 1_000_003 + Math.floor(y / CELL)
