@@ -1,10 +1,13 @@
 import { closeSync, mkdtempSync, openSync, rmSync, writeSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { ResultCache, writeProgram } from '@neotaxis/core'
+import { MACHINES, ResultCache, writeProgram } from '@neotaxis/core'
 import { offset } from '@neotaxis/core/geometry/clip'
+import { motionClock } from '@neotaxis/core/motion/clock'
 import { orderCuts } from '@neotaxis/core/plan/order'
+import { writeRings } from '@neotaxis/core/plan/paths'
 import { burning, onRectangle, sampleJob } from '@neotaxis/core/testing/sample-job'
+import { MoveWriter } from '@neotaxis/core/toolpath/moves'
 import { Clipper, EndType, FillRule, JoinType } from 'clipper2-ts'
 import { openTourBound } from './held-karp.ts'
 import { pairSeconds, type Row, seconds, timeRow } from './measure.ts'
@@ -152,8 +155,56 @@ async function programRows(seed: number): Promise<Row[]> {
   return rows
 }
 
+/** 100 000 segments to cut: ordered, what is shared burned once, written and timed, against the time allowed. */
+function segmentRows(seed: number): Row[] {
+  const random = randomFrom(seed + 5)
+  const wavy = (n: number, x: number, y: number, r: number): Float64Array => {
+    const [waves, phase] = [3 + Math.floor(random() * 6), random() * 6]
+    return Float64Array.from({ length: 2 * n }, (_, i) => {
+      const a = (2 * Math.PI * (i >> 1)) / n
+      const far = r * (1 + 0.15 * Math.sin(waves * a + phase))
+      return Math.round(i % 2 === 0 ? x + far * Math.cos(a) : y + far * Math.sin(a))
+    })
+  }
+  const grid = (count: number, side: number, make: (x: number, y: number) => Float64Array): Float64Array[] =>
+    Array.from({ length: count }, (_, i) => {
+      const columns = Math.ceil(Math.sqrt(count * 1.5))
+      return make((i % columns) * side, Math.floor(i / columns) * side)
+    })
+  const layouts: readonly (readonly [string, readonly Float64Array[]])[] = [
+    ['1 000 rings apart', grid(1000, 14_000, (x, y) => wavy(100, x + 7000, y + 7000, 5000))],
+    [
+      '500 rings with 500 in them, close together',
+      grid(500, 20_000, (x, y) => wavy(100, x + 10_000, y + 10_000, 8800)).concat(
+        grid(500, 20_000, (x, y) => wavy(100, x + 10_000, y + 10_000, 5000)),
+      ),
+    ],
+    [
+      '25 000 squares edge to edge',
+      grid(25_000, 3000, (x, y) => Float64Array.of(x, y, x + 3000, y, x + 3000, y + 3000, x, y + 3000)),
+    ],
+  ]
+  return layouts.map(([what, rings]) => {
+    const work = (): void => {
+      const clock = motionClock(MACHINES[0])
+      clock.section()
+      const writer = new MoveWriter({ operation: () => {}, event: () => {}, moves: (block) => clock.add(block) })
+      writeRings(
+        writer,
+        rings.map((points) => ({ points })),
+        { speedMmS: 20, passes: [500] },
+        MACHINES[0],
+      )
+      writer.flush()
+      clock.finish()
+    }
+    return timeRow(`plan of 100 000 segments: ${what}`, [seconds(work, 3), 1.5], 1, 'reference: the time allowed')
+  })
+}
+
 export const planRows = async (seed: number): Promise<Row[]> => [
   ...(await programRows(seed)),
   ...orderRows(seed),
+  ...segmentRows(seed),
   ...(await offsetRows(seed)),
 ]

@@ -383,7 +383,8 @@ class Tour {
       seed ^= seed << 5
       return (seed >>> 0) % below
     }
-    const kicks = Math.min(10 * this.n, 60_000)
+    // What they gain falls off soon: more of them for few points, where they are cheap.
+    const kicks = Math.min(10 * this.n, Math.max(1200, Math.round(6e6 / this.n)))
     const span = Math.min(50, this.n - 2)
     for (let kick = 0; kick < kicks; kick++) {
       if (progress && (kick & 511) === 0) progress(kick / kicks)

@@ -17,6 +17,9 @@ export class BurnedEdges {
   /** x0 y0 x1 y1 of each edge. */
   private readonly edges: number[] = []
   private readonly near: Uint8Array
+  /** By which question each edge was looked at last. */
+  private readonly asked: number[] = []
+  private queries = 0
 
   /** @param paths all that will be burned: only those whose boxes meet others are looked at */
   constructor(paths: readonly Ring[]) {
@@ -42,27 +45,30 @@ export class BurnedEdges {
     if (x0 === x1 && y0 === y1) return
     const edge = this.edges.length
     this.edges.push(x0, y0, x1, y1)
-    for (const cell of cellsAlong(x0, y0, x1, y1, 0)) {
+    cellsAlong(x0, y0, x1, y1, 0, (cell) => {
       const list = this.cells.get(cell)
       if (list) list.push(edge)
       else this.cells.set(cell, [edge])
-    }
+    })
   }
 
   /** Shares of a stretch, 0–1, that run along burned edges: from, to pairs. */
   private covered(x0: number, y0: number, x1: number, y1: number): number[] {
-    const [dx, dy] = [x1 - x0, y1 - y0]
+    const dx = x1 - x0
+    const dy = y1 - y0
     const long2 = dx * dx + dy * dy
     if (long2 === 0) return []
-    const seen = new Set<number>()
+    const query = ++this.queries
     const found: [number, number][] = []
-    for (const cell of cellsAlong(x0, y0, x1, y1, SAME))
+    cellsAlong(x0, y0, x1, y1, SAME, (cell) => {
       for (const edge of this.cells.get(cell) ?? []) {
-        if (seen.has(edge)) continue
-        seen.add(edge)
+        if (this.asked[edge >> 2] === query) continue
+        this.asked[edge >> 2] = query
         const span = this.along(edge, x0, y0, dx, dy, long2)
         if (span) found.push(span)
       }
+    })
+    if (found.length === 0) return []
     found.sort((a, b) => a[0] - b[0])
     const joined: number[] = []
     for (const [from, to] of found) {
@@ -77,26 +83,23 @@ export class BurnedEdges {
   private along(edge: number, x0: number, y0: number, dx: number, dy: number, long2: number): [number, number] | undefined {
     const { edges } = this
     const long = Math.sqrt(long2)
-    const t = [0, 0]
-    const away = [0, 0]
-    for (let k = 0; k < 2; k++) {
-      const [px, py] = [edges[edge + 2 * k] - x0, edges[edge + 2 * k + 1] - y0]
-      t[k] = (px * dx + py * dy) / long2
-      away[k] = (px * dy - py * dx) / long
-    }
-    if (t[0] === t[1]) return undefined
+    const [px, py, qx, qy] = [edges[edge] - x0, edges[edge + 1] - y0, edges[edge + 2] - x0, edges[edge + 3] - y0]
+    const near = (px * dy - py * dx) / long
+    const far = (qx * dy - qy * dx) / long
+    if ((near > SAME && far > SAME) || (near < -SAME && far < -SAME)) return undefined
+    const start = (px * dx + py * dy) / long2
+    const end = (qx * dx + qy * dy) / long2
+    if (start === end) return undefined
     // Where the edge's distance from the line is small enough: straight between its ends.
     let [from, to] = [0, 1]
-    const slope = away[1] - away[0]
-    if (Math.abs(slope) < 1e-9) {
-      if (Math.abs(away[0]) > SAME) return undefined
-    } else {
-      const [a, b] = [(-SAME - away[0]) / slope, (SAME - away[0]) / slope]
+    const slope = far - near
+    if (Math.abs(slope) > 1e-9) {
+      const [a, b] = [(-SAME - near) / slope, (SAME - near) / slope]
       from = Math.max(from, Math.min(a, b))
       to = Math.min(to, Math.max(a, b))
       if (from >= to) return undefined
     }
-    const at = (share: number): number => t[0] + (t[1] - t[0]) * share
+    const at = (share: number): number => start + (end - start) * share
     const low = Math.max(0, Math.min(at(from), at(to)))
     const high = Math.min(1, Math.max(at(from), at(to)))
     return high > low ? [low, high] : undefined
@@ -191,17 +194,16 @@ function stretch(points: Ring, closed: boolean, from: number, to: number): Ring 
   return Float64Array.from(out)
 }
 
-/** The cells that a stretch lies in, or comes near to. */
-function cellsAlong(x0: number, y0: number, x1: number, y1: number, reach: number): number[] {
-  const cells = new Set<number>()
-  const steps = Math.max(1, Math.ceil(Math.hypot(x1 - x0, y1 - y0) / (CELL / 2)))
-  for (let k = 0; k <= steps; k++) {
-    const [x, y] = [x0 + ((x1 - x0) * k) / steps, y0 + ((y1 - y0) * k) / steps]
-    if (k === 0 && steps === 1 && reach === 0 && cellOf(x0, y0) === cellOf(x1, y1)) return [cellOf(x0, y0)]
-    // Between two steps it may touch a cell beside: all around are taken.
-    for (let u = -1; u <= 1; u++) for (let v = -1; v <= 1; v++) cells.add(cellOf(x + (u * CELL) / 4, y + (v * CELL) / 4))
+/** Tells of each cell that a stretch lies in, or comes near to. */
+function cellsAlong(x0: number, y0: number, x1: number, y1: number, reach: number, tell: (cell: number) => void): void {
+  const [ax, ay, bx, by] = x0 <= x1 ? [x0, y0, x1, y1] : [x1, y1, x0, y0]
+  const slope = bx > ax ? (by - ay) / (bx - ax) : 0
+  const last = Math.floor((bx + reach) / CELL)
+  for (let column = Math.floor((ax - reach) / CELL); column <= last; column++) {
+    const from = Math.max(ax, column * CELL - reach)
+    const to = Math.min(bx, (column + 1) * CELL + reach)
+    const [p, q] = bx > ax ? [ay + slope * (from - ax), ay + slope * (to - ax)] : [ay, by]
+    const end = Math.floor((Math.max(p, q) + reach) / CELL)
+    for (let row = Math.floor((Math.min(p, q) - reach) / CELL); row <= end; row++) tell(column * 1_000_003 + row)
   }
-  return [...cells]
 }
-
-const cellOf = (x: number, y: number): number => Math.floor(x / CELL) * 1_000_003 + Math.floor(y / CELL)

@@ -53,7 +53,7 @@ export function keptPower(points: Ring, speedMmS: number, s: number, leastS: num
     for (const to of [...at, long]) {
       const d = (from + to) / 2
       const v = Math.min(top, Math.sqrt(v0 * v0 + 2 * a * d), Math.sqrt(v1 * v1 + 2 * a * (long - d)))
-      const raised = v < enough ? (least * speedMmS) / Math.max(v, SLOWEST * speedMmS) : s
+      const raised = v < enough ? Math.max(s, (least * speedMmS) / Math.max(v, SLOWEST * speedMmS)) : s
       const share = to === long ? 1 : to / long
       out.push({
         x: Math.round(x0 + (x1 - x0) * share),
