@@ -16,6 +16,7 @@ import { useAnswer } from '../../api/use-answer.ts'
 import { Quiet } from '../../parts/words.tsx'
 import { TYPE } from '../../theme/tokens.ts'
 import { heightCues } from '../../workers/engine.ts'
+import { PassPowers } from '../field/PassPowers.tsx'
 import { CountField, PercentField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
 
@@ -95,23 +96,11 @@ export function ReliefControls({
         range={RANGES.passes}
         onCommit={(passes) => set(`${passes} passes`, (now) => ({ passes, passPowers: now.passPowers.slice(0, passes) }))}
       />
-      {operation.passes > 1 &&
-        operation.passes <= 8 &&
-        Array.from({ length: operation.passes }, (_, pass) => (
-          <PercentField
-            // biome-ignore lint/suspicious/noArrayIndexKey: passes have no other name
-            key={pass}
-            label={`Pass ${pass + 1}`}
-            value={operation.passPowers[pass] ?? 1}
-            range={RANGES.power}
-            hint="Share of the power in this pass: the last may be a weak one that cleans."
-            onCommit={(share) =>
-              set(`pass ${pass + 1} at ${Math.round(share * 100)} %`, ({ passes, passPowers }) => ({
-                passPowers: Array.from({ length: passes }, (__, i) => (i === pass ? share : (passPowers[i] ?? 1))),
-              }))
-            }
-          />
-        ))}
+      <PassPowers
+        passes={operation.passes}
+        powers={operation.passPowers}
+        onChange={(name, passPowers) => set(name, () => ({ passPowers }))}
+      />
       <Quiet top="tight">
         {depths
           ? `Forecast: ${depths[1].toFixed(2)} mm at the lightest grey, ${depths[255].toFixed(2)} mm at the darkest.`

@@ -2,13 +2,15 @@ import { type CutOperation, followedDose, givesLines, type Operation, operationM
 import { DoseScale } from '../../features/details/DoseScale.tsx'
 import { Choice } from '../../features/field/Choice.tsx'
 import { LengthField } from '../../features/field/quantities.tsx'
+import { FollowFields } from '../FollowFields.tsx'
 import type { ProcessFieldsProps, ProcessPage } from '../process-page.ts'
 import { PROCESS_WORDS } from '../process-words.ts'
 
 const WANTED = { parts: 'the parts within the outlines', sheet: 'the sheet they open: a stencil' } as const
 
-function Fields({ job, operation, set }: ProcessFieldsProps) {
-  const { kerfMm, keeps, of, overcutMm } = operation as CutOperation
+function Fields(props: ProcessFieldsProps) {
+  const { job, operation, set } = props
+  const { kerfMm, keeps, of, overcutMm, leadInMm = 0, leadOutMm = 0 } = operation as CutOperation
   return (
     <>
       <LengthField
@@ -32,6 +34,28 @@ function Fields({ job, operation, set }: ProcessFieldsProps) {
         />
       )}
       {!of.every((node) => givesLines(job, node)) && (
+        <LengthField
+          label="Lead-in"
+          value={leadInMm}
+          range={RANGES.leadMm}
+          digits={2}
+          step={0.5}
+          hint="A closed cut begins so far off in the waste. Shorter where there is no room."
+          onCommit={(v) => set('lead-in', { leadInMm: v === 0 ? undefined : v })}
+        />
+      )}
+      {!of.every((node) => givesLines(job, node)) && (
+        <LengthField
+          label="Lead-out"
+          value={leadOutMm}
+          range={RANGES.leadMm}
+          digits={2}
+          step={0.5}
+          hint="It ends so far off in the waste, instead of an overcut."
+          onCommit={(v) => set('lead-out', { leadOutMm: v === 0 ? undefined : v })}
+        />
+      )}
+      {!of.every((node) => givesLines(job, node)) && (
         <Choice
           label="What is wanted"
           value={keeps ?? 'parts'}
@@ -42,6 +66,7 @@ function Fields({ job, operation, set }: ProcessFieldsProps) {
           testId="keeps"
         />
       )}
+      <FollowFields {...props} />
     </>
   )
 }
