@@ -8,6 +8,7 @@ import {
   type ProcessName,
   packJob,
   processesFor,
+  refusedOn,
   tellArtwork,
   withOperation,
 } from '@neotaxis/core'
@@ -51,7 +52,8 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   for (const id of values.to ? nodes : [])
     if (!processesFor(job, [id]).includes(process))
       throw new WorkError(
-        `“${tellArtwork(job, id)}” cannot be burned as ${process}. It can be: ${processesFor(job, [id]).join(', ')}.`,
+        refusedOn(job, id, process) ??
+          `“${tellArtwork(job, id)}” cannot be burned as ${process}. It can be: ${processesFor(job, [id]).join(', ')}.`,
       )
   if (nodes.length === 0) throw new WorkError(`Nothing in this job can be burned as ${process}.`)
   const made = given(job, nodes, process)

@@ -28,7 +28,12 @@ export function withArtwork(job: JobDocument, other: JobDocument, tag: string): 
   const operations = Object.fromEntries(
     Object.entries(other.operations).map(([id, op]): [string, Operation] => [
       named(id),
-      { ...op, of: op.of.map(named), ...(op.at ? { at: op.at.map(named) } : {}) },
+      {
+        ...op,
+        of: op.of.map(named),
+        ...(op.at ? { at: op.at.map(named) } : {}),
+        ...('spares' in op && op.spares ? { spares: op.spares.map(named) } : {}),
+      },
     ]),
   )
   const steps = Object.fromEntries(

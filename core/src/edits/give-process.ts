@@ -1,4 +1,4 @@
-import { burnOrder, givesLines, type JobDocument, materialOf, placeIdOf, sourceOf } from '../job/document/document.ts'
+import { burnOrder, givesLines, type JobDocument, materialOf, placeIdOf, placesOf, sourceOf } from '../job/document/document.ts'
 import { isRoot, type LineageNode, type PartNode } from '../job/document/nodes.ts'
 import type { Operation, ProcessName } from '../job/document/operation.ts'
 import { DEFAULT_CORNER_DEG } from '../outline/trace.ts'
@@ -116,10 +116,17 @@ function takenBy(job: JobDocument, nodeId: string, process: ProcessName): Taken 
   return found === undefined ? madeFor(job, nodeId, form) : { of: [found], nodes: {} }
 }
 
+/** Why a process burns nothing on what some artwork lies on, in a sentence. */
+export function refusedOn(job: JobDocument, nodeId: string, process: ProcessName): string | undefined {
+  const place = placesOf(job, sourceOf(job, nodeId))[0]
+  return place === undefined ? undefined : PROCESSES[process].refused?.(materialOf(job, job.placements[place].on), job.machine)
+}
+
 /** The artwork of several pieces for one process; pieces that cannot be burned by it are left out. */
 function allTakenBy(job: JobDocument, nodeIds: readonly string[], process: ProcessName): Taken {
   let all: Taken = { of: [], nodes: {} }
   for (const id of nodeIds) {
+    if (job.nodes[id] && refusedOn(job, id, process) !== undefined) continue
     const taken = job.nodes[id] && takenBy({ ...job, nodes: { ...job.nodes, ...all.nodes } }, id, process)
     if (taken) all = { of: [...new Set([...all.of, ...taken.of])], nodes: { ...all.nodes, ...taken.nodes } }
   }
@@ -148,6 +155,10 @@ export function placeInOrder(job: JobDocument, process: ProcessName): number {
   return before < 0 ? order.length : before
 }
 
+const whyNot = (job: JobDocument, nodeIds: readonly string[], process: ProcessName): string =>
+  nodeIds.map((id) => job.nodes[id] && refusedOn(job, id, process)).find((why) => why !== undefined) ??
+  'This artwork cannot be burned in that way.'
+
 /** The material that artwork lies on. */
 const materialBelow = (job: JobDocument, nodeId: string) => materialOf(job, job.placements[placeIdOf(job, nodeId)].on)
 
@@ -162,7 +173,7 @@ export function given(
   process: ProcessName,
 ): { readonly job: JobDocument; readonly operation: string } {
   const { of, nodes } = allTakenBy(job, nodeIds, process)
-  if (of.length === 0) throw new Error('This artwork cannot be burned in that way.')
+  if (of.length === 0) throw new Error(whyNot(job, nodeIds, process))
   const withNodes = { ...job, nodes: { ...job.nodes, ...nodes } }
   const id = freeName({ ...job.operations, ...job.steps }, process)
   const operation = PROCESSES[process].fromRecipe(of, materialBelow(withNodes, of[0]), job.machine)
@@ -173,14 +184,16 @@ export function given(
 export const processesInstead = (job: JobDocument, id: string): ProcessName[] =>
   PROCESS_NAMES.filter((name) => {
     const { of, process } = job.operations[id]
-    return name !== process && of.every((node) => takenBy(job, node, name) !== undefined)
+    return (
+      name !== process && of.every((node) => refusedOn(job, node, name) === undefined && takenBy(job, node, name) !== undefined)
+    )
   })
 
 /** An operation that burns by another process, where it stands in the order: its artwork is the same, its values are the recipe's. */
 export function withProcess(job: JobDocument, id: string, process: ProcessName): JobDocument {
   const { of: before, at } = job.operations[id]
   const { of, nodes } = allTakenBy(job, before, process)
-  if (of.length === 0) throw new Error('This artwork cannot be burned in that way.')
+  if (of.length === 0) throw new Error(whyNot(job, before, process))
   const withNodes = { ...job, nodes: { ...job.nodes, ...nodes } }
   const made = PROCESSES[process].fromRecipe(of, materialBelow(withNodes, of[0]), job.machine)
   const operation = (at ? { ...made, at } : made) as Operation

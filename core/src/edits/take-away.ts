@@ -1,5 +1,6 @@
 import { type JobDocument, sourceOf } from '../job/document/document.ts'
 import { isRoot, parentsOf } from '../job/document/nodes.ts'
+import type { Operation } from '../job/document/operation.ts'
 import { withArtwork } from './add-artwork.ts'
 import { groupedWith } from './change.ts'
 import { burnStepOf, stepsBefore, withoutSteps } from './steps-edits.ts'
@@ -28,6 +29,17 @@ export function madeFrom(job: JobDocument, nodeIds: readonly string[]): string[]
   return Object.keys(job.nodes).filter((id) => found.has(id))
 }
 
+/** An operation that neither spares nor means what is gone. */
+function withoutNodes(operation: Operation, gone: ReadonlySet<string>, places: ReadonlySet<string>): Operation {
+  let next = operation
+  if ('spares' in next && next.spares?.some((node) => gone.has(node)))
+    next = { ...next, spares: next.spares.filter((node) => !gone.has(node)) }
+  const at = next.at?.filter((place) => !places.has(place))
+  if (at === undefined || at.length === next.at?.length) return next
+  const { at: _, ...everywhere } = next
+  return (at.length > 0 ? { ...next, at } : everywhere) as Operation
+}
+
 /** The job without pieces of artwork: what is made from them goes too, with its operations where they burn nothing else. */
 export function withoutArtwork(job: JobDocument, nodeIds: readonly string[]): JobDocument {
   const gone = new Set(madeFrom(job, nodeIds))
@@ -42,12 +54,7 @@ export function withoutArtwork(job: JobDocument, nodeIds: readonly string[]): Jo
         : { ...next, operations: { ...next.operations, [id]: { ...operation, of } as typeof operation } }
   }
   const operations = Object.fromEntries(
-    Object.entries(next.operations).map(([id, operation]) => {
-      const at = operation.at?.filter((place) => !places.has(place))
-      if (at === undefined || at.length === operation.at?.length) return [id, operation]
-      const { at: _, ...everywhere } = operation
-      return [id, (at.length > 0 ? { ...operation, at } : everywhere) as typeof operation]
-    }),
+    Object.entries(next.operations).map(([id, operation]) => [id, withoutNodes(operation, gone, places)]),
   )
   const steps = Object.fromEntries(
     Object.entries(next.steps).map(([id, step]) => {

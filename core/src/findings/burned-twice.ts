@@ -1,8 +1,8 @@
-import { freeName } from '../edits/free-name.ts'
 import type { DotLayer } from '../forecast/layers.ts'
 import { type Bounds, isEmptyBounds, unite } from '../geometry/bounds.ts'
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
 import { isOutline } from '../job/document/nodes.ts'
+import type { Sparing } from '../lineage/spared.ts'
 import type { Supply } from '../lineage/supply.ts'
 import { burnedBoundsOf } from '../process/extent.ts'
 import type { Burning } from '../process/process.ts'
@@ -113,28 +113,18 @@ function isMarked(layer: DotLayer, x: number, y: number): boolean {
   return false
 }
 
-/** The second without what the first has, where both are filled outlines. */
+/** One of them without what the other has: an area is taken out of a picture, else the first one's area out of the second. */
 function knockOut(job: JobDocument, first: string, second: string): Fix[] {
-  const [a, b] = [job.operations[first], job.operations[second]]
-  const [[from], [other]] = [b.of, a.of]
-  if (a.of.length > 1 || b.of.length > 1 || !isOutline(job.nodes[from]) || !isOutline(job.nodes[other])) return []
-  const node = freeName(job.nodes, 'knocked-out')
+  const isArea = (id: string): boolean => job.operations[id].of.every((node) => isOutline(job.nodes[node]))
+  const [area, other] = isArea(first) ? [first, second] : [second, first]
+  if (!isArea(area)) return []
+  const places = burnOrder(job)
+  const { spares = [] } = job.operations[other] as Sparing
+  const all = [...new Set([...spares, ...job.operations[area].of])]
   return [
     {
-      label: 'Take it out of the second',
-      patches: [
-        {
-          path: ['nodes', node],
-          value: {
-            kind: 'combine',
-            name: `${job.nodes[from].name} − ${job.nodes[other].name}`,
-            from,
-            with: other,
-            op: 'subtract',
-          },
-        },
-        { path: ['operations', second, 'of'], value: [node] },
-      ],
+      label: `Take ${places.indexOf(area) + 1} out of ${places.indexOf(other) + 1}`,
+      patches: [{ path: ['operations', other, 'spares'], value: all }],
     },
   ]
 }

@@ -7,13 +7,17 @@ import { cutThroughEngraving } from './cut-through-engraving.ts'
 import { differ } from './differ.ts'
 import { fallsOut } from './falls-out.ts'
 import type { Finding, Found, Severity } from './finding.ts'
+import { heat } from './heat.ts'
 import { onKeepOut } from './keep-out.ts'
+import { keptSettings } from './kept-settings.ts'
 import { licences } from './licence.ts'
 import { lowResolution } from './low-resolution.ts'
+import { neverReached } from './never-reached.ts'
 import { nothingToBurn } from './nothing-to-burn.ts'
 import { outlineTrouble } from './outline-trouble.ts'
 import { outsideBed } from './outside-bed.ts'
 import { outsideWorkpiece } from './outside-workpiece.ts'
+import { overSafePower } from './over-safe-power.ts'
 import { preparedDots } from './prepared-dots.ts'
 import { programProblems } from './program-problems.ts'
 import { thinParts } from './thin-parts.ts'
@@ -38,6 +42,10 @@ const CHECKS: readonly ((job: JobDocument, supply: Supply) => Found[])[] = [
   preparedDots,
   tooFast,
   tooWeak,
+  overSafePower,
+  neverReached,
+  heat,
+  keptSettings,
   differ,
   unprepared,
   programProblems,

@@ -26,16 +26,15 @@ export function tooWeak(job: JobDocument): Found[] {
     // What is written elsewhere has no dose of its own.
     if (share >= 1 || (doseJPerMm === undefined && doseJPerMm2 === undefined)) return []
     const { x0, x1, y0 } = poseBounds(piece.placement, piece.placement)
+    const at = { id: `too-weak:${id}`, kind: 'too-weak', operation: id, x: (x0 + x1) / 2, y: y0 }
     const percent = Math.max(1, Math.round(100 * share))
+    const refusal = process.refused?.(piece.material, job.machine)
+    if (refusal !== undefined) return [{ ...at, message: `${place + 1}: ${refusal}`, severity: 'ask', fixes: [] }]
     const what = cuts ? 'does not cut through' : 'leaves no mark'
     return [
       {
-        id: `too-weak:${id}`,
-        kind: 'too-weak',
+        ...at,
         severity: cuts ? 'note' : 'ask',
-        operation: id,
-        x: (x0 + x1) / 2,
-        y: y0,
         message: `Too weak: ${place + 1} ${what} by the numbers of ${piece.material.name}. It has ${percent} % of the dose that begins to.`,
         fixes: stronger(job, id, operation, share),
       },

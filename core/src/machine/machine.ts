@@ -64,6 +64,8 @@ export interface Machine {
   readonly watts: number
   /** Watts for shares of full power as measured, rising; empty where nobody measured: then it is taken as straight. */
   readonly powerCurve: readonly PowerPoint[]
+  /** Above this share of full power the source wears out early; absent: it stands all of it. */
+  readonly safePower?: number
   /** The S value that means full power. */
   readonly fullPowerS: number
   /** How many moves the controller looks ahead. */

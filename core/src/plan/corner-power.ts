@@ -100,3 +100,20 @@ function cornerSpeeds(
   for (let i = n - 2; i >= 0; i--) v[i] = Math.min(v[i], Math.sqrt(v[i + 1] ** 2 + 2 * accelerations[i] * lengths[i]))
   return v
 }
+
+/** The highest speed that a path lets a machine come to, mm/s. @param points polyline or ring, mm, turned as the axes are or not: the slower axis counts */
+export function topSpeedAlong(points: Ring, closed: boolean, speedMmS: number, machine: Machine): number {
+  const { axes, head } = machine
+  const line = closed ? Float64Array.of(...points, points[0], points[1]) : points
+  const n = line.length / 2
+  const acceleration = Math.min(axes.x.accelerationMmS2, axes.y.accelerationMmS2)
+  const lengths = new Float64Array(n - 1)
+  for (let i = 0; i + 1 < n; i++) lengths[i] = Math.hypot(line[2 * i + 2] - line[2 * i], line[2 * i + 3] - line[2 * i + 1])
+  const even = (value: number): Float64Array => new Float64Array(n - 1).fill(value)
+  const deviation = head.kind === 'gantry' ? head.junctionDeviationMm : 0
+  const speeds = cornerSpeeds(line, lengths, even(speedMmS), even(acceleration), deviation)
+  let top = 0
+  for (let i = 0; i + 1 < n; i++)
+    top = Math.max(top, Math.sqrt((speeds[i] ** 2 + speeds[i + 1] ** 2) / 2 + acceleration * lengths[i]))
+  return Math.min(top, speedMmS)
+}

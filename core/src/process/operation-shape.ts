@@ -7,6 +7,7 @@ export const operationShape: Joi.SchemaMap = {
   of: Joi.array().items(id).min(1).max(500).unique().required(),
   at: Joi.array().items(id).min(1).max(500).unique().optional(),
   recipe: id.optional(),
+  keptFrom: Joi.string().max(200).optional(),
   prepared: Joi.string().min(1).max(60).optional(),
   power: within(RANGES.power),
   speedMmS: within(RANGES.speedMmS),

@@ -92,6 +92,8 @@ export interface Process<S extends Operation = Operation> {
   fromRecipe(of: readonly string[], material: Material, machine: Machine): S
   /** An operation as it is on another material or machine: with the values of its recipe; what no recipe says stays. */
   onMaterial(operation: S, material: Material, machine: Machine): S
+  /** Why no setting of a machine burns it on a material, in a sentence; undefined where one may. */
+  readonly refused?: ((material: Material, machine: Machine) => string | undefined) | undefined
   /** Where settings differ from a recipe that they follow: names of values. */
   departs(operation: S, recipe: Recipe): string[]
   /** The fastest that a machine burns it, mm/s. */

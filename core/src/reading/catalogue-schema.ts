@@ -152,6 +152,7 @@ export const machineSchema = Joi.object({
   ).required(),
   zero: Joi.valid('front-left', 'rear-left').required(),
   watts: Joi.number().greater(0).max(10_000).required(),
+  safePower: Joi.number().greater(0).max(1).optional(),
   fullPowerS: Joi.number().integer().min(1).max(65_535).required(),
   plannerDepth: Joi.number().integer().min(2).max(4096).required(),
   powerCurve: Joi.array()

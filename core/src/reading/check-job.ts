@@ -6,6 +6,7 @@ import { isOutline, isRoot, type PictureNode, parentsOf } from '../job/document/
 import { outlineOfFace, type PieceOutline } from '../job/document/workpiece.ts'
 import type { Stored } from '../job/upgrade/stored.ts'
 import { upgraded } from '../job/upgrade/upgrade.ts'
+import type { Sparing } from '../lineage/spared.ts'
 import { processOf } from '../process/table.ts'
 import { jobSchema } from './job-schema.ts'
 
@@ -78,6 +79,8 @@ function checkOperations(job: JobDocument, wrong: Wrong): void {
       if (!job.nodes[of]) wrong(`operation “${key}” burns artwork that is missing`)
       if (!processOf(op).takes(job, of)) wrong(`operation “${key}” cannot burn “${job.nodes[of].name}”`)
     }
+    for (const spared of (op as Sparing).spares ?? [])
+      if (!isOutline(job.nodes[spared])) wrong(`operation “${key}” spares artwork that is missing or has no outline`)
     for (const place of op.at ?? []) if (!job.placements[place]) wrong(`operation “${key}” burns at a place that is missing`)
   }
 }

@@ -5,6 +5,8 @@ export interface OperationBase {
   /** The placements that are meant; absent: all of the artwork's. */
   readonly at?: readonly string[]
   readonly recipe?: string
+  /** The material that its settings were made for, where nothing is known of them on the one that it burns: its name. */
+  readonly keptFrom?: string
   /** How the piece has to be prepared for it, in a word or two: “masked”; absent: as it is. */
   readonly prepared?: string
   /** Share of full power, 0–1. */

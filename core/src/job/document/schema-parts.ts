@@ -9,3 +9,6 @@ export const name = Joi.string().max(200)
 /** A number that must be there, within its range. */
 export const within = ({ min, max }: { readonly min: number; readonly max: number }): Joi.NumberSchema =>
   Joi.number().min(min).max(max).required()
+
+/** Outlines whose ground an operation leaves out. */
+export const sparedSchema = Joi.array().items(id).max(500).unique().optional()

@@ -1,14 +1,15 @@
 import Joi from 'joi'
 import { type Bounds, EMPTY_BOUNDS, isEmptyBounds } from '../../geometry/bounds.ts'
-import { filledBy, offset, together } from '../../geometry/clip.ts'
+import { combine, filledBy, offset, together } from '../../geometry/clip.ts'
 import { type Ring, ringsBounds } from '../../geometry/ring.ts'
 import { givesLines } from '../../job/document/document.ts'
 import { isOutline } from '../../job/document/nodes.ts'
 import { pieceChart } from '../../job/document/pieces.ts'
 import { RANGES } from '../../job/document/ranges.ts'
-import { within } from '../../job/document/schema-parts.ts'
+import { sparedSchema, within } from '../../job/document/schema-parts.ts'
 import { outlineKey, outlineRings } from '../../lineage/evaluate.ts'
 import { ringBytes } from '../../lineage/local.ts'
+import { sparedKey, sparedRings } from '../../lineage/spared.ts'
 import { standsOut } from '../../lineage/stands-out.ts'
 import { keyOf } from '../../lineage/supply.ts'
 import { type Machine, spotMm, wattsAt } from '../../machine/machine.ts'
@@ -51,13 +52,23 @@ function fromRecipe(of: readonly string[], material: Material, machine: Machine)
 const SHARE_MM = 20
 
 /** The area of a piece: simple rings on the face, whatever crosses itself. */
-function areaOf({ job, piece: { node, place }, supply }: Filling): Ring[] {
+function areaOf(context: Filling): Ring[] {
+  const { job, operation, piece, supply } = context
+  const { node, place, workpieceId } = piece
   return supply.cache.get(
-    keyOf('area', outlineKey(job, node, supply, place)),
-    () => filledBy('evenodd', outlineRings(job, node, supply, place)),
+    keyOf('area', areaKey(context)),
+    () => {
+      const whole = filledBy('evenodd', outlineRings(job, node, supply, place))
+      const spared = sparedRings(job, operation, workpieceId, supply)
+      return spared.length > 0 ? combine('subtract', whole, spared) : whole
+    },
     ringBytes,
   )
 }
+
+/** What the area of a piece depends on. */
+const areaKey = ({ job, operation, piece: { node, place, workpieceId }, supply }: Filling): string =>
+  keyOf(outlineKey(job, node, supply, place), sparedKey(job, operation, workpieceId, supply))
 
 /** What of it is burned: kept inside its edge by as much as is wanted. */
 function insideOf(context: Filling): readonly Ring[] {
@@ -70,7 +81,7 @@ function fillOf(contexts: readonly Filling[]): Fill {
   const { strategy, intervalMm, deg, crossDeg, begins, shareMm, insetMm } = operation
   const settings = { strategy, intervalMm, deg, crossDeg, begins, shareMm, insetMm }
   const { toSweep } = pieceChart(job, piece)
-  const keys = contexts.map(({ piece: { node, place } }) => outlineKey(job, node, supply, place))
+  const keys = contexts.map(areaKey)
   return supply.cache.get(
     keyOf('area fill', ...keys, JSON.stringify(settings), toSweep),
     () => {
@@ -104,9 +115,8 @@ function strokesTogether(contexts: readonly Filling[]): (Sweeps | Threads)[] {
 function cells(context: Filling): AreaCells {
   const { job, operation, piece, supply } = context
   const { toSweep } = pieceChart(job, piece)
-  const key = outlineKey(job, piece.node, supply, piece.place)
   return supply.cache.get(
-    keyOf('area cells', key, operation.intervalMm, operation.deg, operation.insetMm, toSweep),
+    keyOf('area cells', areaKey(context), operation.intervalMm, operation.deg, operation.insetMm, toSweep),
     () => cellsOfArea(insideOf(context), operation, toSweep),
     ({ levels }) => levels.byteLength,
   )
@@ -128,6 +138,7 @@ export const area: Process<AreaOperation> = {
   follows: 'edges',
   nothingLeft: 'There is no area left to fill: change the threshold, the distance or how far it keeps inside its edge.',
   schema: {
+    spares: sparedSchema,
     intervalMm: within(RANGES.intervalMm),
     strategy: Joi.valid('sweep', 'patches', 'rings').required(),
     deg: within(RANGES.degrees),
@@ -157,11 +168,10 @@ export const area: Process<AreaOperation> = {
     const { job, piece, operation, supply } = context
     const made = cells(context)
     const { power, speedMmS, passes, crossDeg, strategy, bothWays } = operation
-    const key = outlineKey(job, piece.node, supply, piece.place)
     const burned = supply.cache.get(
       keyOf(
         'burned area',
-        key,
+        areaKey(context),
         made.toField,
         made.pitch,
         operation.insetMm,

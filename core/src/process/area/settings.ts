@@ -1,10 +1,11 @@
 import type { OperationBase } from '../../job/document/operation.ts'
+import type { Sparing } from '../../lineage/spared.ts'
 
 /** In which way an area is filled with lines. */
 export type FillStrategy = 'sweep' | 'patches' | 'rings'
 
 /** An area within outlines, filled with lines. */
-export interface AreaOperation extends OperationBase {
+export interface AreaOperation extends OperationBase, Sparing {
   readonly process: 'area'
   /** Distance of its lines. */
   readonly intervalMm: number

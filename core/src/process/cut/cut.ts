@@ -11,8 +11,8 @@ import { bandRings, grownRings, kerfRings, outlineKey, outlineLines, outlineRing
 import { ringBytes } from '../../lineage/local.ts'
 import { standsOut } from '../../lineage/stands-out.ts'
 import { keyOf } from '../../lineage/supply.ts'
-import { type Machine, pathTopSpeed, spotMm } from '../../machine/machine.ts'
-import { type Material, recipeFor } from '../../material/material.ts'
+import { type Machine, pathTopSpeed, spotMm, wattsAt } from '../../machine/machine.ts'
+import { lineDose, type Material, recipeFor } from '../../material/material.ts'
 import { band } from '../band.ts'
 import { followedBy, followedDose, followSchema } from '../follow-settings.ts'
 import { pathsSoFar } from '../paths-so-far.ts'
@@ -145,6 +145,15 @@ function fromRecipe(of: readonly string[], material: Material, machine: Machine)
   }
 }
 
+/** A cut is no cut that takes more passes than this, or creeps. */
+const LIMIT = { passes: 10, speedMmS: 1 }
+
+function refused({ name, cutDose }: Material, machine: Machine): string | undefined {
+  const most = lineDose(wattsAt(machine, 1), LIMIT.speedMmS) * LIMIT.passes
+  if (most >= cutDose.from) return undefined
+  return `${name} is not cut by ${machine.name}: full power at ${LIMIT.speedMmS} mm/s in ${LIMIT.passes} passes leaves ${Math.round(most)} J/mm, and ${cutDose.from} begin to cut.`
+}
+
 /** Cuts along outlines, its kerf beside them in the waste. */
 export const cut: Process<CutOperation> = {
   name: 'cut',
@@ -164,6 +173,7 @@ export const cut: Process<CutOperation> = {
   },
   takes: (job, nodeId) => isOutline(job.nodes[nodeId]),
   fromRecipe,
+  refused,
   onMaterial: (operation, material, machine) => followedIfKnown(operation, 'cut', material, machine, fromRecipe, ['kerfMm']),
   departs: (operation, recipe) => departures(operation, recipe, ['power', 'speedMmS', 'passes', 'kerfMm', 'air']),
   topSpeed: pathTopSpeed,

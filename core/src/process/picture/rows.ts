@@ -9,9 +9,10 @@ import type { JobDocument } from '../../job/document/document.ts'
 import type { Operation } from '../../job/document/operation.ts'
 import { pieceChart } from '../../job/document/pieces.ts'
 import { RANGES } from '../../job/document/ranges.ts'
-import { within } from '../../job/document/schema-parts.ts'
+import { sparedSchema, within } from '../../job/document/schema-parts.ts'
 import { type DotField, dotField } from '../../lineage/field.ts'
 import { pieceMarks } from '../../lineage/pictured.ts'
+import { sparedKey, sparedRings, withoutSpared } from '../../lineage/spared.ts'
 import { keyOf } from '../../lineage/supply.ts'
 import { type Machine, spotMm, wattsAt } from '../../machine/machine.ts'
 import { dotReach } from '../../material/answer.ts'
@@ -29,6 +30,7 @@ import type { RowSettings } from './settings.ts'
 export const MAX_DOTS = 400_000_000
 
 export const rowSchema: Joi.SchemaMap = {
+  spares: sparedSchema,
   intervalMm: within(RANGES.intervalMm),
   bothWays: Joi.boolean().required(),
   minPower: within(RANGES.power).max(Joi.ref('power')),
@@ -42,8 +44,24 @@ export const burnsRows = (operation: Operation | undefined): operation is Operat
 
 type Rowed = Burning<RowSettings>
 
-function dots({ job, operation, piece, supply }: Rowed): MarkedDots {
-  return { field: dotField(job, operation, piece), marks: pieceMarks(job, operation, piece, supply) }
+function dots(context: Rowed): MarkedDots {
+  const { job, operation, piece } = context
+  const field = dotField(job, operation, piece)
+  return { field, marks: burnedMarks(context, field) }
+}
+
+/** The marks of a piece without those on ground that is spared; the others are as they were prepared. */
+function burnedMarks({ job, operation, piece, supply }: Rowed, field: DotField): MarkedDots['marks'] {
+  const marks = pieceMarks(job, operation, piece, supply)
+  const spared = sparedKey(job, operation, piece.workpieceId, supply)
+  if (spared === undefined) return marks
+  const key = keyOf('spared marks', marks.key, spared, field.x0, field.y0, field.toFace)
+  const levels = supply.cache.get(
+    key,
+    () => withoutSpared(marks.levels, field, sparedRings(job, operation, piece.workpieceId, supply)),
+    (made) => made.byteLength,
+  )
+  return { ...marks, levels, key }
 }
 
 /** The dots that an operation burns, as dark as its settings turn them. */
@@ -178,7 +196,7 @@ export const rowProcess = {
     departures(operation, recipe, ['power', 'speedMmS', 'passes', 'intervalMm', 'air']),
   topSpeed: ({ axes }: Machine): number => axes.x.speedMmS,
   strokes: (context: Rowed) => {
-    const { job, operation, piece, supply } = context
+    const { job, operation, piece } = context
     const field = dotField(job, operation, piece)
     const { columns, rows } = field
     if (columns * rows > MAX_DOTS)
@@ -190,7 +208,7 @@ export const rowProcess = {
       {
         form: 'rows' as const,
         field,
-        marks: pieceMarks(job, operation, piece, supply),
+        marks: burnedMarks(context, field),
         powers: levelPowers(piece.material, job.machine, operation),
         passShares: Array.from({ length: passes }, (_, pass) => passShare(operation, pass)),
         speedMmS,

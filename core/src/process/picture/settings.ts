@@ -1,7 +1,8 @@
 import type { OperationBase } from '../../job/document/operation.ts'
+import type { Sparing } from '../../lineage/spared.ts'
 
 /** Settings by which rows of dots are burned. */
-export interface RowSettings extends OperationBase {
+export interface RowSettings extends OperationBase, Sparing {
   /** Distance of lines and of dots in a line. */
   readonly intervalMm: number
   /** Burns rows in both directions, or all from the left. */
