@@ -10,11 +10,15 @@ import { readDeg } from '../space/pose.ts'
 /** To a micrometre: what a machine can tell apart, and what a person can read again. */
 const micro = (mm: number): number => Math.round(mm * 1000) / 1000
 
+/** Settings that are not those of another material any more once somebody set them. */
+const OWN = ['power', 'speedMmS', 'passes', 'recipe'] as const
+
 /** The job with some values of an operation changed. */
-export const withOperation = (job: JobDocument, id: string, change: Partial<Operation>): JobDocument => ({
-  ...job,
-  operations: { ...job.operations, [id]: { ...job.operations[id], ...change } as Operation },
-})
+export function withOperation(job: JobDocument, id: string, change: Partial<Operation>): JobDocument {
+  const operation = job.operations[id]
+  const own = operation.keptFrom !== undefined && OWN.some((name) => name in change) ? { keptFrom: undefined } : {}
+  return { ...job, operations: { ...job.operations, [id]: { ...operation, ...own, ...change } as Operation } }
+}
 
 /** The job with some values of a piece of artwork changed. */
 export const withNode = (job: JobDocument, id: string, change: Partial<LineageNode>): JobDocument => ({

@@ -1,6 +1,17 @@
 // @vitest-environment happy-dom
 import { ThemeProvider } from '@mui/material'
-import { type JobDocument, MACHINES, MATERIALS, materialOf, propose, ResultCache, SAME, withOperation } from '@neotaxis/core'
+import {
+  type JobDocument,
+  MACHINES,
+  MATERIALS,
+  materialOf,
+  onMachine,
+  onMaterial,
+  propose,
+  ResultCache,
+  SAME,
+  withOperation,
+} from '@neotaxis/core'
 import { act, cleanup, render, screen } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { ReactNode } from 'react'
@@ -13,9 +24,9 @@ import { acknowledged, closed, opened, saveRefused, serverAway } from '../store/
 import { store } from '../store/store.ts'
 import { lengthUnitChosen, selected } from '../store/view-slice.ts'
 import { makeTheme } from '../theme/theme.ts'
+import { changedSettings, toldOfChange } from './bar/changed-settings.ts'
 import { COMMANDS, onCommand, runCommand, runKey } from './bar/commands.ts'
 import { Foldable } from './bar/Foldable.tsx'
-import { changedSettings, onMachine, onMaterial } from './bar/on-material.ts'
 import { SaveState } from './bar/SaveState.tsx'
 import { DimensionLines } from './compose/DimensionLines.tsx'
 import { Details } from './details/Details.tsx'
@@ -201,6 +212,13 @@ describe('another material', () => {
     expect(materialOf(job).id).toBe('cast-acrylic-3')
     const none = onMaterial({ ...document, machine: MACHINES[1] }, acrylic)
     expect(none.operations.cut.recipe).toBeUndefined()
+  })
+
+  it('says what stays as it was, because somebody had changed it', () => {
+    const acrylic = MATERIALS.find(({ id }) => id === 'cast-acrylic-3')!
+    const own = withOperation(document, 'cut', { recipe: 'birch-ply-3-cut', power: 0.71 })
+    const told = toldOfChange(own, onMaterial(own, acrylic), acrylic.name)
+    expect(told.at(-1)).toBe('Kept as it was, because it had left its recipe or none is known: 2 Cut.')
   })
 })
 

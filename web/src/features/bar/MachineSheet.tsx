@@ -1,9 +1,9 @@
 import { List, ListItemButton, ListItemText, Popover, Typography } from '@mui/material'
-import type { JobDocument } from '@neotaxis/core'
+import { type JobDocument, onMachine } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { Sheet } from '../../parts/Sheet.tsx'
 import { useEdit } from '../use-edit.ts'
-import { changedSettings, onMachine } from './on-material.ts'
+import { toldOfChange } from './changed-settings.ts'
 import { useCatalogue } from './use-catalogue.ts'
 
 interface Props {
@@ -29,10 +29,9 @@ export function MachineSheet({ job, anchor, onClose }: Props) {
               onClick={() => {
                 onClose()
                 if (machine.id === job.machine.id) return
-                const told = changedSettings(job, onMachine(job, machine))
+                const told = toldOfChange(job, onMachine(job, machine), machine.name)
                 edit(`machine ${machine.name}`, (base) => onMachine(base, machine))
-                if (told.length > 0)
-                  enqueueSnackbar(`Settings go with ${machine.name}: ${told.join('; ')}.`, { autoHideDuration: 12_000 })
+                for (const each of told) enqueueSnackbar(each, { autoHideDuration: 12_000 })
               }}
             >
               <ListItemText

@@ -1,10 +1,11 @@
 import { MenuItem, Popover, TextField } from '@mui/material'
-import { faceSize, type JobDocument, mainPiece, materialOf, type Pose, RANGES, withPiece } from '@neotaxis/core'
+import { faceSize, type JobDocument, mainPiece, materialOf, onMaterial, type Pose, RANGES, withPiece } from '@neotaxis/core'
+import { useSnackbar } from 'notistack'
 import { Sheet } from '../../parts/Sheet.tsx'
 import { Title } from '../../parts/Title.tsx'
 import { DegreesField, LengthField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
-import { onMaterial } from './on-material.ts'
+import { toldOfChange } from './changed-settings.ts'
 import { ShapeFields } from './ShapeFields.tsx'
 import { useCatalogue } from './use-catalogue.ts'
 
@@ -17,6 +18,7 @@ interface Props {
 /** Material and shape of the workpiece, and how it lies on the bed. */
 export function WorkpieceSheet({ job, anchor, onClose }: Props) {
   const edit = useEdit()
+  const { enqueueSnackbar } = useSnackbar()
   const material = materialOf(job)
   const materials = useCatalogue()?.materials ?? [material]
   const piece = mainPiece(job)
@@ -38,7 +40,10 @@ export function WorkpieceSheet({ job, anchor, onClose }: Props) {
           value={material.id}
           onChange={(event) => {
             const chosen = materials.find(({ id }) => id === event.target.value)
-            if (chosen) edit(`material ${chosen.name}`, (base) => onMaterial(base, chosen))
+            if (!chosen) return
+            const told = toldOfChange(job, onMaterial(job, chosen), chosen.name)
+            edit(`material ${chosen.name}`, (base) => onMaterial(base, chosen))
+            for (const each of told) enqueueSnackbar(each, { autoHideDuration: 12_000 })
           }}
           margin="dense"
         >
