@@ -1,4 +1,5 @@
 import {
+  type Bounds,
   type FrameShape,
   type Machine,
   machineProfileSchema,
@@ -139,11 +140,16 @@ export const pulse = Joi.object<Pulse>({
   count: Joi.number().integer().min(1).max(1000).required(),
 })
 
+const place = Joi.number().min(-100_000).max(100_000).required()
+
 /** The wish to run a job as a page shows it. */
 export interface RunStart {
   readonly jobId: string
   readonly revision: number
   readonly only?: readonly string[]
+  readonly pieces?: readonly string[]
+  readonly zone?: Bounds
+  readonly fromSeconds?: number
   readonly changes?: Readonly<Record<string, RunChange>>
   readonly armed: boolean
   readonly answers: readonly string[]
@@ -153,6 +159,9 @@ export const runStart = Joi.object<RunStart>({
   jobId: id.required(),
   revision: count.required(),
   only,
+  pieces: Joi.array().items(id).min(1).max(500).unique(),
+  zone: Joi.object({ x0: place, y0: place, x1: place.greater(Joi.ref('x0')), y1: place.greater(Joi.ref('y0')) }),
+  fromSeconds: Joi.number().min(0).max(1e7),
   changes: Joi.object()
     .pattern(
       id,

@@ -14,7 +14,7 @@ import {
   writeProgram,
 } from '@neotaxis/core'
 import { goingOn, programOf } from '@neotaxis/link'
-import { type Io, numberOption, readOptions, tell, UsageError, WorkError, wordOption, writeOutput } from '../io.ts'
+import { type Io, numberOption, numbersOption, readOptions, tell, UsageError, WorkError, wordOption, writeOutput } from '../io.ts'
 import { loadJob } from '../jobs.ts'
 
 const FILL_NAMES = Object.keys(FILLS) as FillName[]
@@ -26,6 +26,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
     {
       only: { type: 'string' },
       from: { type: 'string' },
+      zone: { type: 'string' },
       strategy: { type: 'string' },
       compare: { type: 'boolean', default: false },
     },
@@ -40,10 +41,14 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
     if (!job.operations[id]) throw new UsageError(`the job has no operation “${id}”. It has: ${burnOrder(job).join(', ')}.`)
   const areas = burnOrder(job).filter((id) => (!only || only.has(id)) && fillNow(job, id) !== undefined)
   if (strategy !== undefined && areas.length === 0) throw new WorkError('This job fills no area: a strategy changes nothing.')
+  const zone = numbersOption('zone', values.zone, 4)
+  if (zone && !(zone[2] > zone[0] && zone[3] > zone[1]))
+    throw new UsageError('--zone wants a box of the workpiece in mm: left,top,right,bottom.')
   if (values.compare) return compared(areas[0])
+  const limited = zone ? jobForRun(job, { zone: { x0: zone[0], y0: zone[1], x1: zone[2], y1: zone[3] } }) : job
   const pieces: Uint8Array[] = []
   const from = numberOption('from', values.from, 0, 1e7)
-  const { returnSeconds: _back, ...report } = writeProgram(job, supply, (bytes) => pieces.push(bytes.slice()), only)
+  const { returnSeconds: _back, ...report } = writeProgram(limited, supply, (bytes) => pieces.push(bytes.slice()), only)
   if (from !== undefined) pieces.splice(0, pieces.length, restFrom(from))
   if (values.output) writeOutput(values.output, pieces)
   else if (!values.json) for (const piece of pieces) io.out(new TextDecoder().decode(piece))
@@ -63,7 +68,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   /** The program from a moment on: dark to the place, then all that is left. */
   function restFrom(seconds: number): Uint8Array {
     const text = Buffer.concat(pieces).toString('latin1')
-    const track = recordJob(jobForRun(job, only ? { only: [...only] } : {}), supply).track
+    const track = recordJob(jobForRun(limited, only ? { only: [...only] } : {}), supply).track
     if (seconds >= trackSeconds(track))
       throw new UsageError(`--from lies after the end: the job takes ${trackSeconds(track).toFixed(1)} s.`)
     const { x, y, move } = headAt(track, seconds)

@@ -11,6 +11,7 @@ import { burningsOf, processOf } from '../process/table.ts'
 import { type Chart, pointsToAxes } from '../space/chart.ts'
 import { type PathEvent, standsFor } from '../toolpath/events.ts'
 import { type MoveBlock, MoveWriter, type PlanSink } from '../toolpath/moves.ts'
+import { planLimited } from './limited.ts'
 import { type Following, type LedRing, writeLines, writeRings } from './paths.ts'
 import { writePictureRows } from './picture-rows.ts'
 import { writeSweeps, writeThreads } from './sweeps.ts'
@@ -43,8 +44,13 @@ function waitsBefore(job: JobDocument): ReadonlyMap<string, readonly Step[]> {
 const waitFor = (step: Step): PathEvent =>
   step.kind === 'set-up' ? { kind: 'set-up', name: step.name } : { kind: 'pause', text: askedBy(step) ?? '' }
 
-/** Operations → moves, in their order, then back to zero. @param only ids to run, default all */
+/** Operations → moves, in their order, then back to zero; what a run is limited to. @param only ids to run, default all */
 export function planJob(job: JobDocument, supply: Supply, sink: PlanSink, only?: ReadonlySet<string>): void {
+  if (job.limits) planLimited(job, (to) => planWhole(job, supply, to, only), sink)
+  else planWhole(job, supply, sink, only)
+}
+
+function planWhole(job: JobDocument, supply: Supply, sink: PlanSink, only?: ReadonlySet<string>): void {
   const writer = new MoveWriter(sink)
   const order = burnOrder(job).filter((id) => !only || only.has(id))
   const waits = waitsBefore(job)

@@ -1,3 +1,4 @@
+import type { Bounds } from '../geometry/bounds.ts'
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
 import type { Operation } from '../job/document/operation.ts'
 
@@ -8,19 +9,45 @@ export interface RunChange {
   readonly passes?: number
 }
 
+/** What a run burns of the operations that it has. */
+export interface RunLimits {
+  /** Only what lies in this box of the main workpiece's face, mm. */
+  readonly zone?: Bounds
+  /** Only what comes from this moment on, s. */
+  readonly fromSeconds?: number
+}
+
 /** What a run burns of a job. */
-export interface RunScope {
+export interface RunScope extends RunLimits {
   /** Ids of the operations that run; left out: all. */
   readonly only?: readonly string[]
+  /** Ids of the artwork that is burned; left out: all. */
+  readonly pieces?: readonly string[]
   readonly changes?: Readonly<Record<string, RunChange>>
 }
 
-/** The job as a run burns it: only some of its operations, some of them with other settings. The job stays as it is. */
-export function jobForRun(job: JobDocument, { only, changes = {} }: RunScope): JobDocument {
+/** Whether a run burns all of a job as it stands. */
+export const isWhole = ({ only, pieces, zone, fromSeconds, changes = {} }: RunScope): boolean =>
+  only === undefined && pieces === undefined && zone === undefined && !fromSeconds && Object.keys(changes).length === 0
+
+/** The job as a run burns it: only some of its operations or pieces, some of them with other settings. The job stays as it is. */
+export function jobForRun(job: JobDocument, { only, pieces, zone, fromSeconds, changes = {} }: RunScope): JobDocument {
   const operations: Record<string, Operation> = {}
-  for (const id of burnOrder(job)) operations[id] = { ...job.operations[id], ...changes[id] } as Operation
-  const changed = { ...job, operations: { ...job.operations, ...operations } }
-  return only ? onlySteps(changed, new Set(only)) : changed
+  for (const id of burnOrder(job)) {
+    const { of } = job.operations[id]
+    const some = pieces ? of.filter((node) => pieces.includes(node)) : of
+    operations[id] = { ...job.operations[id], of: some.length > 0 ? some : of, ...changes[id] } as Operation
+  }
+  const left = burnOrder(job).filter(
+    (id) => (!only || only.includes(id)) && (!pieces || job.operations[id].of.some((node) => pieces.includes(node))),
+  )
+  const limits = { ...(zone && { zone }), ...(fromSeconds && { fromSeconds }) }
+  const changed: JobDocument = {
+    ...job,
+    operations: { ...job.operations, ...operations },
+    ...(Object.keys(limits).length > 0 ? { limits } : {}),
+  }
+  return only || pieces ? onlySteps(changed, new Set(left)) : changed
 }
 
 /** The job with only some of its operations in its order, each with what is asked right before it; set-ups stay where they count. */
@@ -45,4 +72,13 @@ export function onlySteps(job: JobDocument, only: ReadonlySet<string>): JobDocum
   }
   const steps = Object.fromEntries(order.map((id) => [id, job.steps[id]]))
   return { ...job, steps, order }
+}
+
+/** A value of a run as it is typed: a number in its own unit, or by how much it differs, “+20 %”. @returns undefined where it is neither */
+export function changedValue(text: string, now: number, scale = 1): number | undefined {
+  const typed = text.trim().replace(',', '.').replace('−', '-')
+  const relative = /^([+-])\s*(\d+(?:\.\d+)?)\s*%$/.exec(typed)
+  if (relative) return now * (1 + (Number(relative[1] + relative[2]) || 0) / 100)
+  const plain = /^\d+(?:\.\d+)?/.exec(typed)
+  return plain && Number.isFinite(Number(plain[0])) ? Number(plain[0]) / scale : undefined
 }

@@ -105,11 +105,11 @@ export function machineRoutes(desks: Desks, work: Work): Router {
   })
 
   on(routes, 'startRun', async (request, response) => {
-    const { jobId, revision, only, changes, armed, answers, parentId } = bodyOf('startRun', request)
+    const { jobId, revision, armed, answers, parentId, ...scope } = bodyOf('startRun', request)
     const runId = await desks.start(idIn(request), {
       jobId,
       jobRevision: revision,
-      scope: { ...(only && { only }), ...(changes && { changes }) },
+      scope,
       operator: operatorOf(request),
       answers,
       armed,

@@ -4,11 +4,13 @@ import {
   burnOrder,
   chartOf,
   compareBurn,
+  coverage,
   dotsKept,
   forecastMaps,
   forecastScene,
   type JobDocument,
   mainPieceId,
+  mappedPoints,
   materialOf,
   processOf,
   type Supply,
@@ -19,12 +21,28 @@ import type { BurnComparison } from './shared.ts'
 /** Pictures of forecast, burn and difference are at most so wide. */
 const SHOWN_PX = 560
 
+type Maps = Pick<BurnedMaps, 'tone' | 'through'>
+
+/** Leaves of maps only what lies in the zone that a run was limited to. */
+function zoneOn(job: JobDocument, { columns, rows, cellMm, x0, y0 }: BurnedMaps): (maps: Maps) => Maps {
+  const { zone } = job.limits ?? {}
+  if (!zone) return (maps) => maps
+  const { toSweep } = chartOf(job)
+  const corners = Float64Array.of(zone.x0, zone.y0, zone.x1, zone.y0, zone.x1, zone.y1, zone.x0, zone.y1)
+  const ring = mappedPoints(toSweep, corners).map((v, i) => (v - (i % 2 === 0 ? x0 : y0)) / cellMm)
+  const inside = coverage([ring], columns, rows)
+  const left = (map: Uint8Array): Uint8Array => map.map((v, i) => (inside[i] >= 0.5 ? v : 0))
+  return ({ tone, through }) => ({ tone: left(tone), through: left(through) })
+}
+
 /** Forecast against burn: numbers, and three pictures to look at. */
-export function comparedBurn(job: JobDocument, supply: Supply, burned: BurnedMaps): BurnComparison {
-  const { columns, rows, cellMm, x0, y0 } = burned
+export function comparedBurn(job: JobDocument, supply: Supply, seenAll: BurnedMaps): BurnComparison {
+  const { columns, rows, cellMm, x0, y0 } = seenAll
   // Seen as the machine's own rows lie: so was the burn.
   const scene = sweptScene(forecastScene(job, supply), chartOf(job))
-  const maps = forecastMaps(scene, columns, rows, cellMm, x0, y0)
+  const within = zoneOn(job, seenAll)
+  const burned = { ...seenAll, ...within(seenAll) }
+  const maps = within(forecastMaps(scene, columns, rows, cellMm, x0, y0))
   const main = mainPieceId(job)
   const dots = burnOrder(job)
     .flatMap((id) => burningsOf(job, id, supply, main))

@@ -1,6 +1,7 @@
 import { drawnAssets } from '../../drawn/drawn.ts'
 import type { Machine } from '../../machine/machine.ts'
 import type { Material } from '../../material/material.ts'
+import type { RunLimits } from '../../run/changes.ts'
 import type { Pose, Size } from '../../space/pose.ts'
 import { isRoot, type LineageNode, type PicturedNode, parentsOf } from './nodes.ts'
 import type { Operation } from './operation.ts'
@@ -42,6 +43,8 @@ export interface JobDocument {
   readonly thinMm?: number
   /** Artwork that moves and grows together: root → the group that it belongs to. */
   readonly groups?: Readonly<Record<string, string>>
+  /** What a run is limited to. Of a job as it is run; one that is kept has none. */
+  readonly limits?: RunLimits
   /** Findings marked as meant: finding id → what it said then. */
   readonly meant: Readonly<Record<string, string>>
 }

@@ -29,6 +29,7 @@ import { ArtworkDetails } from './ArtworkDetails.tsx'
 import { AsideList } from './AsideList.tsx'
 import { GroupFields } from './GroupFields.tsx'
 import { LooseList } from './LooseList.tsx'
+import { MoreFields } from './MoreFields.tsx'
 import { PauseDetails } from './PauseDetails.tsx'
 import { PlaceReason } from './PlaceReason.tsx'
 import { ProcessChoice } from './ProcessChoice.tsx'
@@ -157,6 +158,7 @@ function OperationDetails({ job, id, ids }: OperationProps) {
         <SwitchRow label="Air assist" on={operation.air} onSwitch={(on) => set(on ? 'air on' : 'air off', { air: on })} />
       )}
       <Dose job={job} id={id} operation={operation} set={set} />
+      <MoreFields job={job} operation={operation} set={set} />
       <PauseDetails job={job} id={id} />
     </>
   )

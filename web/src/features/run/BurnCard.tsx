@@ -48,7 +48,7 @@ export function BurnCard({ run, document }: { readonly run: RunFull; readonly do
   const compare = useCallback(async () => {
     if (burn === null) return undefined
     // A run that makes another one good adds to what that one burned.
-    const job = document ?? jobForRun(ran, parentId ? {} : scope)
+    const job = document ?? jobForRun(ran, parentId || scope.fromSeconds ? {} : scope)
     return compareWithBurn(job, id, burn)
   }, [id, ran, scope, parentId, burn, document])
   const { value: found, error } = useAnswer(burn === null ? undefined : compare)
