@@ -1,3 +1,4 @@
+import type { RunScope } from '@neotaxis/core'
 import Joi from 'joi'
 import { count, id, text, whole } from './words.ts'
 
@@ -53,6 +54,8 @@ export interface RunLive {
   readonly doneSeconds: number
   readonly operation: string | null
   readonly only: readonly string[] | null
+  /** What it burns of the job. */
+  readonly scope?: RunScope
   readonly startedAt: number
 }
 
@@ -71,5 +74,6 @@ export const runLive = whole({
   doneSeconds: Joi.number(),
   operation: id.allow(null),
   only: Joi.array().items(id).allow(null),
+  scope: Joi.object().unknown(true),
   startedAt: Joi.number(),
 })

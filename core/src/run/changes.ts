@@ -73,12 +73,3 @@ export function onlySteps(job: JobDocument, only: ReadonlySet<string>): JobDocum
   const steps = Object.fromEntries(order.map((id) => [id, job.steps[id]]))
   return { ...job, steps, order }
 }
-
-/** A value of a run as it is typed: a number in its own unit, or by how much it differs, “+20 %”. @returns undefined where it is neither */
-export function changedValue(text: string, now: number, scale = 1): number | undefined {
-  const typed = text.trim().replace(',', '.').replace('−', '-')
-  const relative = /^([+-])\s*(\d+(?:\.\d+)?)\s*%$/.exec(typed)
-  if (relative) return now * (1 + (Number(relative[1] + relative[2]) || 0) / 100)
-  const plain = /^\d+(?:\.\d+)?/.exec(typed)
-  return plain && Number.isFinite(Number(plain[0])) ? Number(plain[0]) / scale : undefined
-}

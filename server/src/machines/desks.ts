@@ -350,7 +350,7 @@ export class Desks {
       }
       const scope = JSON.parse(run.scope) as RunScope
       const { id, jobId, name, operator, startedAt } = run
-      const facts = { id, jobId, name, operator, only: scope.only ?? null, startedAt: startedAt.getTime() }
+      const facts = { id, jobId, name, operator, only: scope.only ?? null, scope, startedAt: startedAt.getTime() }
       const prepare = async (signal: AbortSignal): Promise<ReadyRun> => {
         const { prepared } = await this.work.run('prepareRun', { id, job: null, scope }, { signal })
         this.programs.set(id, prepared.file)
@@ -400,7 +400,7 @@ export class Desks {
       const written = { id, jobId, jobRevision, parentId, document, scope, operator, answers, phase: 'starting', startedAt }
       await this.work.run('writeRun', { ...written, prepared: { lines, seconds, operations, bounds } })
       if (desk.hasPanel && parentId === null) await layIn(desk.panelPort(), ready.laid)
-      const facts = { id, jobId, name, operator, only: scope.only ?? null, startedAt: startedAt.getTime() }
+      const facts = { id, jobId, name, operator, only: scope.only ?? null, scope, startedAt: startedAt.getTime() }
       return { facts, prepared, program: programInFile(prepared) }
     }
     try {

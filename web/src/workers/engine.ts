@@ -225,6 +225,10 @@ export const offerOf = (job: JobDocument, nodes: readonly string[], process: Pro
 export const fillOf = (job: JobDocument, operation: string, name: FillName): Promise<FillView | undefined> =>
   lasting.ask(({ engine }) => engine.fill(job, operation, name))
 
+/** What a run of a part of a job takes and what speaks against it; undefined where something more urgent came. */
+export const partOf = (job: JobDocument): Promise<Pick<Measure, 'report' | 'findings'> | undefined> =>
+  lasting.ask(({ engine }) => engine.part(job))
+
 /** The steps and the order of a job put in a good order; undefined where something more urgent came. */
 export const goodOrderOf = (job: JobDocument): Promise<Pick<JobDocument, 'steps' | 'order'> | undefined> =>
   lasting.ask(({ engine }) => engine.goodOrder(job))

@@ -331,6 +331,16 @@ const engine = {
     })
   },
 
+  /** Times and findings of a job as a run burns it; undefined where something more urgent came. */
+  async part(job: JobDocument): Promise<Pick<Measure, 'report' | 'findings'> | undefined> {
+    await fetchAssets(assetsOf(job))
+    const ticket = Atomics.load(shared, TICKET)
+    return unlessOutdated(() => {
+      const work = supply(ticket, 1, 1)
+      return { report: measureJob(job, work), findings: checkFindings(job, work) }
+    })
+  },
+
   /** The job in a good order; undefined where something more urgent came. */
   async goodOrder(job: JobDocument): Promise<Pick<JobDocument, 'steps' | 'order'> | undefined> {
     await fetchAssets(assetsOf(job))

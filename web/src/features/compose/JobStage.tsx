@@ -32,6 +32,7 @@ import { onCommand } from '../bar/commands.ts'
 import { selectedNode, selectedNodes } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
 import { Pins } from './Pins.tsx'
+import { useRunZone } from './use-run-zone.tsx'
 import { useSelectTool } from './use-select-tool.tsx'
 import { useZoneTool } from './use-zone-tool.tsx'
 
@@ -45,6 +46,10 @@ interface Props {
   readonly burnedBefore?: readonly string[]
   /** Told of a double click: mm of the face. */
   readonly onPlace?: (x: number, y: number) => void
+  /** What a run is limited to, mm of the face. */
+  readonly zone?: Bounds | undefined
+  /** Told of a box that is drawn; absent: none is drawn now. */
+  readonly onZone?: ((zone: Bounds) => void) | undefined
 }
 
 const NONE: readonly string[] = []
@@ -54,7 +59,7 @@ const ROOMY = { x: 70, top: 44, bottom: 118 }
 const QUIET = { x: 24, top: 52, bottom: 24 }
 
 /** The workpiece after the burn, at a moment of the run, or with its artwork; where it is not only looked at, with what is selected. */
-export function JobStage({ job, passive = false, trackJob = job, burnedBefore = NONE, onPlace }: Props) {
+export function JobStage({ job, passive = false, trackJob = job, burnedBefore = NONE, onPlace, zone: runZone, onZone }: Props) {
   const { palette } = useTheme()
   const drawing = useEvaluation((state) => state.drawing)
   const drawn = useEvaluation((state) => state.drawn)
@@ -132,6 +137,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
 
   const select = useSelectTool({ job, drawing, node, box, nodes, boxes })
   const zone = useZoneTool(job, node)
+  const runZoneTool = useRunZone(job, runZone, onZone)
   const going: Tool = {
     name: 'place',
     space: faceSpace(job),
@@ -144,7 +150,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
     <Stage
       stage={stage}
       layers={layers}
-      tools={passive ? [going] : [...(zone ? [zone] : []), select, going]}
+      tools={passive ? [runZoneTool, going] : [...(zone ? [zone] : []), select, going]}
       label={
         passive
           ? 'Workpiece as it is burned'

@@ -68,8 +68,7 @@ interface Options {
 /** Families of artwork that lie wholly in a box, mm of the face: of each the first that is drawn. */
 export function artworkWithin(job: JobDocument, { bounds }: Pick<Drawing, 'bounds'>, box: Bounds): readonly string[] {
   const found = new Map<string, string>()
-  for (const id of burnOrder(job)) {
-    const node = job.operations[id].of[0]
+  for (const node of burnOrder(job).flatMap((id) => job.operations[id].of)) {
     const b = bounds[node]
     if (b && Number.isFinite(b.x0) && boundsHold(box, b.x0, b.y0) && boundsHold(box, b.x1, b.y1)) {
       const root = sourceOf(job, node)

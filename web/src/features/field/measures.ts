@@ -81,6 +81,18 @@ export const PERCENT: Measure = {
   read: (typed) => readNumber(typed, '%') / 100,
 }
 
+const RELATIVE = /^([+\-−])\s*(\d+(?:[.,]\d+)?)\s*%$/
+
+/** The same, or by how much it differs from what it is otherwise: “+20 %”, “-5 %”. */
+export const relativeTo = (as: Measure, otherwise: number): Measure => ({
+  ...as,
+  read: (typed) => {
+    const [, sign, percent] = RELATIVE.exec(typed.trim()) ?? []
+    if (percent === undefined) return as.read(typed)
+    return otherwise * (1 + ((sign === '+' ? 1 : -1) * Number(percent.replace(',', '.'))) / 100)
+  },
+})
+
 /** A number as it is: whole, unless it is said how many digits stand behind the point. */
 export const numberOf = (unit = '', digits = 0): Measure => ({
   unit,

@@ -1,6 +1,4 @@
-import AddIcon from '@mui/icons-material/Add'
-import RemoveIcon from '@mui/icons-material/Remove'
-import { Box, Button, IconButton, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
+import { Box, Button, ToggleButton, ToggleButtonGroup, Typography } from '@mui/material'
 import type { Look, RunFull } from '@neotaxis/contract'
 import {
   burnOrder,
@@ -19,8 +17,8 @@ import { shopOrders } from '../../api/orders.ts'
 import { Row } from '../../parts/Row.tsx'
 import { Quiet, Words } from '../../parts/words.tsx'
 import { pageOf } from '../../processes/table.ts'
-import { WEIGHT } from '../../theme/tokens.ts'
 import { useEdit } from '../use-edit.ts'
+import { ChangeFields } from './ChangeFields.tsx'
 import { useDoing } from './use-doing.ts'
 
 interface Props {
@@ -86,6 +84,7 @@ export function LookList({ job, run, again, onLook, onAgain }: Props) {
 }
 
 function AgainSettings({
+  job,
   id,
   change,
   onChange,
@@ -95,38 +94,10 @@ function AgainSettings({
   readonly change: RunChange
   readonly onChange: (change: RunChange) => void
 }) {
-  const rows = [
-    {
-      name: 'Power',
-      text: `${Math.round((change.power ?? 0) * 100)} %`,
-      step: (by: number) => ({ ...change, power: Math.min(1, Math.max(0.01, (change.power ?? 0) + by * 0.05)) }),
-    },
-    {
-      name: 'Speed',
-      text: `${Number((change.speedMmS ?? 0).toFixed(1))} mm/s`,
-      step: (by: number) => ({ ...change, speedMmS: Math.max(0.5, (change.speedMmS ?? 1) * (by > 0 ? 1.1 : 1 / 1.1)) }),
-    },
-    {
-      name: 'Passes',
-      text: String(change.passes ?? 1),
-      step: (by: number) => ({ ...change, passes: Math.min(20, Math.max(1, (change.passes ?? 1) + by)) }),
-    },
-  ]
   return (
     <Words top="tight" data-testid={`again-${id}`}>
       <Quiet>runs again, with this for this run only:</Quiet>
-      {rows.map(({ name, text, step }) => (
-        <Row key={name} gap="none">
-          <Words grow>{name}</Words>
-          <IconButton aria-label={`Less ${name.toLowerCase()}`} onClick={() => onChange(step(-1))} size="large">
-            <RemoveIcon fontSize="small" />
-          </IconButton>
-          <Box sx={{ width: 84, textAlign: 'center', fontWeight: WEIGHT.strong }}>{text}</Box>
-          <IconButton aria-label={`More ${name.toLowerCase()}`} onClick={() => onChange(step(1))} size="large">
-            <AddIcon fontSize="small" />
-          </IconButton>
-        </Row>
-      ))}
+      <ChangeFields operation={job.operations[id]} change={change} onChange={onChange} />
     </Words>
   )
 }

@@ -1,8 +1,8 @@
 // @vitest-environment happy-dom
 import type { DeskLive, RunLive } from '@neotaxis/contract'
-import type { Finding } from '@neotaxis/core'
+import type { Finding, JobDocument } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
-import { act, cleanup, fireEvent, screen, waitFor } from '@testing-library/react'
+import { act, cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { closed, opened } from '../../store/job-slice.ts'
 import { store } from '../../store/store.ts'
@@ -16,6 +16,7 @@ const finding: Finding = {
   check: 'edge',
   severity: 'ask',
   message: 'The cut leaves the workpiece: 26.1 mm over its top edge',
+  operation: 'cut',
   fixes: [],
 } as unknown as Finding
 const evaluated = { measured: job, measure: { findings: [finding], report: { operations: [], seconds: 60 } } }
@@ -23,7 +24,15 @@ const evaluated = { measured: job, measure: { findings: [finding], report: { ope
 // What is computed comes from elsewhere; the stage paints in a browser only.
 vi.mock('../../workers/use-evaluation.ts', () => ({ useEvaluation: (pick: (state: unknown) => unknown) => pick(evaluated) }))
 vi.mock('../compose/JobStage.tsx', () => ({ JobStage: () => <div data-testid="stage" /> }))
-vi.mock('../../workers/engine.ts', () => ({ compareWithBurn: () => new Promise(() => {}), program: async () => [] }))
+const partly = vi.hoisted(() => ({ asked: [] as unknown[], answer: undefined as unknown }))
+vi.mock('../../workers/engine.ts', () => ({
+  compareWithBurn: () => new Promise(() => {}),
+  program: async () => [],
+  partOf: async (run: unknown) => {
+    partly.asked.push(run)
+    return partly.answer
+  },
+}))
 
 const run: RunLive = {
   id: 'r1',
@@ -116,6 +125,32 @@ describe('before the start', () => {
     expect((body as { answers: string[] }).answers).toContain('finding-edge')
     // What was confirmed stays confirmed.
     expect(screen.getByTestId('preflight-people').getAttribute('aria-checked')).toBe('true')
+  })
+
+  it('asks only what speaks against the blocks that run', async () => {
+    show()
+    expect(screen.queryByTestId('preflight-finding-edge')).not.toBeNull()
+    press('strip-cut')
+    expect(screen.queryByTestId('preflight-finding-edge')).toBeNull()
+  })
+
+  it('runs a part with its own settings, typed in per cent, and asks what speaks against that', async () => {
+    partly.answer = { report: { operations: [], seconds: 12 }, findings: [] }
+    show()
+    press('other-settings')
+    const power = within(screen.getByTestId('this-run-cut')).getByTestId('change-power')
+    fireEvent.change(power, { target: { value: '+20 %' } })
+    fireEvent.blur(power)
+    await waitFor(() => expect(screen.queryByTestId('preflight-finding-edge')).toBeNull())
+    const run = partly.asked.at(-1) as JobDocument
+    expect(run.operations.cut.power).toBeCloseTo(1.2 * job.operations.cut.power)
+    for (const id of ['preflight-all', 'preflight-focus']) press(id)
+    await act(async () => press('start'))
+    const { body } = asked.find(({ path }) => path.endsWith('/runs'))!
+    expect((body as { changes: { cut: { power: number } } }).changes.cut.power).toBeCloseTo(1.2 * job.operations.cut.power)
+    expect(store.getState().job.document!.operations.cut.power).toBe(job.operations.cut.power)
+    press('whole-run')
+    expect(screen.queryByTestId('preflight-finding-edge')).not.toBeNull()
   })
 
   it('sends every order as JSON, with a name', async () => {

@@ -1,6 +1,16 @@
 import { Button, styled } from '@mui/material'
 import type { DeskLive, Look } from '@neotaxis/contract'
-import { burnOrder, formatDuration, type JobDocument, jobForRun, preflight } from '@neotaxis/core'
+import {
+  type Bounds,
+  burnOrder,
+  type Finding,
+  formatDuration,
+  isWhole,
+  type JobDocument,
+  jobForRun,
+  preflight,
+  type RunScope,
+} from '@neotaxis/core'
 import { useEffect, useMemo, useReducer, useState } from 'react'
 import { Link as RouterLink } from 'react-router'
 import { runOrders } from '../../api/orders.ts'
@@ -32,8 +42,10 @@ import { RunStrip } from './RunStrip.tsx'
 import { RunWord } from './RunWord.tsx'
 import { freshHand, hand as handAfter, knowsPlace, runScreen } from './run-screen.ts'
 import { SimulatedPanel } from './SimulatedPanel.tsx'
+import { ThisRun } from './ThisRun.tsx'
 import { useDoing } from './use-doing.ts'
 import { useEndedRun } from './use-ended-run.ts'
+import { usePart } from './use-part.ts'
 import { useRunOrders } from './use-run-orders.ts'
 
 interface Props {
@@ -54,6 +66,7 @@ export function RunMain({ id, job, desk }: Props) {
   const [hand, say] = useReducer(handAfter, blocks, freshHand)
   const [how, setHow] = useState(FRAME_START)
   const [checking, setChecking] = useState(false)
+  const [drawing, setDrawing] = useState(false)
   const { chosen, answers, again } = hand
 
   // Operations come and go while the job is edited.
@@ -66,22 +79,25 @@ export function RunMain({ id, job, desk }: Props) {
   }, [isPlaced])
 
   const findings = measured ? (measure?.findings ?? []) : []
-  const stops = findings
-    .filter(({ severity, operation }) => severity === 'stop' && (!operation || chosen.includes(operation)))
-    .map(({ message }) => message)
+  // What is left out is not asked.
+  const ofChosen = findings.filter(({ operation }) => !operation || chosen.includes(operation))
+  const stops = stopsOf(ofChosen)
   const facts = { jobId: id, operator, desk, hand, stops, measured, blocks: blocks.length, frame: how }
   // What is on the machine says which blocks the list is about, and the list what is missing.
   const { at, mine } = runScreen({ ...facts, items: [], open: undefined })
   const over = at === 'over'
   const active = at === 'active'
   const ended = useEndedRun(over ? mine : null, (run) => say({ type: 'finished', run }))
-  const scope =
-    ended && over ? ended.scope : mine?.only ? { only: mine.only } : chosen.length === blocks.length ? {} : { only: chosen }
+  const chosenScope: RunScope = { ...(chosen.length === blocks.length ? {} : { only: chosen }), ...hand.part }
+  const runningScope = mine && (mine.scope ?? (mine.only ? { only: mine.only } : {}))
+  const scope = ended && over ? ended.scope : (runningScope ?? chosenScope)
   const scopeKey = JSON.stringify(scope)
   // biome-ignore lint/correctness/useExhaustiveDependencies: the scope by its content
   const running = useMemo(() => jobForRun(job, scope), [job, scopeKey])
-  const items = preflight(running, findings)
-  const screen = runScreen({ ...facts, items, open: ended && openClosing(ended.closing) })
+  const part = usePart(running, isWhole(scope) || mine !== null)
+  const asked = part?.findings ?? ofChosen
+  const items = preflight(running, mine ? findings : asked)
+  const screen = runScreen({ ...facts, stops: stopsOf(asked), items, open: ended && openClosing(ended.closing) })
   const { others, isIdle } = screen
   const orders = useRunOrders({ id, job, hand, say, mine, again: ended && (ended.parentId ?? ended.id), how })
   const burnedBefore = useMemo(
@@ -109,9 +125,13 @@ export function RunMain({ id, job, desk }: Props) {
   })
 
   const seconds = Object.fromEntries((measure?.report.operations ?? []).map((op) => [op.id, op.seconds]))
-  const total = chosen.reduce((sum, op) => sum + (seconds[op] ?? 0), 0)
+  const total = part?.report.seconds ?? chosen.reduce((sum, op) => sum + (seconds[op] ?? 0), 0)
 
   // Only what is new goes to the server: another page may write down something else at the same time.
+  const drawn = (zone: Bounds): void => {
+    say({ type: 'part', part: { ...hand.part, zone } })
+    setDrawing(false)
+  }
   const look = (op: string, seen: Look): void => {
     if (ended) void doing(() => runOrders.change(ended.id, { looks: { [op]: seen } }))
   }
@@ -154,7 +174,7 @@ export function RunMain({ id, job, desk }: Props) {
           <PreflightList
             items={items}
             answers={answers}
-            stops={stops}
+            stops={stopsOf(asked)}
             onAnswer={answer}
             onAll={() =>
               say({ type: 'all answered', items: items.flatMap(({ kind, id: item }) => (kind === 'routine' ? [item] : [])) })
@@ -173,6 +193,8 @@ export function RunMain({ id, job, desk }: Props) {
             trackJob={running}
             burnedBefore={burnedBefore}
             onPlace={(x, y) => isIdle && orders.go(x, y)}
+            zone={scope.zone}
+            onZone={drawing ? drawn : undefined}
           />
         </TroubleBoundary>
         <RunButtons buttons={screen.buttons} onPress={orders.press} />
@@ -191,6 +213,17 @@ export function RunMain({ id, job, desk }: Props) {
         )}
         {mine ? <Countdown job={job} desk={desk} run={mine} /> : <Connection desk={desk} onCheck={() => setChecking(true)} />}
         {over && ended && <BurnCard run={ended} />}
+        {!mine && (
+          <ThisRun
+            job={job}
+            chosen={chosen}
+            part={hand.part}
+            seconds={measure?.report.seconds}
+            onPart={(next) => say({ type: 'part', part: next })}
+            drawing={drawing}
+            onDraw={() => setDrawing(!drawing)}
+          />
+        )}
         {!mine && isLinked(desk) && (
           <>
             <HeadControls job={job} desk={desk} />
@@ -235,6 +268,9 @@ export function RunMain({ id, job, desk }: Props) {
     </>
   )
 }
+
+const stopsOf = (findings: readonly Finding[]): string[] =>
+  findings.flatMap(({ severity, message }) => (severity === 'stop' ? [message] : []))
 
 const ListColumn = styled(AreaColumn)(({ theme: { palette } }) => ({
   backgroundColor: palette.shop.panel,

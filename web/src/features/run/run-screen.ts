@@ -1,11 +1,14 @@
 // The run screen without a page: what the operator said so far, why a run cannot start, and what can be pressed.
 import type { DeskLive, DeskState, RunLive } from '@neotaxis/contract'
-import type { PreflightItem, RunChange } from '@neotaxis/core'
+import type { PreflightItem, RunChange, RunScope } from '@neotaxis/core'
 import { isBusy, isLinked } from '../live/desk-words.ts'
 import { missingBeforeStart } from './readiness.ts'
 
 /** Phases after which nothing more happens. */
 const ENDED = ['done', 'stopped', 'refused', 'lost']
+
+/** What of the chosen blocks a run burns, and how. */
+export type RunPart = Omit<RunScope, 'only'>
 
 /** What the operator said on this screen. It is of this page alone until it is sent. */
 export interface Hand {
@@ -13,6 +16,8 @@ export interface Hand {
   readonly chosen: readonly string[]
   /** Items of the list that were seen to, for one start. */
   readonly answers: ReadonlySet<string>
+  /** What the next run is limited to, and its settings that count for it alone. */
+  readonly part: RunPart
   /** What runs again, with its settings for this run only. */
   readonly again: Readonly<Record<string, RunChange>>
   /** The run that was finished here: the screen is free for the next one. */
@@ -24,6 +29,7 @@ export interface Hand {
 export const freshHand = (order: readonly string[]): Hand => ({
   chosen: order,
   answers: new Set(),
+  part: {},
   again: {},
   left: undefined,
   isSure: false,
@@ -35,6 +41,7 @@ export type HandSaid =
   | { readonly type: 'chose'; readonly blocks: readonly string[] }
   /** Operations came or went while the job was edited. */
   | { readonly type: 'order'; readonly order: readonly string[] }
+  | { readonly type: 'part'; readonly part: RunPart }
   | { readonly type: 'again'; readonly again: Readonly<Record<string, RunChange>> }
   /** A run was started: what was confirmed was confirmed for it. */
   | { readonly type: 'started' }
@@ -57,7 +64,9 @@ export function hand(now: Hand, said: HandSaid): Hand {
     case 'chose':
       return { ...now, chosen: said.blocks }
     case 'order':
-      return { ...now, chosen: said.order }
+      return { ...now, chosen: said.order, part: {} }
+    case 'part':
+      return { ...now, part: said.part }
     case 'again':
       return { ...now, again: said.again }
     case 'started':
@@ -65,7 +74,7 @@ export function hand(now: Hand, said: HandSaid): Hand {
     case 'sure':
       return { ...now, isSure: true }
     case 'finished':
-      return { ...now, left: said.run, again: {}, isSure: false }
+      return { ...now, left: said.run, part: {}, again: {}, isSure: false }
     case 'place lost': {
       if (!now.answers.has('focus')) return now
       const answers = new Set(now.answers)

@@ -31,7 +31,15 @@ export function useRunOrders({ id, job, hand, say, mine, again, how }: Options) 
     void doing(async () => {
       await settled()
       const { revision } = store.getState().job
-      await machineOrders.start(machine, { jobId: id, revision, ...only, armed, answers: [...hand.answers], parentId: null })
+      await machineOrders.start(machine, {
+        jobId: id,
+        revision,
+        ...only,
+        ...hand.part,
+        armed,
+        answers: [...hand.answers],
+        parentId: null,
+      })
       say({ type: 'started' })
     })
   const startAgain = (): void =>
