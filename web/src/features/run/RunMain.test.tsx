@@ -137,6 +137,7 @@ describe('before the start', () => {
   it('runs a part with its own settings, typed in per cent, and asks what speaks against that', async () => {
     partly.answer = { report: { operations: [], seconds: 12 }, findings: [] }
     show()
+    press('part-of-run')
     press('other-settings')
     const power = within(screen.getByTestId('this-run-cut')).getByTestId('change-power')
     fireEvent.change(power, { target: { value: '+20 %' } })
