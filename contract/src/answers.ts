@@ -2,7 +2,7 @@ import type { ImportRule, Machine, Material, Recipe } from '@neotaxis/core'
 import type { AssetFacts, Font } from './assets.ts'
 import type { CardFacts, EditsSince, JobBrief, OpenedJob, SaveAnswer } from './jobs.ts'
 import type { Artwork } from './library.ts'
-import type { LiveTold, MachineSettings, PanelTold } from './machines.ts'
+import type { LiveTold, MachineSettings, MachineTimes, PanelTold } from './machines.ts'
 import type { PathName } from './paths.ts'
 import type { PersonTold, SessionTold } from './people.ts'
 import type { RunBrief, RunFull } from './runs.ts'
@@ -31,6 +31,7 @@ interface Told {
   machines: { readonly machines: readonly Machine[] }
   saveMachine: { readonly machine: Machine }
   machineSettings: MachineSettings
+  machineTimes: MachineTimes
   startRun: { readonly id: string }
   panel: PanelTold
   runs: { readonly runs: readonly RunBrief[] }

@@ -86,6 +86,7 @@ export const ENDPOINTS = {
   connect: { summary: 'Connects a machine' },
   disconnect: { summary: 'Lets it go' },
   machineSettings: { summary: 'What the machine says of itself, against its profile', answer: machines.machineSettings },
+  machineTimes: { summary: 'How long it really takes, learned from its runs', answer: machines.machineTimes },
   check: { summary: 'The first connection was gone through: the beam goes off when it should' },
   home: { summary: 'Drives it to its origin' },
   jog: { summary: 'Moves the head by so much', body: machines.jog },

@@ -1,6 +1,7 @@
 import {
   type Bounds,
   type FrameShape,
+  type LearnedTimes,
   type Machine,
   machineProfileSchema,
   machineSchema,
@@ -90,6 +91,21 @@ export interface MachineSettings {
 export const machineSettings = whole({
   settings: Joi.object().pattern(Joi.string(), Joi.number()),
   differences: Joi.array().items(Joi.object().unknown(true)),
+})
+
+/** What the runs of a machine say of its times; null while there are too few. */
+export interface MachineTimes {
+  readonly learned: LearnedTimes | null
+}
+
+export const machineTimes = whole({
+  learned: whole({
+    processes: Joi.array().items(Joi.string()),
+    factors: Joi.array().items(Joi.number()),
+    covariance: Joi.array().items(Joi.array().items(Joi.number())),
+    spread: Joi.number(),
+    runs: count,
+  }).allow(null),
 })
 
 const mm = Joi.number().min(-5000).max(5000)

@@ -54,6 +54,7 @@ export const PATHS = paths({
   connect: { method: 'POST', path: '/machines/:id/connect' },
   disconnect: { method: 'POST', path: '/machines/:id/disconnect' },
   machineSettings: { method: 'GET', path: '/machines/:id/settings', holds: { settings: 'thing', differences: 'list' } },
+  machineTimes: { method: 'GET', path: '/machines/:id/times', holds: { learned: 'anything' } },
   check: { method: 'POST', path: '/machines/:id/check' },
   home: { method: 'POST', path: '/machines/:id/home' },
   jog: { method: 'POST', path: '/machines/:id/jog' },

@@ -6,6 +6,7 @@ import { atPanel } from '../machines/panel-client.ts'
 import { passOn } from '../machines/relay.ts'
 import { MachineRow } from '../models/index.ts'
 import { Refusal } from '../refusal.ts'
+import { learnedTimes } from '../runs/learned-times.ts'
 import type { Work } from '../work/work.ts'
 import { bodyOf, idIn, on } from './endpoint.ts'
 
@@ -63,6 +64,10 @@ export function machineRoutes(desks: Desks, work: Work): Router {
     const key = idIn(request)
     const settings = await desks.desk(key).settings()
     response.json({ settings: Object.fromEntries(settings), differences: settingDifferences(desks.machine(key), settings) })
+  })
+
+  on(routes, 'machineTimes', async (request, response) => {
+    response.json({ learned: await learnedTimes(idIn(request)) })
   })
 
   /** The first connection was gone through: the beam goes off when it should. */

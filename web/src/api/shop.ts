@@ -65,6 +65,11 @@ export const shop = createApi({
       transformResponse: ({ machines }: AnswerOf<'machines'>) => machines,
       providesTags: ['Machines'],
     }),
+    machineTimes: build.query<AnswerOf<'machineTimes'>['learned'], string>({
+      query: (id) => ({ name: 'machineTimes', params: { id } }),
+      transformResponse: ({ learned }: AnswerOf<'machineTimes'>) => learned,
+      providesTags: ['Runs', 'Machines'],
+    }),
     importRules: build.query<AnswerOf<'importRules'>['rules'], null>({
       query: () => ({ name: 'importRules' }),
       transformResponse: ({ rules }: AnswerOf<'importRules'>) => rules,
@@ -119,6 +124,7 @@ export const {
   useMaterialsQuery,
   useMachinesQuery,
   useImportRulesQuery,
+  useMachineTimesQuery,
   useLibraryQuery,
   useArtworkJobsQuery,
   useRunsQuery,

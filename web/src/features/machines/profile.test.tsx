@@ -140,7 +140,7 @@ describe('a profile that somebody else changes meanwhile', () => {
     await type('Full power', '57')
     await waitFor(() => expect(saved()).toHaveLength(1))
     await type('Mark delay', '2000')
-    const theirs = { ...scanHead, watts: 33, hasAir: !scanHead.hasAir, version: scanHead.version + 2 }
+    const theirs = { ...scanHead, watts: 33, hasAir: !scanHead.hasAir, version: machine.version + 2 }
     rerender(wrapped(at(theirs), '/'))
     await waitFor(() => expect((screen.getByLabelText('Full power') as HTMLInputElement).value).toBe('33'))
     expect((screen.getByLabelText('Mark delay') as HTMLInputElement).value).toBe('2000')

@@ -50,5 +50,4 @@ const Bracket = styled(ButtonBase)(({ theme: { palette } }) => ({
   whiteSpace: 'nowrap',
   color: palette.text.secondary,
   borderTop: `2px solid ${palette.text.secondary}`,
-  borderRadius: 0,
 }))

@@ -33,6 +33,7 @@ import { LineTools } from './LineTools.tsx'
 import { burnedIn, itemWidths, type LineItem, lineItems, placeAmong, stepsOfItem } from './line-items.ts'
 import { niceStep } from './nice-step.ts'
 import { Playhead } from './Playhead.tsx'
+import { RealTime } from './RealTime.tsx'
 import { StopBlock } from './StopBlock.tsx'
 import { type TimeScale, timeScale } from './time-scale.ts'
 import { useLineCommands } from './use-line-commands.tsx'
@@ -174,6 +175,7 @@ export const RunLine = memo(function RunLine({ job }: { readonly job: JobDocumen
           {total === undefined ? '…' : formatDuration(total)}
         </TotalTime>
         <Quiet>whole job</Quiet>
+        <RealTime job={job} report={measure?.report} />
         {byHand > 0 && <Quiet>and {formatDuration(60 * byHand)} by hand</Quiet>}
       </AtEnd>
     </Strip>
