@@ -21,6 +21,7 @@ import { overSafePower } from './over-safe-power.ts'
 import { preparedDots } from './prepared-dots.ts'
 import { programProblems } from './program-problems.ts'
 import { thinParts } from './thin-parts.ts'
+import { tooDense } from './too-dense.ts'
 import { tooFast } from './too-fast.ts'
 import { tooWeak } from './too-weak.ts'
 import { unprepared } from './unprepared.ts'
@@ -42,6 +43,7 @@ const CHECKS: readonly ((job: JobDocument, supply: Supply) => Found[])[] = [
   preparedDots,
   tooFast,
   tooWeak,
+  tooDense,
   overSafePower,
   neverReached,
   heat,

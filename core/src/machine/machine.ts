@@ -80,6 +80,8 @@ export interface Machine {
   readonly address: string
   /** Bytes a second that its line takes in; absent where nobody measured: then it is taken as a network's. */
   readonly lineBytesS?: number
+  /** Lines a second that its controller reads; absent where nobody measured: then it is taken as fast enough. */
+  readonly linesS?: number
 }
 
 /** What a line of unknown speed is taken for, bytes/s. */

@@ -12,6 +12,7 @@ import { type Chart, pointsToAxes } from '../space/chart.ts'
 import { type PathEvent, standsFor } from '../toolpath/events.ts'
 import { type MoveBlock, MoveWriter, type PlanSink } from '../toolpath/moves.ts'
 import { planLimited } from './limited.ts'
+import { withinLine } from './line-limit.ts'
 import { type Following, type LedRing, writeLines, writeRings } from './paths.ts'
 import { writePictureRows } from './picture-rows.ts'
 import { writeSweeps, writeThreads } from './sweeps.ts'
@@ -46,11 +47,13 @@ const waitFor = (step: Step): PathEvent =>
 
 /** Operations → moves, in their order, then back to zero; what a run is limited to. @param only ids to run, default all */
 export function planJob(job: JobDocument, supply: Supply, sink: PlanSink, only?: ReadonlySet<string>): void {
-  if (job.limits) planLimited(job, (to) => planWhole(job, supply, to, only), sink)
-  else planWhole(job, supply, sink, only)
+  const driven = withinLine(job, (all, to) => planWhole(all, supply, to, only))
+  if (driven.limits) planLimited(driven, (to) => planWhole(driven, supply, to, only), sink)
+  else planWhole(driven, supply, sink, only)
 }
 
-function planWhole(job: JobDocument, supply: Supply, sink: PlanSink, only?: ReadonlySet<string>): void {
+/** The same, whatever a run is limited to and the machine's line can take. */
+export function planWhole(job: JobDocument, supply: Supply, sink: PlanSink, only?: ReadonlySet<string>): void {
   const writer = new MoveWriter(sink)
   const order = burnOrder(job).filter((id) => !only || only.has(id))
   const waits = waitsBefore(job)

@@ -170,6 +170,7 @@ export const machineSchema = Joi.object({
     .required()
     .messages({ 'string.pattern.base': 'the address of a machine is written as tcp://HOST:PORT' }),
   lineBytesS: Joi.number().min(100).max(1e9).optional(),
+  linesS: Joi.number().min(1).max(1e6).optional(),
 })
 
 /** What is saved as a profile agrees with itself. (A job that carries an older one is still read.) */
