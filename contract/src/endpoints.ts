@@ -104,7 +104,7 @@ export const ENDPOINTS = {
   changeRun: { summary: 'What is written down after a run', body: runs.runChange, answer: runs.runChanged },
   carriedRun: { summary: 'A program that was carried to its machine', body: runs.runCarried, status: 201, answer: runs.runBrief },
   holdRun: { summary: 'Holds a run' },
-  resumeRun: { summary: 'Goes on with it' },
+  resumeRun: { summary: 'Goes on with it; before a set-up, with its list', body: runs.goingOn },
   stopRun: { summary: 'Ends it' },
   adjustRun: { summary: 'Shifts speed and power while it goes on', body: runs.shares },
 

@@ -1,4 +1,4 @@
-import type { RunScope } from '@neotaxis/core'
+import type { PreflightItem, RunScope } from '@neotaxis/core'
 import Joi from 'joi'
 import { count, id, text, whole } from './words.ts'
 
@@ -46,6 +46,8 @@ export interface RunLive {
   readonly reason: string
   /** At a planned pause: what is to be done. */
   readonly instruction: string | null
+  /** At a planned pause that begins a set-up: the list that is gone through first. */
+  readonly setUp?: readonly PreflightItem[] | null
   readonly place: Place | null
   readonly lines: number
   /** Seconds of the machine's clock, and of the estimate: all of it, and what is done of it. */
@@ -67,6 +69,7 @@ export const runLive = whole({
   phase: Joi.string(),
   reason: text,
   instruction: text.allow(null),
+  setUp: Joi.array().items(Joi.object().unknown(true)).allow(null).optional(),
   place: place.unknown(true).allow(null),
   lines: count,
   seconds: Joi.number(),

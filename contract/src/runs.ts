@@ -6,6 +6,12 @@ import { count, document, id, moment, pieceSize, sha256, share, text, whole } fr
 /** Phases after which nothing more happens. */
 export const ENDED_PHASES = ['done', 'refused', 'stopped', 'lost', 'carried']
 
+/** What is confirmed before a run goes on: the list of the set-up that begins, where one does. */
+export interface GoingOn {
+  readonly answers?: readonly string[]
+}
+export const goingOn = Joi.object<GoingOn>({ answers: Joi.array().items(Joi.string().max(160)).max(600) })
+
 /** A run as the journal lists it. */
 export interface RunBrief {
   readonly id: string

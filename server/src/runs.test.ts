@@ -220,6 +220,52 @@ describe('a run', () => {
     await ask.post('/api/machines/bench-60/home').set(mara).expect(204)
   })
 
+  it('waits before another set-up until the list of that one was gone through, by whoever is there', async () => {
+    pace.times = 60
+    await ask.post('/api/machines/bench-60/go').set(mara).send({ z: 3, speedMmS: 300 }).expect(204)
+    await expect.poll(async () => (await live()).report.state).toBe('idle')
+    const turned: JobDocument = {
+      ...job,
+      operations: { ...job.operations, cut: { ...job.operations.cut, prepared: 'wiped' } },
+      steps: { ...job.steps, turn: { kind: 'set-up', name: 'Turn it over', poses: { piece: { xMm: 140, yMm: 90 } } } },
+      order: ['engrave', 'turn', 'cut'],
+    }
+    const other = (await ask.post('/api/jobs').send({ job: turned }).expect(201)).body.id
+    const { id } = (await start({ jobId: other, answers: [...CONFIRMED, 'prepared'] }).expect(201)).body
+    await expect.poll(async () => (await live()).run.phase, { timeout: 20_000 }).toBe('paused')
+    const { setUp, instruction } = (await live()).run
+    expect(instruction).toBe('Turn it over')
+    const list = (setUp as { id: string; title: string; detail: string }[]).map((item) => item.id)
+    expect(setUp.map(({ title }: { title: string }) => title)).toEqual(
+      expect.arrayContaining(['Turn it over', 'The piece is prepared: wiped', 'In focus on 3 mm']),
+    )
+    expect(setUp.find(({ id: item }: { id: string }) => item === 'cut-workpiece').detail).toContain('140 mm from the left')
+    for (const answers of [undefined, [], list.slice(1), CONFIRMED])
+      expect((await ask.post(`/api/runs/${id}/resume`).set(tobin).send({ answers }).expect(409)).body.code).toBe('not-confirmed')
+    expect(machine.beamNow).toBe(0)
+    expect((await live()).run.phase).toBe('paused')
+    await ask.post(`/api/runs/${id}/resume`).set(tobin).send({ answers: list }).expect(204)
+    await expect.poll(() => phase(id), { timeout: 20_000 }).toBe('done')
+    expect((await live()).run?.setUp ?? null).toBeNull()
+  })
+
+  it('of a part burns only that, and is written down with what it was limited to', async () => {
+    pace.times = 60
+    const zone = { x0: 12, y0: 10, x1: 20, y1: 16 }
+    const changes = { engrave: { power: 0.2 } }
+    const { id } = (await start({ only: ['engrave'], zone, changes }).expect(201)).body
+    expect((await live()).run.scope).toEqual({ only: ['engrave'], zone, changes })
+    await expect.poll(() => phase(id), { timeout: 20_000 }).toBe('done')
+    const { body } = await ask.get(`/api/runs/${id}`).expect(200)
+    expect(body.scope).toEqual({ only: ['engrave'], zone, changes })
+    const [x0, y0, x1, y1] = body.bounds ?? [0, 0, 0, 0]
+    expect(x1 - x0).toBeLessThanOrEqual(8.01)
+    expect(y1 - y0).toBeLessThanOrEqual(6.01)
+    for (const wrong of [{ zone: { ...zone, x1: 3 } }, { pieces: [] }, { fromSeconds: -1 }]) await start(wrong).expect(400)
+    const late = (await start({ fromSeconds: 1e6 }).expect(201)).body
+    await expect.poll(() => phase(late.id), { timeout: 20_000 }).toBe('done')
+  })
+
   it('that was carried to its machine is written down by hand', async () => {
     const { body } = await ask.post('/api/runs/carried').set(mara).send({ jobId, revision: 0 }).expect(201)
     expect(body).toMatchObject({ phase: 'carried', operator: 'Mara Voss' })

@@ -29,6 +29,7 @@ export function preflight(job: JobDocument, findings: readonly Finding[]): Prefl
   const material = materialOf(job)
   const lens = fittedLens(machine)
   const air = burnOrder(job).some((id) => job.operations[id].air)
+  const prepared = [...new Set(burnOrder(job).flatMap((id) => job.operations[id].prepared ?? []))]
   const items: PreflightItem[] = [
     {
       id: 'workpiece',
@@ -43,6 +44,17 @@ export function preflight(job: JobDocument, findings: readonly Finding[]): Prefl
       detail: 'what this material is known for',
       kind: 'routine' as const,
     })),
+    ...(prepared.length > 0
+      ? [
+          {
+            id: 'prepared',
+            title: `The piece is prepared: ${prepared[0]}`,
+            detail:
+              prepared.length > 1 ? `for what burns first; later ${prepared.slice(1).join(', then ')}` : 'for what it burns',
+            kind: 'routine' as const,
+          },
+        ]
+      : []),
     {
       id: 'focus',
       title: `In focus on ${mm(workpiece.thicknessMm)} mm`,

@@ -50,7 +50,7 @@ const prepared: Prepared = {
   marks: [],
   seconds: 40,
   times: new Float64Array([0, 40]),
-  parts: [{ id: 'cut', linesBefore: 0, pause: null }],
+  parts: [{ id: 'cut', linesBefore: 0, pause: null, list: [] }],
   operations: [],
   bounds: null,
   preflight: [],

@@ -12,7 +12,7 @@ import {
   StoppedError,
 } from '@neotaxis/link'
 import { Refusal } from '../refusal.ts'
-import { instructionAt, type Prepared } from '../runs/prepared.ts'
+import { instructionAt, type Prepared, waitAt } from '../runs/prepared.ts'
 import { type RunFacts, runLive } from './desk-live.ts'
 import { type DeskEvent, type DeskState, deskStep, isLinked, isOwned } from './desk-states.ts'
 import { Rounds } from './rounds.ts'
@@ -463,6 +463,15 @@ export class Desk {
   }
 
   /** The run on this machine, if it is this one. @throws Refusal */
+  /** @throws Refusal where a set-up begins and its list was not gone through */
+  confirmSetUp(id: string, answers: readonly string[]): void {
+    const { phase, place } = this.runOf(id).state
+    if (phase !== 'paused' || !this.running) return
+    const wait = waitAt(this.running.prepared, place?.driven ?? 0)
+    if (wait?.list.some((item) => !answers.includes(item.id)))
+      throw new Refusal(409, 'not-confirmed', 'Another set-up begins: go through its list first.')
+  }
+
   runOf(id: string): ProgramRun {
     if (this.running?.facts.id !== id) throw new Refusal(409, 'not-running', 'This run is not on the machine any more.')
     return this.running.run

@@ -207,7 +207,10 @@ export function runRoutes(desks: Desks, work: Work): Router {
   })
   on(routes, 'resumeRun', async (request, response) => {
     operatorOf(request)
-    await during(() => runNow(idIn(request)).resume())
+    const { answers = [] } = bodyOf('resumeRun', request) ?? {}
+    const id = idIn(request)
+    desks.deskOfRun(id).confirmSetUp(id, answers)
+    await during(() => runNow(id).resume())
     response.status(204).end()
   })
   on(routes, 'stopRun', (request, response) => {

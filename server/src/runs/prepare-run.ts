@@ -10,6 +10,7 @@ import {
   type RunScope,
   recordJob,
   jobForRun as scopedJob,
+  setUpList,
   timeOfLines,
   trackSeconds,
 } from '@neotaxis/core'
@@ -77,6 +78,7 @@ export async function prepareRun({ id, job: asked, scope }: RunToPrepare): Promi
       id: part.id,
       linesBefore: part.linesBefore,
       pause: waits.get(part.id)?.join(' · ') ?? null,
+      list: setUpList(run, part.id, findings),
     })),
     operations: report.operations,
     bounds: report.bounds,

@@ -1,4 +1,4 @@
-import type { OperationReport } from '@neotaxis/core'
+import type { OperationReport, PreflightItem } from '@neotaxis/core'
 import type { Mark } from '@neotaxis/link'
 
 /** Times are kept for every so many lines of a program. */
@@ -28,6 +28,8 @@ export interface RunPart {
   readonly linesBefore: number
   /** What is to be done at the machine before it begins; null where it does not wait. */
   readonly pause: string | null
+  /** What must be confirmed before it begins, where it begins a set-up; else nothing. */
+  readonly list: readonly PreflightItem[]
 }
 
 /** Seconds of the estimate when so many lines are driven. */
@@ -43,12 +45,16 @@ export function partAt({ parts }: Pick<Prepared, 'parts'>, lines: number): strin
   return parts.filter(({ linesBefore }) => linesBefore <= lines).at(-1)?.id ?? null
 }
 
-/** What is to be done where the program waits after so many lines: the words of the pause nearest to them. */
-export function instructionAt({ parts }: Pick<Prepared, 'parts'>, lines: number): string | null {
+/** What is to be done where the program waits after so many lines. */
+export const instructionAt = (prepared: Pick<Prepared, 'parts'>, lines: number): string | null =>
+  waitAt(prepared, lines)?.pause ?? null
+
+/** The operation before which the program waits after so many lines: the one with a pause that is nearest to them. */
+export function waitAt({ parts }: Pick<Prepared, 'parts'>, lines: number): RunPart | undefined {
   let nearest: RunPart | undefined
   for (const part of parts) {
     if (part.pause === null) continue
     if (!nearest || Math.abs(part.linesBefore - lines) < Math.abs(nearest.linesBefore - lines)) nearest = part
   }
-  return nearest?.pause ?? null
+  return nearest
 }

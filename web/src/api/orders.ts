@@ -114,7 +114,7 @@ export const runOrders = {
     order('changeRun', { ...of(id), body: change }, 'Runs', ...(change.looks ? (['Materials'] as const) : [])),
   carried: (body: RunCarried) => order('carriedRun', { body }, 'Runs'),
   hold: (id: string) => ask('holdRun', of(id)),
-  resume: (id: string) => ask('resumeRun', of(id)),
+  resume: (id: string, answers: readonly string[] = []) => ask('resumeRun', { ...of(id), body: { answers } }),
   stop: (id: string) => ask('stopRun', of(id)),
   adjust: (id: string, shares: Shares) => ask('adjustRun', { ...of(id), body: shares }),
 }

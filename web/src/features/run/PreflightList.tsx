@@ -8,6 +8,7 @@ import { Quiet } from '../../parts/words.tsx'
 import { EDGE, TYPE, WEIGHT } from '../../theme/tokens.ts'
 
 interface Props {
+  readonly title?: string
   readonly items: readonly PreflightItem[]
   readonly answers: ReadonlySet<string>
   readonly stops: readonly string[]
@@ -17,14 +18,14 @@ interface Props {
 }
 
 /** What must be seen to before this start. */
-export function PreflightList({ items, answers, stops, onAnswer, onAll, onFocus }: Props) {
+export function PreflightList({ title: heading = 'Before this start', items, answers, stops, onAnswer, onAll, onFocus }: Props) {
   const done = items.filter(({ id }) => answers.has(id)).length
   const routine = items.filter(({ kind }) => kind === 'routine')
   return (
-    <Box component="section" aria-label="Before this start">
+    <Box component="section" aria-label={heading}>
       <Row gap="none" bottom="tight">
         <Title variant="h3" grow data-testid="preflight-count">
-          Before this start, {done} of {items.length}
+          {heading}, {done} of {items.length}
         </Title>
         <Button size="small" onClick={onAll} disabled={routine.every(({ id }) => answers.has(id))} data-testid="preflight-all">
           Routine seen to

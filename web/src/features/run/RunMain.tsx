@@ -8,6 +8,7 @@ import {
   isWhole,
   type JobDocument,
   jobForRun,
+  type PreflightItem,
   preflight,
   type RunScope,
 } from '@neotaxis/core'
@@ -96,7 +97,8 @@ export function RunMain({ id, job, desk }: Props) {
   const running = useMemo(() => jobForRun(job, scope), [job, scopeKey])
   const part = usePart(running, isWhole(scope) || mine !== null)
   const asked = part?.findings ?? ofChosen
-  const items = preflight(running, mine ? findings : asked)
+  const setUp = active ? (mine?.setUp ?? undefined) : undefined
+  const items = setUp ?? preflight(running, mine ? findings : asked)
   const screen = runScreen({ ...facts, stops: stopsOf(asked), items, open: ended && openClosing(ended.closing) })
   const { others, isIdle } = screen
   const orders = useRunOrders({ id, job, hand, say, mine, again: ended && (ended.parentId ?? ended.id), how })
@@ -151,6 +153,16 @@ export function RunMain({ id, job, desk }: Props) {
         {active && mine && (
           <>
             <RunWord run={mine} />
+            {setUp && (
+              <PreflightList
+                title="Before this set-up"
+                items={items}
+                answers={answers}
+                stops={[]}
+                onAnswer={(item, yes) => say({ type: 'answered', item, yes })}
+                onAll={() => say({ type: 'all answered', items: routineOf(items) })}
+              />
+            )}
             <FlareCard />
             {desk.report && <Nudge runId={mine.id} report={desk.report} />}
           </>
@@ -176,9 +188,7 @@ export function RunMain({ id, job, desk }: Props) {
             answers={answers}
             stops={stopsOf(asked)}
             onAnswer={answer}
-            onAll={() =>
-              say({ type: 'all answered', items: items.flatMap(({ kind, id: item }) => (kind === 'routine' ? [item] : [])) })
-            }
+            onAll={() => say({ type: 'all answered', items: routineOf(items) })}
             onFocus={isIdle ? orders.focus : undefined}
           />
         )}
@@ -268,6 +278,8 @@ export function RunMain({ id, job, desk }: Props) {
     </>
   )
 }
+
+const routineOf = (items: readonly PreflightItem[]): string[] => items.flatMap(({ kind, id }) => (kind === 'routine' ? [id] : []))
 
 const stopsOf = (findings: readonly Finding[]): string[] =>
   findings.flatMap(({ severity, message }) => (severity === 'stop' ? [message] : []))

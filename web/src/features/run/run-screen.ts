@@ -45,6 +45,8 @@ export type HandSaid =
   | { readonly type: 'again'; readonly again: Readonly<Record<string, RunChange>> }
   /** A run was started: what was confirmed was confirmed for it. */
   | { readonly type: 'started' }
+  /** It goes on after a pause. */
+  | { readonly type: 'went on' }
   | { readonly type: 'sure' }
   | { readonly type: 'finished'; readonly run: string }
   /** The machine does not know any more where its head is. */
@@ -71,6 +73,8 @@ export function hand(now: Hand, said: HandSaid): Hand {
       return { ...now, again: said.again }
     case 'started':
       return { ...now, answers: new Set(), again: {}, isSure: false }
+    case 'went on':
+      return { ...now, answers: new Set() }
     case 'sure':
       return { ...now, isSure: true }
     case 'finished':
@@ -151,7 +155,7 @@ const button = (does: Pressed, title: string, detail: string, kind: RunButton['k
   disabled,
 })
 
-function whileItRuns({ phase }: RunLive): RunButton[] {
+function whileItRuns({ phase, setUp }: RunLive, { items, hand: { answers } }: RunFacts): RunButton[] {
   const stop = button(
     'stop',
     'Stop',
@@ -162,6 +166,8 @@ function whileItRuns({ phase }: RunLive): RunButton[] {
   if (phase === 'armed') return [button('hold', 'Press start there', 'armed: the button at the machine', 'dark', true), stop]
   if (phase === 'running') return [button('hold', 'Hold', 'beam off, place kept · Space', 'dark'), stop]
   const how = phase === 'homing' ? 'homes first, then from the same place' : 'from the same place · Space'
+  const open = setUp ? items.filter(({ id }) => !answers.has(id)).length : 0
+  if (open > 0) return [button('resume', 'Go on', `go through the list of this set-up first: ${open} open`, 'main', true), stop]
   return [button('resume', 'Go on', how, 'main', phase === 'away'), stop]
 }
 
@@ -196,7 +202,7 @@ export function runScreen(facts: RunFacts): RunScreen {
   const isIdle = desk.state === 'idle' && desk.report?.state === 'idle'
   const missing = missingBeforeStart({ ...facts, chosen: said.chosen, answers: said.answers })
   const common = { mine, others, missing, isIdle }
-  if (mine && !isOver) return { ...common, at: 'active', buttons: whileItRuns(mine) }
+  if (mine && !isOver) return { ...common, at: 'active', buttons: whileItRuns(mine, facts) }
   if (isBusy(desk)) {
     const [title, detail] = ENDS[desk.state] ?? ['Stop', run ? `${desk.holder} is running “${run.name}”` : 'one press']
     // What was burned is still looked at while somebody moves the head.

@@ -64,7 +64,13 @@ export function useRunOrders({ id, job, hand, say, mine, again, how }: Options) 
     start: () => start(false),
     arm: () => start(true),
     hold: () => mine && void doing(() => runOrders.hold(mine.id)),
-    resume: () => mine && void doing(() => runOrders.resume(mine.id)),
+    resume: () =>
+      mine &&
+      void doing(async () => {
+        await runOrders.resume(mine.id, [...hand.answers])
+        // What was confirmed was confirmed for this set-up.
+        say({ type: 'went on' })
+      }),
     stop,
     again: startAgain,
     sure: () => say({ type: 'sure' }),
