@@ -5,6 +5,7 @@ import {
   checkJob,
   cleanReports,
   decodePng,
+  elsewhereDrawing,
   encodePng,
   greyFromPng,
   histogram,
@@ -20,6 +21,7 @@ import {
   readDrawing,
   ringsBounds,
   type SourceFacts,
+  setUps,
   toGrey,
 } from '@neotaxis/core'
 import { marksOf } from '@neotaxis/core/testing/sample-job'
@@ -27,6 +29,8 @@ import { describe, expect, it } from 'vitest'
 import { islandHeights, islandMesh } from './island.ts'
 import { boatLabelsJob, drawnFile, LABEL_EDGES, LABEL_NAMES } from './label-jobs.ts'
 import { heronJob, soundingsJob, stormShutterJob } from './outline-jobs.ts'
+import { heron, soundings } from './outline-pictures.ts'
+import { CHART_EDGE, COMPASS, PANEL_EDGE, routedChartJob, wallPanelJob } from './panel-jobs.ts'
 import { harbourPaneJob, islandReliefJob } from './picture-jobs.ts'
 import { dropFiles, harbourNight, tideClockFace } from './pictures.ts'
 import { tideClockJob } from './tide-clock.ts'
@@ -47,6 +51,42 @@ describe('the tide clock', () => {
     expect(seconds).toBeGreaterThan(300)
     expect(seconds).toBeLessThan(1500)
     expect(operations[0].seconds).toBeGreaterThan(operations[1].seconds)
+  })
+})
+
+describe('jobs of several sources', () => {
+  const files = new Map<string, Uint8Array>()
+  const put = (name: string, bytes: Uint8Array): SourceFacts => {
+    const asset = String.fromCharCode(97 + files.size).repeat(64)
+    files.set(asset, bytes)
+    const isPicture = bytes[0] === 0x89
+    const size = (isPicture && pngSize(bytes)) || { widthPx: 100, heightPx: 100 }
+    return { name, asset, ...size, hasAlpha: !isPicture, ...(isPicture ? {} : { drawing: readDrawing(bytes) }) }
+  }
+  const supply = assetsSupply((asset) => files.get(asset))
+
+  it('are a panel: nothing burned twice, inner cuts before its edge, all of it as one', () => {
+    const job = wallPanelJob(
+      put('harbour', encodePng(harbourNight(600, 400))),
+      put('heron', encodePng(heron())),
+      put('compass', drawnFile(COMPASS)),
+      put('edge', drawnFile(PANEL_EDGE)),
+      files,
+    )
+    expect(checkJob(job)).toEqual(job)
+    expect(checkFindings(job, supply).filter(({ severity }) => severity !== 'note')).toEqual([])
+    expect(burnOrder(job).map((id) => job.operations[id].process)).toEqual(['picture', 'area', 'cut', 'cut'])
+    expect(new Set(Object.values(job.groups!)).size).toBe(1)
+  })
+
+  it('are a chart in two set-ups: routed, cleaned, engraved under a mask, turned over and scored', () => {
+    const job = routedChartJob(put('soundings', encodePng(soundings())), put('chart', drawnFile(CHART_EDGE)), files)
+    expect(checkJob(job)).toEqual(job)
+    expect(checkFindings(job, supply).filter(({ severity }) => severity !== 'note')).toEqual([])
+    expect(job.order.map((id) => job.steps[id].kind)).toEqual(['elsewhere', 'by-hand', 'burn', 'set-up', 'burn'])
+    expect(setUps(job)).toHaveLength(2)
+    // Bridges part the path of the tool.
+    expect(elsewhereDrawing(job, job.order[0], supply).shapes.at(-1)!.paths.length).toBeGreaterThan(1)
   })
 })
 

@@ -3,6 +3,7 @@ import { islandHeights, islandMesh } from './island.ts'
 import { boatLabelsJob, drawnFile, LABEL_EDGES, LABEL_NAMES } from './label-jobs.ts'
 import { heronJob, soundingsJob, stormShutterJob } from './outline-jobs.ts'
 import { heron, soundings, stormShutter } from './outline-pictures.ts'
+import { CHART_EDGE, COMPASS, PANEL_EDGE, routedChartJob, wallPanelJob } from './panel-jobs.ts'
 import { harbourPaneJob, islandReliefJob } from './picture-jobs.ts'
 import { harbourNight, tideClockFace } from './pictures.ts'
 import { tideClockJob } from './tide-clock.ts'
@@ -51,6 +52,20 @@ export async function* demoJobs(takenIn: (name: string, bytes: Uint8Array) => Pr
   yield { job: islandReliefJob(await takenIn('saltmere-heights.png', heights), heights, 'Island relief'), kept: [] }
   const night = encodePng(harbourNight(2400, 1600))
   const pane = await takenIn('harbour-night.png', night)
+  // Compositions of what came in before.
+  const compass = await takenIn('Compass', drawnFile(COMPASS))
+  const panel = await takenIn('Panel edge', drawnFile(PANEL_EDGE))
+  const contour = await takenIn('Chart edge', drawnFile(CHART_EDGE))
+  const files = new Map([
+    [pane.asset, night],
+    [seen.asset, bird],
+    [sounding.asset, sketch],
+    [compass.asset, drawnFile(COMPASS)],
+    [panel.asset, drawnFile(PANEL_EDGE)],
+    [contour.asset, drawnFile(CHART_EDGE)],
+  ])
+  yield { job: routedChartJob(sounding, contour, files), kept: [] }
+  yield { job: wallPanelJob(pane, seen, compass, panel, files), kept: [] }
   const harbour = { name: 'Harbour at night', tags: ['harbour', 'photos'], origin: 'from the ferry’s deck', licence: OURS }
   yield { job: harbourPaneJob(pane, night), kept: [{ facts: pane, said: harbour }] }
   yield { job: tideClockJob(await takenIn('tide-clock-face.png', encodePng(tideClockFace()))), kept: [] }

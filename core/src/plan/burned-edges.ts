@@ -1,5 +1,6 @@
 import type { Bounds } from '../geometry/bounds.ts'
 import { type Ring, ringBounds } from '../geometry/ring.ts'
+import { stretchOf } from '../geometry/stretch.ts'
 
 /** Edges nearer to each other than this are one edge, µm: less than any kerf. */
 const SAME = 25
@@ -137,7 +138,7 @@ export class BurnedEdges {
     if (whole) return []
     const runs: Ring[] = []
     const run = (from: number, to: number): void => {
-      if (to - from > SAME) runs.push(stretch(points, closed, from, to))
+      if (to - from > SAME) runs.push(stretchOf(points, closed, from, to).map(Math.round))
     }
     if (!closed) run(0, shared[0][0])
     shared.forEach(([, to], i) => {
@@ -164,34 +165,6 @@ function meeting(boxes: readonly Bounds[]): Uint8Array {
     open.push(i)
   }
   return met
-}
-
-/** The part of a path between two ways from its start, µm; beyond its length it goes around once more. */
-function stretch(points: Ring, closed: boolean, from: number, to: number): Ring {
-  const n = points.length / 2
-  const out: number[] = []
-  const sides = closed ? 2 * n : n - 1
-  let far = 0
-  for (let i = 0; i < sides; i++) {
-    const [a, b] = [2 * (i % n), 2 * ((i + 1) % n)]
-    const [x0, y0, x1, y1] = [points[a], points[a + 1], points[b], points[b + 1]]
-    const long = Math.hypot(x1 - x0, y1 - y0)
-    const end = far + long
-    const at = (way: number): void => {
-      const share = long > 0 ? (way - far) / long : 0
-      out.push(Math.round(x0 + (x1 - x0) * share), Math.round(y0 + (y1 - y0) * share))
-    }
-    if (out.length === 0 && from < end) at(Math.max(from, far))
-    if (out.length > 0) {
-      if (to <= end) {
-        at(to)
-        break
-      }
-      out.push(x1, y1)
-    }
-    far = end
-  }
-  return Float64Array.from(out)
 }
 
 /** Tells of each cell that a stretch lies in, or comes near to. */

@@ -31,6 +31,22 @@ describe('what another tool cuts', () => {
     expect(box(sheet, ELSEWHERE_LAYERS.path).x0 - outline.x0).toBeCloseTo(1.5, 2)
   })
 
+  it('is left open where bridges hold it, by the width of the tool more', () => {
+    const bridges = Object.fromEntries([0.5, 0].map((x, i) => [`b${i}`, { x, y: 0.5 - x, widthMm: 5 }]))
+    const nodes = { ...sample.nodes, held: { kind: 'bridged', name: 'held', from: 'edge', bridges } as const }
+    const held = stepAdded({ ...sample, nodes }, { ...mill, of: ['held'] }, 9)
+    const path = (drawing: VectorDrawing) =>
+      drawing.shapes.filter(({ look }) => look.layer === ELSEWHERE_LAYERS.path).flatMap(({ paths }) => paths)
+    const made = path(elsewhereDrawing(held.job, held.step, supply))
+    expect(made.map(({ closed }) => closed)).toEqual([false, false])
+    const long = (paths: readonly { readonly points: Float64Array }[]): number =>
+      paths.reduce((sum, { points }) => {
+        for (let i = 2; i < points.length; i += 2) sum += Math.hypot(points[i] - points[i - 2], points[i + 1] - points[i - 1])
+        return sum
+      }, 0)
+    expect(long(path(elsewhereDrawing(job, step, supply))) - long(made)).toBeCloseTo(2 * (5 + 3), 3)
+  })
+
   it('comes back from SVG and DXF as it went', () => {
     const drawing = elsewhereDrawing(job, step, supply)
     const paths = (read: VectorDrawing) =>

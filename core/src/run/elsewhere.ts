@@ -1,9 +1,13 @@
 import { type Path, pathFromRing } from '../geometry/path.ts'
 import type { Ring } from '../geometry/ring.ts'
-import { givesLines, type JobDocument, mainPiece, placesOf, sourceOf } from '../job/document/document.ts'
+import { type Gap, leftOpen } from '../geometry/stretch.ts'
+import { givesLines, type JobDocument, mainPiece, placeOf, placesOf, sourceOf } from '../job/document/document.ts'
 import { faceBox, outlineOfFace } from '../job/document/workpiece.ts'
 import { kerfRings, outlineLines, outlineRings } from '../lineage/evaluate.ts'
+import { placeMap } from '../lineage/local.ts'
 import type { Supply } from '../lineage/supply.ts'
+import { spanAt } from '../outline/hold/bridges.ts'
+import { mapped } from '../space/affine.ts'
 import type { Shape, VectorDrawing } from '../vector/drawing.ts'
 
 /** How wide a tool cuts where nothing is said, mm. */
@@ -24,11 +28,14 @@ export function elsewhereDrawing(job: JobDocument, stepId: string, supply: Suppl
   if (of.length === 0) throw new Error(`“${text}”: choose the outlines that it cuts.`)
   const side = keeps === 'sheet' ? -1 : 1
   const places = of.flatMap((node) => placesOf(job, sourceOf(job, node)).map((place) => ({ node, place })))
-  const paths = places.flatMap(({ node, place }) =>
-    givesLines(job, node)
-      ? outlineLines(job, node, supply, place).map(pathFromLine)
-      : kerfRings(job, node, (side * toolMm) / 2, supply, place).map(pathFromRing),
-  )
+  const paths = places.flatMap(({ node, place }) => {
+    if (givesLines(job, node)) return outlineLines(job, node, supply, place).map(pathFromLine)
+    const { rings, lines } = leftOpen(
+      kerfRings(job, node, (side * toolMm) / 2, supply, place),
+      tabsOf(job, node, place, toolMm, supply),
+    )
+    return [...rings.map(pathFromRing), ...lines.map(pathFromLine)]
+  })
   if (paths.length === 0) throw new Error(`“${text}”: a tool of ${toolMm} mm does not get in anywhere. Choose a thinner one.`)
   const outlines = places.flatMap(({ node, place }) => (givesLines(job, node) ? [] : outlineRings(job, node, supply, place)))
   const piece = mainPiece(job)
@@ -42,6 +49,19 @@ export function elsewhereDrawing(job: JobDocument, stepId: string, supply: Suppl
     notices:
       outlines.length > 0 && paths.length < outlines.length ? ['Some of it is narrower than the tool, and is left out.'] : [],
   }
+}
+
+/** Where bridges hold an edge with nothing across it: the tool lifts there, by its own width more. */
+function tabsOf(job: JobDocument, nodeId: string, place: string, toolMm: number, supply: Supply): Gap[] {
+  const node = job.nodes[nodeId]
+  if (node.kind !== 'bridged') return []
+  const rings = outlineRings(job, node.from, supply, place)
+  const map = placeMap(job, nodeId, place)
+  const { widthMm, heightMm } = placeOf(job, nodeId, place)
+  return Object.values(node.bridges).flatMap((bridge) => {
+    const [x, y] = mapped(map, bridge.x * widthMm, bridge.y * heightMm)
+    return spanAt(rings, x, y) ? [] : [{ x, y, wideMm: bridge.widthMm + toolMm }]
+  })
 }
 
 /** A polyline as an open path. */
