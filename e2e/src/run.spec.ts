@@ -3,6 +3,7 @@ import { expect, type Page, test } from '@playwright/test'
 import { atTheMachine } from './at-the-machine.ts'
 import { dropFile, saved, serverJob, settled, type } from './hands.ts'
 import { discPicture, handwriting, pagePicture } from './pictures.ts'
+import { shopJobs } from './shop-jobs.ts'
 
 test('a dropped picture is run, held, found not through, run again and written down', async ({ page, browser }) => {
   test.setTimeout(200_000)
@@ -319,3 +320,5 @@ test('handwriting is cleaned, traced along its strokes and scored on a brass pla
   await expect(page.getByTestId('look-score')).toBeVisible({ timeout: 60_000 })
   await page.getByTestId('look-score-yes').click()
 })
+
+shopJobs()

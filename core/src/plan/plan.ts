@@ -41,9 +41,11 @@ function waitsBefore(job: JobDocument): ReadonlyMap<string, readonly Step[]> {
   return before
 }
 
-/** What a step at which the machine waits is to it. */
-const waitFor = (step: Step): PathEvent =>
-  step.kind === 'set-up' ? { kind: 'set-up', name: step.name } : { kind: 'pause', text: askedBy(step) ?? '' }
+/** What steps at which the machine waits are to it, one after the other. */
+function waitFor(steps: readonly Step[]): PathEvent {
+  const text = steps.flatMap((step) => askedBy(step) ?? []).join(' · ')
+  return steps.some(({ kind }) => kind === 'set-up') ? { kind: 'set-up', name: text } : { kind: 'pause', text }
+}
 
 /** Operations → moves, in their order, then back to zero; what a run is limited to. @param only ids to run, default all */
 export function planJob(job: JobDocument, supply: Supply, sink: PlanSink, only?: ReadonlySet<string>): void {
@@ -66,10 +68,11 @@ export function planWhole(job: JobDocument, supply: Supply, sink: PlanSink, only
   order.forEach((id, index) => {
     writer.operation(id, asked.get(id))
     switchAir(job.operations[id].air)
-    for (const step of waits.get(id) ?? []) {
-      // Out of the way of whoever works at the piece.
+    const steps = waits.get(id)
+    if (steps) {
+      // Out of the way of whoever works at the piece, once for all that is to be done there.
       writer.move(0, 0, 0, 0)
-      writer.event(waitFor(step))
+      writer.event(waitFor(steps))
     }
     const share = (from: number, to: number) =>
       supply.progress && ((done: number) => supply.progress?.((index + from + (to - from) * done) / order.length))

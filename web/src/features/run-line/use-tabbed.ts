@@ -1,18 +1,21 @@
-import { type FocusEvent, useRef } from 'react'
+import { useRef } from 'react'
 
-/** Told when the Tab key comes to something: what is pressed says by itself what the press means. */
+/** Told when something gets the focus by a key or a tool: what is pressed says by itself what the press means. */
 export function useTabbed(onTab: () => void): {
   readonly onPointerDownCapture: () => void
-  readonly onFocus: (event: FocusEvent) => void
+  readonly onFocus: () => void
 } {
   const pressed = useRef(false)
   return {
     onPointerDownCapture: () => {
       pressed.current = true
+      // The focus that comes of it comes at once.
+      requestAnimationFrame(() => {
+        pressed.current = false
+      })
     },
-    onFocus: ({ target }) => {
-      if (!pressed.current && target.matches(':focus-visible')) onTab()
-      pressed.current = false
+    onFocus: () => {
+      if (!pressed.current) onTab()
     },
   }
 }
