@@ -118,6 +118,13 @@ export const CLOCK: Written<number> = { unit: 'min:s', show: formatDuration, rea
 /** Words. */
 export const WORDS: Written<string> = { unit: '', show: (text) => text, read: (typed) => typed.trim() }
 
+/** The same, where what is left open is not there at all. */
+export const orAbsent = <T>(as: Written<T>): Written<T | undefined> => ({
+  unit: as.unit,
+  show: (value) => (value === undefined ? '' : as.show(value)),
+  read: (typed) => (typed.trim() === '' ? undefined : as.read(typed)),
+})
+
 /** What may be left open. */
 export const orNothing = <T>(as: Written<T>): Written<T | null> => ({
   unit: as.unit,

@@ -10,7 +10,7 @@ import { Row, Spread } from '../../parts/Row.tsx'
 import { Quiet } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import { SPACE } from '../../theme/tokens.ts'
-import { lengthIn, numberOf, scaled, WORDS } from '../field/measures.ts'
+import { lengthIn, numberOf, orAbsent, PERCENT, scaled, WORDS } from '../field/measures.ts'
 import { refusal } from '../field/refusal.ts'
 import { TypedField } from '../field/TypedField.tsx'
 import { isLinked } from '../live/desk-words.ts'
@@ -103,6 +103,7 @@ export function MachineProfile({ machine, desk, onDuplicate, onExport, onRemove 
           </Group>
           <Group title="Beam">
             <ProfileField name="watts" label="Full power" as={numberOf('W', 2)} />
+            <ProfileField name="safePower" label="Safe up to" as={orAbsent(PERCENT)} />
             <ProfileField name="fullPowerS" label="S of full power" as={numberOf()} />
             <ProfileField name="riseTimeS" label="Rise time" as={scaled('ms', 0.001)} />
             <ProfileField

@@ -1,7 +1,7 @@
 import { type Machine, NETWORK_BYTES_S } from '@neotaxis/core'
 import { useWatch } from 'react-hook-form'
 import { useSelector } from '../../store/hooks.ts'
-import { lengthIn, numberOf, scaled, speedIn, type Written } from '../field/measures.ts'
+import { lengthIn, numberOf, orAbsent, scaled, speedIn, type Written } from '../field/measures.ts'
 import { ProfileField } from './profile-form.tsx'
 
 const MS = scaled('ms', 0.001)
@@ -31,6 +31,7 @@ export function MotionFields() {
         </>
       )}
       <ProfileField name="lineBytesS" label="Line takes" as={LINE} />
+      <ProfileField name="linesS" label="Lines read" as={orAbsent(numberOf('1/s'))} />
       <ProfileField name="plannerDepth" label="Moves looked ahead" as={numberOf()} />
       {kind === 'mirrors' && (
         <>
