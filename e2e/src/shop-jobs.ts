@@ -134,6 +134,52 @@ export function shopJobs(): void {
     expect(hand.movements).toBeLessThanOrEqual(26)
   })
 
+  test('a wall panel from several sources: a picture, a traced area, a silhouette; scaled as one, nothing burned twice, cut last', async ({
+    page,
+  }) => {
+    test.setTimeout(240_000)
+    const hand = new Hand(page)
+    await page.goto('/jobs')
+    await hand.drop('harbour-light.png', discPicture(240, 80).png)
+    await page.getByTestId('proposal-engrave').waitFor({ timeout: 30_000 })
+    await hand.press('proposal-engrave')
+    await page.waitForURL(/compose/)
+    await settled(page)
+    await hand.press('block-engrave')
+    await hand.type('Width', '40')
+    await settled(page)
+    // Traced, and filled instead of cut.
+    await bringIn(hand, 'seal.png', discPicture(200, 60).png, 'cut-shape')
+    await page.locator('[data-testid^=block-cut]').first().focus()
+    await hand.key('3')
+    await settled(page)
+    await bringIn(hand, 'waves.png', wavesPicture(300, 200), 'cut-shape')
+    // All of it as one, smaller.
+    await page.getByTestId('stage').focus()
+    await hand.key('Control+a')
+    await hand.key('Control+g')
+    await settled(page)
+    await page.locator('[data-testid^=node-]').first().click()
+    await hand.type('Width', '30')
+    await settled(page)
+    await hand.press('good-order')
+    await settled(page)
+    const job = await onServer(page)
+    expect(burnOrder(job).map((id) => job.operations[id].process)).toEqual(['picture', 'area', 'cut'])
+    expect(new Set(Object.values(job.groups ?? {})).size).toBe(1)
+    const widths = Object.values(job.placements).map(({ widthMm }) => widthMm)
+    expect(Math.max(...widths)).toBeLessThan(200)
+    await expect(page.getByTestId('finding-burned-twice')).toHaveCount(0)
+    await start(hand)
+    await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
+    await finishWhatWaits(hand)
+    await expect(page.getByTestId('burn-card')).toHaveAttribute('data-dots', /0\.9[5-9]|1/, { timeout: 60_000 })
+    expect(Number(await page.getByTestId('burn-card').getAttribute('data-cut'))).toBeGreaterThan(0.7)
+    await finish(hand)
+    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+    expect(hand.movements).toBeLessThanOrEqual(34)
+  })
+
   test('a picture and a contour that another tool cuts: two set-ups, a file each, cleaning between', async ({ page }) => {
     test.setTimeout(240_000)
     const hand = new Hand(page)
@@ -178,6 +224,19 @@ export function shopJobs(): void {
     test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
     expect(hand.movements).toBeLessThanOrEqual(34)
   })
+}
+
+/** Brings a file into the job that is open, by one of its proposals. */
+async function bringIn(hand: Hand, name: string, buffer: Uint8Array, proposal: string): Promise<void> {
+  const { page } = hand
+  const blocks = page.locator('[data-testid^=block-]')
+  const before = await blocks.count()
+  hand.movements++
+  await page.getByTestId('bring-in-file').setInputFiles({ name, mimeType: 'image/png', buffer: Buffer.from(buffer) })
+  await page.getByTestId(`proposal-${proposal}`).waitFor({ timeout: 30_000 })
+  await hand.press(`proposal-${proposal}`)
+  await expect(blocks).toHaveCount(before + 1)
+  await settled(page)
 }
 
 /** Goes through whatever the run waits for, until it is over: lists of set-ups, pauses. */

@@ -71,6 +71,13 @@ export const COMMANDS: readonly Command[] = [
     match: (event) => (event.key === 'Delete' || event.key === 'Backspace') && !event.ctrlKey && !event.metaKey,
   },
   { id: 'duplicate', title: 'Duplicate the selection', words: 'clone copy again', keys: 'Ctrl D', match: chord('d') },
+  {
+    id: 'group-artwork',
+    title: 'Group: the selected artwork moves and grows as one',
+    words: 'together join',
+    keys: 'Ctrl G',
+    match: chord('g'),
+  },
   { id: 'copy', title: 'Copy the selection, for this job or another', words: 'clipboard', keys: 'Ctrl C' },
   { id: 'cut-out', title: 'Cut the selection out, to paste it elsewhere', words: 'clipboard', keys: 'Ctrl X' },
   { id: 'paste', title: 'Paste what was copied', words: 'clipboard insert', keys: 'Ctrl V' },

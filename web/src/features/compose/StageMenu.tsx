@@ -54,6 +54,7 @@ const ENTRIES: Readonly<Record<At['of'], readonly { readonly heading?: string; r
         ['cut-out', 'Cut out'],
         ['paste', 'Paste'],
         ['duplicate', 'Duplicate'],
+        ['group-artwork', 'Move and grow as one'],
         ['delete', 'Delete'],
       ],
     },

@@ -1,6 +1,7 @@
 import { Button } from '@mui/material'
 import {
   duplicated,
+  grouped,
   isRoot,
   type JobDocument,
   onlyArtwork,
@@ -115,6 +116,10 @@ export function useArtworkActions(job: JobDocument): void {
           copyBySystem()
           remove()
         },
+      }),
+      ...(nodes.length > 1 && {
+        'group-artwork': () =>
+          edit(`group ${names}`, (base) => nodes.slice(1).reduce((sum, id) => grouped(sum, nodes[0], id, shortTag()), base)),
       }),
       ...(keptClip() !== null && { paste: () => paste(keptClip()!) }),
       ...(operation && {
