@@ -37,6 +37,19 @@ describe('a speed', () => {
   })
 })
 
+describe('a run-up', () => {
+  it('that is too short for the speed is told, by hand or at the edge of the bed', () => {
+    expect(found(sample, 'never-reached')).toEqual([])
+    const typed = withOperation(sample, 'engrave', { speedMmS: 400, runUpMm: 2 } as never)
+    const [finding] = found(typed, 'never-reached')
+    expect(finding.message).toMatch(/1 begins its rows below 400 mm\/s: they have 2\.0 mm to get there, and 13\.3 mm are needed/)
+    expect(fixed(typed, 'never-reached').operations.engrave).not.toHaveProperty('runUpMm')
+    const piece = { ...sample.workpieces.piece, pose: { xMm: -98, yMm: 100 } }
+    const atEdge = withOperation({ ...sample, workpieces: { piece } }, 'engrave', { speedMmS: 400 })
+    expect(found(atEdge, 'never-reached')[0]).toMatchObject({ operation: 'engrave', fixes: [] })
+  })
+})
+
 describe('heat', () => {
   it('gathers where cuts lie close together', () => {
     const comb = supplyWith(greyPicture(90, 60, (x, y) => (x % 3 === 0 && y > 4 && y < 56 && x > 4 && x < 86 ? 0 : 255)))

@@ -72,7 +72,7 @@ const rowsKernel = kernelMaker<RowsKernel>(ROWS_WASM)
  */
 export function writePictureRows(
   writer: MoveWriter,
-  { field, marks, powers, passShares, speedMmS, bothWays }: Rows,
+  { field, marks, powers, passShares, speedMmS, bothWays, runUpMm }: Rows,
   machine: Machine,
   chart: Chart,
   progress?: (done: number) => void,
@@ -81,7 +81,7 @@ export function writePictureRows(
   const { pitch, x0, y0 } = field
   const passes = passShares.length
   const speed = Math.min(speedMmS, machine.axes.x.speedMmS)
-  const lead = runUp(machine, speed)
+  const lead = runUpMm ?? runUp(machine, speed)
   const gapDots = worthwhileGap(machine, speed) / pitch
   const bedEnd = Math.round(machine.axes.x.travelMm * 1000)
   const onBed = (x: number): number => Math.min(bedEnd, Math.max(0, x))

@@ -28,7 +28,7 @@ function driveAlong({ axes, head }: Machine, speedMmS: number, ux: number, uy: n
  */
 export function writeSweeps(
   writer: MoveWriter,
-  { sets, bothWays, power, speedMmS, passes }: Sweeps,
+  { sets, bothWays, power, speedMmS, passes, runUpMm }: Sweeps,
   machine: Machine,
   chart: Chart,
   progress?: (done: number) => void,
@@ -37,19 +37,20 @@ export function writeSweeps(
   for (let pass = 0; pass < passes; pass++)
     for (const [i, set] of sets.entries()) {
       if (i % 16 === 0) progress?.((pass + i / sets.length) / passes)
-      writeSet(writer, set, { s, speedMmS, bothWays }, machine, chart)
+      writeSet(writer, set, { s, speedMmS, bothWays, runUpMm }, machine, chart)
     }
 }
 
 function writeSet(
   writer: MoveWriter,
   { lines: { v, first, u }, toFace }: SweptSet,
-  { s, speedMmS, bothWays }: { readonly s: number; readonly speedMmS: number; readonly bothWays: boolean },
+  { s, speedMmS, bothWays, runUpMm }: { readonly s: number } & Pick<Sweeps, 'speedMmS' | 'bothWays' | 'runUpMm'>,
   machine: Machine,
   chart: Chart,
 ): void {
   const [a, b, c, d, e, f] = composed(toFace, chart.toAxes)
-  const { speed, runUp } = driveAlong(machine, speedMmS, a, b)
+  const { speed, runUp: needed } = driveAlong(machine, speedMmS, a, b)
+  const runUp = runUpMm ?? needed
   const gap = worthwhileGap(machine, speed)
   const [wide, deep] = [machine.axes.x.travelMm, machine.axes.y.travelMm]
   const go = (at: number, height: number, beam: number, speed: number): void =>

@@ -17,6 +17,8 @@ export interface Rows {
   readonly passShares: readonly number[]
   readonly speedMmS: number
   readonly bothWays: boolean
+  /** How far before and behind its marks a row begins and ends, mm; absent: as far as the machine needs to be at full speed. */
+  readonly runUpMm?: number | undefined
 }
 
 /** How lines and edges are followed. */
@@ -51,6 +53,8 @@ export interface Sweeps {
   readonly form: 'sweeps'
   readonly sets: readonly SweptSet[]
   readonly bothWays: boolean
+  /** As of rows. */
+  readonly runUpMm?: number | undefined
   readonly power: number
   readonly speedMmS: number
   readonly passes: number

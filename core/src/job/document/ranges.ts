@@ -10,6 +10,7 @@ export const RANGES = {
   passes: { min: 1, max: 50 },
   intervalMm: { min: 0.02, max: 5 },
   kerfMm: { min: 0, max: 5 },
+  runUpMm: { min: 0, max: 200 },
   leadMm: { min: 0, max: 50 },
   focusStepMm: { min: 0, max: 10 },
   restS: { min: 0, max: 600 },

@@ -107,9 +107,11 @@ const bytesOf = (fill: Fill): number =>
     : fill.sets.reduce((sum, { lines }) => sum + lines.u.byteLength + lines.v.byteLength + lines.first.byteLength, 0)
 
 function strokesTogether(contexts: readonly Filling[]): (Sweeps | Threads)[] {
-  const { power, speedMmS, passes, bothWays } = contexts[0].operation
+  const { power, speedMmS, passes, bothWays, runUpMm } = contexts[0].operation
   const fill = fillOf(contexts)
-  return [fill.form === 'threads' ? { ...fill, power, speedMmS, passes } : { ...fill, power, speedMmS, passes, bothWays }]
+  return [
+    fill.form === 'threads' ? { ...fill, power, speedMmS, passes } : { ...fill, power, speedMmS, passes, bothWays, runUpMm },
+  ]
 }
 
 function cells(context: Filling): AreaCells {
@@ -147,6 +149,7 @@ export const area: Process<AreaOperation> = {
     begins: Joi.valid('far', 'near').required(),
     shareMm: within(RANGES.shareMm).optional(),
     insetMm: within(RANGES.insetMm),
+    runUpMm: within(RANGES.runUpMm).optional(),
   },
   takes: (job, nodeId) => isOutline(job.nodes[nodeId]) && !givesLines(job, nodeId),
   fromRecipe,

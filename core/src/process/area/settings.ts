@@ -22,6 +22,8 @@ export interface AreaOperation extends OperationBase, Sparing {
   readonly shareMm?: number
   /** How far its lines keep inside the edge: half the line's own width makes the burn as wide as the artwork. */
   readonly insetMm: number
+  /** How far sweeps begin before their lines and end behind them, mm; absent: as far as the machine needs to be at full speed. */
+  readonly runUpMm?: number
 }
 
 declare module '../../job/document/operation.ts' {

@@ -31,6 +31,7 @@ export const MAX_DOTS = 400_000_000
 
 export const rowSchema: Joi.SchemaMap = {
   spares: sparedSchema,
+  runUpMm: within(RANGES.runUpMm).optional(),
   intervalMm: within(RANGES.intervalMm),
   bothWays: Joi.boolean().required(),
   minPower: within(RANGES.power).max(Joi.ref('power')),
@@ -203,7 +204,7 @@ export const rowProcess = {
       throw new PlanError(
         `${columns} × ${rows} dots are more than can be planned. Choose a larger interval or a smaller picture.`,
       )
-    const { speedMmS, bothWays, passes } = operation
+    const { speedMmS, bothWays, passes, runUpMm } = operation
     return [
       {
         form: 'rows' as const,
@@ -213,6 +214,7 @@ export const rowProcess = {
         passShares: Array.from({ length: passes }, (_, pass) => passShare(operation, pass)),
         speedMmS,
         bothWays,
+        runUpMm,
       },
     ]
   },

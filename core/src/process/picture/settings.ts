@@ -13,6 +13,8 @@ export interface RowSettings extends OperationBase, Sparing {
   readonly evenIn: 'power' | 'depth' | 'tone'
   /** Share of the power in each pass, 0–1; a pass without one has all of it. */
   readonly passPowers: readonly number[]
+  /** How far rows begin before their first mark and end behind their last, mm; absent: as far as the machine needs to be at full speed. */
+  readonly runUpMm?: number
 }
 
 export interface PictureOperation extends RowSettings {

@@ -8,6 +8,7 @@ import { comparing } from '../../store/view-slice.ts'
 import { AreaDose } from '../picture/picture.tsx'
 import { ASKED_BY_TONE, type ProcessFieldsProps, type ProcessPage } from '../process-page.ts'
 import { PROCESS_WORDS } from '../process-words.ts'
+import { RunUpField } from '../RunUpField.tsx'
 
 /** The ways in which an area is filled, in words. */
 export const FILL_NAMES: Readonly<Record<AreaOperation['strategy'], string>> = {
@@ -89,6 +90,7 @@ function Fields({ operation, job, set }: ProcessFieldsProps) {
             on={bothWays}
             onSwitch={(on) => put(on ? 'lines both ways' : 'lines one way', { bothWays: on })}
           />
+          <RunUpField job={job} operation={operation as AreaOperation} set={set} />
         </>
       )}
       <Choice

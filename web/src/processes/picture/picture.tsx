@@ -1,9 +1,10 @@
-import { areaDose, operationMaterial, RANGES, type RowSettings, spotMm, topLayer, wattsAt } from '@neotaxis/core'
+import { operationMaterial, processOf, RANGES, type RowSettings, spotMm, topLayer } from '@neotaxis/core'
 import { DoseScale } from '../../features/details/DoseScale.tsx'
 import { IntervalField } from '../../features/field/quantities.tsx'
 import { SwitchRow } from '../../parts/SwitchRow.tsx'
 import { ASKED_BY_TONE, type ProcessFieldsProps, type ProcessPage } from '../process-page.ts'
 import { PROCESS_WORDS } from '../process-words.ts'
+import { RunUpField } from '../RunUpField.tsx'
 
 /** What all processes that burn rows of dots are set by. */
 export function RowFields({ job, operation, set }: ProcessFieldsProps) {
@@ -22,16 +23,16 @@ export function RowFields({ job, operation, set }: ProcessFieldsProps) {
         on={bothWays}
         onSwitch={(on) => set(on ? 'rows both ways' : 'rows one way', { bothWays: on })}
       />
+      <RunUpField job={job} operation={operation as unknown as RowSettings} set={set} />
     </>
   )
 }
 
 /** J/mm² against the window in which the material marks. */
 export function AreaDose({ job, operation }: ProcessFieldsProps) {
-  const { power, speedMmS, passes, intervalMm } = operation as unknown as RowSettings
   return (
     <DoseScale
-      dose={areaDose(wattsAt(job.machine, power), speedMmS, intervalMm) * passes}
+      dose={processOf(operation).dose(operation, job.machine).doseJPerMm2 ?? 0}
       unit="J/mm²"
       window={topLayer(operationMaterial(job, operation)).markDose}
       below="no mark"
