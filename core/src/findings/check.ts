@@ -20,6 +20,7 @@ import { outsideWorkpiece } from './outside-workpiece.ts'
 import { overSafePower } from './over-safe-power.ts'
 import { preparedDots } from './prepared-dots.ts'
 import { programProblems } from './program-problems.ts'
+import { pulses } from './pulses.ts'
 import { thinParts } from './thin-parts.ts'
 import { tooDense } from './too-dense.ts'
 import { tooFast } from './too-fast.ts'
@@ -30,6 +31,7 @@ import { unprepared } from './unprepared.ts'
 const CHECKS: readonly ((job: JobDocument, supply: Supply) => Found[])[] = [
   outsideBed,
   beyondMachine,
+  pulses,
   outsideWorkpiece,
   onKeepOut,
   cutFirst,

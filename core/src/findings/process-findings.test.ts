@@ -4,8 +4,11 @@ import { given } from '../edits/give-process.ts'
 import { withoutArtwork } from '../edits/take-away.ts'
 import type { JobDocument } from '../job/document/document.ts'
 import { applyPatches } from '../job/patches/edit.ts'
+import { MACHINES } from '../material/catalogue.ts'
+import { programWords } from '../plan/program-words.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import { checkJob } from '../reading/check-job.ts'
+import { preflight } from '../run/preflight.ts'
 import { greyPicture, sampleJob, squarePicture, supplyWith } from '../testing/sample-job.ts'
 import { checkFindings } from './check.ts'
 
@@ -47,6 +50,23 @@ describe('a run-up', () => {
     const piece = { ...sample.workpieces.piece, pose: { xMm: -98, yMm: 100 } }
     const atEdge = withOperation({ ...sample, workpieces: { piece } }, 'engrave', { speedMmS: 400 })
     expect(found(atEdge, 'never-reached')[0]).toMatchObject({ operation: 'engrave', fixes: [] })
+  })
+})
+
+describe('pulses', () => {
+  const fibre = MACHINES.find(({ pulses }) => pulses)!
+
+  it('are those that the source gives, told before the start and in the program', () => {
+    const set = withOperation({ ...sample, machine: fibre }, 'engrave', { pulseHz: 30_000, pulseNs: 100 })
+    expect(found(checkJob(set), 'pulses')).toEqual([])
+    expect(preflight(set, []).find(({ id }) => id === 'pulses-0')?.title).toBe('Pulses of 30 kHz, 100 ns for 1')
+    expect(programWords(set).operation('engrave')).toContain('30000 Hz, 100 ns')
+    const tooFast = withOperation(set, 'engrave', { pulseHz: 900_000 })
+    expect(found(tooFast, 'pulses')[0]).toMatchObject({ severity: 'stop', operation: 'engrave' })
+    expect(fixed(tooFast, 'pulses').operations.engrave.pulseHz).toBe(200_000)
+    const elsewhere = withOperation(sample, 'engrave', { pulseHz: 30_000 })
+    expect(found(elsewhere, 'pulses')[0].message).toContain('cannot be set')
+    expect(fixed(elsewhere, 'pulses').operations.engrave).not.toHaveProperty('pulseHz')
   })
 })
 

@@ -48,6 +48,14 @@ export interface PowerPoint {
   readonly watts: number
 }
 
+/** Between what a source's pulses can be set. */
+export interface Pulses {
+  /** A second. */
+  readonly hz: { readonly min: number; readonly max: number }
+  /** How long each lasts, ns; absent where it is fixed. */
+  readonly ns?: { readonly min: number; readonly max: number }
+}
+
 /** What a machine can do. Machine coordinates: mm, origin and axes as the controller has them. */
 export interface Machine {
   readonly id: string
@@ -64,6 +72,8 @@ export interface Machine {
   readonly watts: number
   /** Watts for shares of full power as measured, rising; empty where nobody measured: then it is taken as straight. */
   readonly powerCurve: readonly PowerPoint[]
+  /** Of a source that gives its light in pulses which can be set; absent where they cannot. */
+  readonly pulses?: Pulses
   /** Above this share of full power the source wears out early; absent: it stands all of it. */
   readonly safePower?: number
   /** The S value that means full power. */

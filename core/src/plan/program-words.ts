@@ -17,9 +17,9 @@ export function programWords(job: JobDocument): ProgramWords {
     operation: (id) => {
       const operation = job.operations[id]
       if (!operation) return undefined
-      const { power, speedMmS, passes } = operation
+      const { power, speedMmS, passes, pulseHz, pulseNs } = operation
       const share = Number((power * 100).toFixed(1))
-      return `operation ${id}: ${processOf(operation).inProgram}, ${share} %, ${speedMmS} mm/s, ${passes} pass${passes === 1 ? '' : 'es'}`
+      return `operation ${id}: ${processOf(operation).inProgram}, ${share} %, ${speedMmS} mm/s, ${passes} pass${passes === 1 ? '' : 'es'}${pulseHz === undefined ? '' : `, ${pulseHz} Hz`}${pulseNs === undefined ? '' : `, ${pulseNs} ns`}`
     },
   }
 }

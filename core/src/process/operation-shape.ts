@@ -12,5 +12,7 @@ export const operationShape: Joi.SchemaMap = {
   power: within(RANGES.power),
   speedMmS: within(RANGES.speedMmS),
   passes: within(RANGES.passes).integer(),
+  pulseHz: within(RANGES.pulseHz).optional(),
+  pulseNs: within(RANGES.pulseNs).optional(),
   air: Joi.boolean().required(),
 }

@@ -129,6 +129,10 @@ const lens = Joi.object({
   depthOfFocusMm: Joi.number().greater(0).max(200).required(),
 })
 
+/** From a least to a most. */
+const span = (min: number, max: number) =>
+  Joi.object({ min: Joi.number().min(min).max(max).required(), max: Joi.number().min(Joi.ref('min')).max(max).required() })
+
 export const machineSchema = Joi.object({
   id: id.required(),
   version: Joi.number().integer().min(1).required(),
@@ -152,6 +156,7 @@ export const machineSchema = Joi.object({
   ).required(),
   zero: Joi.valid('front-left', 'rear-left').required(),
   watts: Joi.number().greater(0).max(10_000).required(),
+  pulses: Joi.object({ hz: span(1, 1e7), ns: span(0.001, 1e6).optional() }).optional(),
   safePower: Joi.number().greater(0).max(1).optional(),
   fullPowerS: Joi.number().integer().min(1).max(65_535).required(),
   plannerDepth: Joi.number().integer().min(2).max(4096).required(),

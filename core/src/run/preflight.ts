@@ -22,6 +22,23 @@ export const poseWords = ({ xMm, yMm, deg }: Pose): string =>
     ? `turned ${mm(Math.abs(deg))}° ${deg > 0 ? 'clockwise' : 'anticlockwise'}, its box ${mm(xMm)} mm from the left, ${mm(yMm)} mm from the rear before it is turned`
     : `corner ${mm(xMm)} mm from the left, ${mm(yMm)} mm from the rear`
 
+/** What the source's pulses are set to, for each operation that says so. */
+function pulsesOf(job: JobDocument): string[] {
+  if (!job.machine.pulses) return []
+  const said = burnOrder(job).flatMap((id, i) => {
+    const { pulseHz, pulseNs } = job.operations[id]
+    const words = [
+      ...(pulseHz === undefined ? [] : [`${mm(pulseHz / 1000)} kHz`]),
+      ...(pulseNs === undefined ? [] : [`${mm(pulseNs)} ns`]),
+    ].join(', ')
+    return words === '' ? [] : [{ words, place: i + 1 }]
+  })
+  return [...new Set(said.map(({ words }) => words))].map((words) => {
+    const places = said.filter((each) => each.words === words).map(({ place }) => place)
+    return `Pulses of ${words} for ${places.join(', ')}`
+  })
+}
+
 /** The list before a start, made from this job: its workpiece, its material, its machine, its operations. */
 export function preflight(job: JobDocument, findings: readonly Finding[]): PreflightItem[] {
   const { machine } = job
@@ -62,6 +79,12 @@ export function preflight(job: JobDocument, findings: readonly Finding[]): Prefl
       kind: 'focus',
       ...(machine.axes.z && { action: 'focus' as const }),
     },
+    ...pulsesOf(job).map((words, i) => ({
+      id: `pulses-${i}`,
+      title: words,
+      detail: 'the program cannot set it: at the source',
+      kind: 'routine' as const,
+    })),
     {
       id: 'exhaust',
       title: machine.hasAir && air ? 'Exhaust and air assist are on' : 'The exhaust is on',

@@ -14,6 +14,9 @@ export interface OperationBase {
   readonly speedMmS: number
   readonly passes: number
   readonly air: boolean
+  /** Pulses a second, and how long each lasts, ns, where the source's can be set; absent: as the source stands. */
+  readonly pulseHz?: number
+  readonly pulseNs?: number
 }
 
 /**

@@ -10,6 +10,8 @@ export const RANGES = {
   passes: { min: 1, max: 50 },
   intervalMm: { min: 0.02, max: 5 },
   kerfMm: { min: 0, max: 5 },
+  pulseHz: { min: 1, max: 10_000_000 },
+  pulseNs: { min: 0.001, max: 1_000_000 },
   runUpMm: { min: 0, max: 200 },
   leadMm: { min: 0, max: 50 },
   focusStepMm: { min: 0, max: 10 },

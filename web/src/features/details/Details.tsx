@@ -33,6 +33,7 @@ import { MoreFields } from './MoreFields.tsx'
 import { PauseDetails } from './PauseDetails.tsx'
 import { PlaceReason } from './PlaceReason.tsx'
 import { ProcessChoice } from './ProcessChoice.tsx'
+import { PulseFields } from './PulseFields.tsx'
 import { Recipe } from './Recipe.tsx'
 import { Several } from './Several.tsx'
 import { SizeDetails } from './SizeDetails.tsx'
@@ -154,6 +155,7 @@ function OperationDetails({ job, id, ids }: OperationProps) {
       )}
       <CountField label="Passes" value={passes} range={RANGES.passes} onCommit={(v) => set(`${v} passes`, { passes: v })} />
       <Fields job={job} id={id} operation={operation} set={set} />
+      <PulseFields machine={machine} operation={operation} set={set} />
       {machine.hasAir && (
         <SwitchRow label="Air assist" on={operation.air} onSwitch={(on) => set(on ? 'air on' : 'air off', { air: on })} />
       )}
