@@ -171,5 +171,12 @@ describe('an area', () => {
     expect(two).toBeGreaterThan(1.02 * one)
     expect(two).toBeLessThan(1.6 * one)
     expect(burnOrder(given(job, ['edge'], 'cut').job)).toEqual(['fill', 'cut'])
+    // Forecast once as well: where they lie over each other it is no darker than elsewhere.
+    const weak = (of: JobDocument) => withOperation(of, 'fill', { power: 0.05, speedMmS: 300 })
+    const darkest = (of: JobDocument) => {
+      const { tone } = forecastMaps(forecastScene(weak(of), supply()), 500, 440, 0.1)
+      return tone.reduce((most, v) => Math.max(most, v), 0)
+    }
+    expect(darkest(twice)).toBeLessThanOrEqual(darkest(job) + 4)
   })
 })

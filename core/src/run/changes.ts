@@ -1,5 +1,5 @@
-import type { Bounds } from '../geometry/bounds.ts'
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
+import type { RunLimits } from '../job/document/limits.ts'
 import type { Operation } from '../job/document/operation.ts'
 
 /** Settings of one operation that count for one run only. */
@@ -7,14 +7,6 @@ export interface RunChange {
   readonly power?: number
   readonly speedMmS?: number
   readonly passes?: number
-}
-
-/** What a run burns of the operations that it has. */
-export interface RunLimits {
-  /** Only what lies in this box of the main workpiece's face, mm. */
-  readonly zone?: Bounds
-  /** Only what comes from this moment on, s. */
-  readonly fromSeconds?: number
 }
 
 /** What a run burns of a job. */

@@ -4,7 +4,7 @@ import { combine, filledBy, offset, together } from '../../geometry/clip.ts'
 import { type Ring, ringsBounds } from '../../geometry/ring.ts'
 import { givesLines } from '../../job/document/document.ts'
 import { isOutline } from '../../job/document/nodes.ts'
-import { pieceChart } from '../../job/document/pieces.ts'
+import { burnedPieces, pieceChart } from '../../job/document/pieces.ts'
 import { RANGES } from '../../job/document/ranges.ts'
 import { sparedSchema, within } from '../../job/document/schema-parts.ts'
 import { outlineKey, outlineRings } from '../../lineage/evaluate.ts'
@@ -72,8 +72,50 @@ const areaKey = ({ job, operation, piece: { node, place, workpieceId }, supply }
 
 /** What of it is burned: kept inside its edge by as much as is wanted. */
 function insideOf(context: Filling): readonly Ring[] {
-  const { insetMm } = context.operation
-  return insetMm > 0 ? offset(areaOf(context), -insetMm, { simple: true }) : areaOf(context)
+  const { operation, supply } = context
+  const { insetMm } = operation
+  if (insetMm === 0) return areaOf(context)
+  return supply.cache.get(
+    keyOf('inside', areaKey(context), insetMm),
+    () => offset(areaOf(context), -insetMm, { simple: true }),
+    ringBytes,
+  )
+}
+
+/** The box around what of it is burned. */
+const boxOf = (context: Filling): Bounds =>
+  context.supply.cache.get(
+    keyOf('area box', areaKey(context), context.operation.insetMm),
+    () => ringsBounds(insideOf(context)),
+    () => 64,
+  )
+
+/** Pieces of the operation on the same workpiece that come before this one and lie over it: their ground is burned once. */
+function earlierOver(context: Filling): Filling[] {
+  const { job, id, operation, piece, supply } = context
+  const all = burnedPieces(job, operation, id).filter(({ workpieceId }) => workpieceId === piece.workpieceId)
+  const at = all.findIndex(({ node, place }) => node === piece.node && place === piece.place)
+  if (at <= 0) return []
+  const box = boxOf(context)
+  return all
+    .slice(0, at)
+    .map((each): Filling => ({ job, id, operation, piece: each, supply }))
+    .filter((each) => {
+      const other = boxOf(each)
+      return other.x0 < box.x1 && box.x0 < other.x1 && other.y0 < box.y1 && box.y0 < other.y1
+    })
+}
+
+/** What of the burned ground is this piece's own. */
+function groundOf(context: Filling): readonly Ring[] {
+  const before = earlierOver(context)
+  if (before.length === 0) return insideOf(context)
+  const { operation, supply } = context
+  return supply.cache.get(
+    keyOf('own ground', areaKey(context), operation.insetMm, ...before.map(areaKey)),
+    () => combine('subtract', insideOf(context), together(before.flatMap(insideOf))),
+    ringBytes,
+  )
 }
 
 function fillOf(contexts: readonly Filling[]): Fill {
@@ -118,14 +160,17 @@ function cells(context: Filling): AreaCells {
   const { job, operation, piece, supply } = context
   const { toSweep } = pieceChart(job, piece)
   return supply.cache.get(
-    keyOf('area cells', areaKey(context), operation.intervalMm, operation.deg, operation.insetMm, toSweep),
-    () => cellsOfArea(insideOf(context), operation, toSweep),
+    keyOf('area cells', groundKey(context), operation.intervalMm, operation.deg, operation.insetMm, toSweep),
+    () => cellsOfArea(groundOf(context), operation, toSweep),
     ({ levels }) => levels.byteLength,
   )
 }
 
+/** What the own ground of a piece depends on. */
+const groundKey = (context: Filling): string => keyOf(areaKey(context), ...earlierOver(context).map(areaKey))
+
 function extent(context: Filling): Bounds {
-  const box = ringsBounds(insideOf(context))
+  const box = boxOf(context)
   if (isEmptyBounds(box)) return EMPTY_BOUNDS
   return grownBox(box, spotMm(context.job.machine) / 2)
 }
@@ -167,14 +212,14 @@ export const area: Process<AreaOperation> = {
   extent,
   border: ({ job, piece }) => (standsOut(job, piece.node) + spotMm(job.machine)) / 2,
   layers: (context) => {
-    if (insideOf(context).length === 0) return []
+    if (groundOf(context).length === 0) return []
     const { job, piece, operation, supply } = context
     const made = cells(context)
     const { power, speedMmS, passes, crossDeg, strategy, bothWays } = operation
     const burned = supply.cache.get(
       keyOf(
         'burned area',
-        areaKey(context),
+        groundKey(context),
         made.toField,
         made.pitch,
         operation.insetMm,
@@ -195,6 +240,6 @@ export const area: Process<AreaOperation> = {
     return [inPlace(context, made, burned)]
   },
   layersUntil: (contexts, stretch) =>
-    contexts.filter((context) => insideOf(context).length > 0).map((context) => areaSoFar(context, cells(context), stretch)),
+    contexts.filter((context) => groundOf(context).length > 0).map((context) => areaSoFar(context, cells(context), stretch)),
   framed: areaOf,
 }
