@@ -21,12 +21,12 @@ import {
   turnedTo,
   withOperation,
   withPiece,
-  writeProgram,
 } from '@neotaxis/core'
 import { burning, greyPicture, onRectangle, sampleJob } from '@neotaxis/core/testing/sample-job'
-import { Bed, Machine, TRUTHS, Workpiece } from '@neotaxis/stand-ins'
+import { Workpiece } from '@neotaxis/stand-ins'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { CELL, driven, programOf } from './testing/on-machine.ts'
 
 /** A float with a hole, a bar beside it, and a thin stroke. */
 const picture = greyPicture(160, 120, (x, y) => {
@@ -45,24 +45,8 @@ function filledJob(change: Partial<AreaOperation> = {}, deg = 0, lies = 0): JobD
   return checkJob(turnedTo(withPiece(only, { pose: { xMm: 200, yMm: 120, deg: lies } }), 'edge', deg))
 }
 
-function programOf(job: JobDocument, work = supply()) {
-  let text = ''
-  const report = writeProgram(job, work, (bytes) => {
-    text += new TextDecoder().decode(bytes)
-  })
-  return { text, report }
-}
-
-const CELL = 0.02
-
-async function burned(text: string) {
-  const bed = new Bed(600, 400, CELL, 0.12)
-  const machine = new Machine(TRUTHS['bench-60'], bed)
-  for (const line of text.split('\n')) {
-    while (!machine.hasRoom) machine.finishMove()
-    machine.take(line)
-  }
-  while (machine.finishMove());
+function burned(text: string) {
+  const { machine, bed } = driven(text)
   expect(machine.counts.alarms).toBe(0)
   const box = { x0: 190, y0: 210, x1: 270, y1: 290 }
   return { machine, piece: new Workpiece({ material: 'birch-ply', thickness: 3, ...box }, bed, 0) }
@@ -90,7 +74,7 @@ describe('an area', () => {
       const job = filledAs(filledJob({ speedMmS: 120, power: 0.2, ...change }, deg, lies), 'fill', name)
       const work = supply()
       const { text, report } = programOf(job, work)
-      const { machine, piece } = await burned(text)
+      const { machine, piece } = burned(text)
       expect(Math.abs(machine.counts.seconds - report.seconds) / report.seconds).toBeLessThan(0.005)
       const { pose } = mainPiece(job)
       const [columns, rows] = [3000, 2600]
@@ -141,7 +125,7 @@ describe('an area', () => {
         (name, change, deg, [xMm, yMm]) => {
           const laid = withPiece(filledJob(change, deg), { pose: { xMm, yMm } })
           const job = filledAs(laid, 'fill', name)
-          const { text, report } = programOf(job)
+          const { text, report } = programOf(job, supply())
           const { moves, problems } = readProgram(text)
           expect(problems).toEqual([])
           const full = Math.round(change.power * job.machine.fullPowerS)
@@ -152,7 +136,7 @@ describe('an area', () => {
               throw new Error('Outside the bed.')
           }
           expect(moves.s[moves.count - 1]).toBe(0)
-          const once = programOf(withOperation(job, 'fill', { passes: 1 })).report
+          const once = programOf(withOperation(job, 'fill', { passes: 1 }), supply()).report
           expect(report.burnMm).toBeCloseTo(once.burnMm * change.passes, 2)
         },
       ),
@@ -166,8 +150,8 @@ describe('an area', () => {
       ...job,
       placements: { ...job.placements, again: { ...job.placements.source, xMm: job.placements.source.xMm + 3 } },
     })
-    const one = programOf(job).report.burnMm
-    const two = programOf(twice).report.burnMm
+    const one = programOf(job, supply()).report.burnMm
+    const two = programOf(twice, supply()).report.burnMm
     expect(two).toBeGreaterThan(1.02 * one)
     expect(two).toBeLessThan(1.6 * one)
     expect(burnOrder(given(job, ['edge'], 'cut').job)).toEqual(['fill', 'cut'])

@@ -12,12 +12,12 @@ import {
   turnedTo,
   withOperation,
   withPiece,
-  writeProgram,
 } from '@neotaxis/core'
 import { burning, greyPicture, onRectangle, sampleJob } from '@neotaxis/core/testing/sample-job'
-import { Bed, Machine, TRUTHS, Workpiece } from '@neotaxis/stand-ins'
+import { Workpiece } from '@neotaxis/stand-ins'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { CELL, driven, programOf } from './testing/on-machine.ts'
 
 /** A float with a hole, and a bar beside it. */
 const picture = greyPicture(160, 120, (x, y) => {
@@ -33,35 +33,11 @@ function cutJob(change: Partial<CutOperation> = {}, deg = 0): JobDocument {
   return checkJob(turnedTo(withPiece(only, { pose: { xMm: 200, yMm: 120 } }), 'edge', deg))
 }
 
-function programOf(job: JobDocument, work = supply()) {
-  let text = ''
-  const report = writeProgram(job, work, (bytes) => {
-    text += new TextDecoder().decode(bytes)
-  })
-  return { text, report }
-}
-
-const CELL = 0.02
-
 function burned(text: string, { thicknessMm }: { readonly thicknessMm: number }) {
-  const bed = new Bed(600, 400, CELL, 0.12)
-  const machine = new Machine(TRUTHS['bench-60'], bed)
-  machine.surface = thicknessMm
-  machine.jog(0, 0, thicknessMm, 10)
-  while (machine.finishMove());
-  const before = machine.counts.seconds
-  for (const line of text.split('\n')) {
-    while (!machine.hasRoom) machine.finishMove()
-    machine.take(line)
-  }
-  while (machine.finishMove());
+  const { machine, bed, seconds } = driven(text, thicknessMm)
   expect(machine.counts.alarms).toBe(0)
   const box = { x0: 190, y0: 200, x1: 280, y1: 290 }
-  return {
-    machine,
-    seconds: machine.counts.seconds - before,
-    piece: new Workpiece({ material: 'birch-ply', thickness: thicknessMm, ...box }, bed, 0),
-  }
+  return { seconds, piece: new Workpiece({ material: 'birch-ply', thickness: thicknessMm, ...box }, bed, 0) }
 }
 
 const WAYS: readonly (readonly [string, Partial<CutOperation>, number])[] = [
@@ -123,7 +99,7 @@ describe('a cut', () => {
         fc.integer({ min: -180, max: 180 }),
         (change, deg) => {
           const job = cutJob(change, deg)
-          const { text, report } = programOf(job)
+          const { text, report } = programOf(job, supply())
           const { moves, problems } = readProgram(text)
           expect(problems.filter(({ severity }) => severity !== 'note')).toEqual([])
           const full = job.machine.fullPowerS

@@ -15,12 +15,11 @@ import {
   recordJob,
   type Supply,
   withPiece,
-  writeProgram,
 } from '@neotaxis/core'
 import { greyPicture, sampleJob } from '@neotaxis/core/testing/sample-job'
-import { Machine, TRUTHS } from '@neotaxis/stand-ins'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { driven, programOf } from './testing/on-machine.ts'
 
 const picture = greyPicture(120, 90, (x, y) => (Math.hypot(x - 60, y - 45) < 38 && Math.hypot(x - 66, y - 42) > 14 ? 20 : 255))
 const work: Supply = { picture: () => picture, cache: new ResultCache() }
@@ -43,10 +42,7 @@ function job(deg = 0): JobDocument {
 }
 
 function movesOf(run: JobDocument) {
-  let text = ''
-  writeProgram(run, supply(), (bytes) => {
-    text += new TextDecoder().decode(bytes)
-  })
+  const { text } = programOf(run, supply())
   const { moves, problems } = readProgram(text)
   expect(problems.filter(({ severity }) => severity === 'stop')).toEqual([])
   const burned: { x0: number; y0: number; x1: number; y1: number; s: number }[] = []
@@ -134,17 +130,9 @@ describe('a run', () => {
     ]) {
       const run = jobForRun(job(), scope)
       const { text } = movesOf(run)
-      const machine = new Machine(TRUTHS['bench-60'])
-      for (const line of text.split('\n')) {
-        while (!machine.hasRoom) {
-          if (machine.state === 'pause') machine.resume()
-          else machine.finishMove()
-        }
-        machine.take(line)
-      }
-      while (machine.finishMove());
+      const { seconds } = driven(text)
       const told = measureJob(run, supply()).seconds
-      expect(Math.abs(machine.counts.seconds - told) / told).toBeLessThan(0.005)
+      expect(Math.abs(seconds - told) / told).toBeLessThan(0.005)
     }
   })
 

@@ -8,6 +8,7 @@ import {
   proposalsFor,
   type SourceFacts,
   score,
+  type TraceNode,
   withOutlineStep,
 } from '@neotaxis/core'
 
@@ -63,6 +64,20 @@ export function stormShutterJob(facts: SourceFacts, bytes: Uint8Array): JobDocum
   return { ...applyPatches(job, falls.fixes[0].patches), name: 'Storm shutter' }
 }
 
+/** The heron in its photo, without the reeds around it. */
+export const HERON_TRACE: TraceNode = {
+  kind: 'trace',
+  name: 'heron',
+  from: 'source',
+  channel: 'grey',
+  threshold: 0.45,
+  zone: { x: 0.2, y: 0.06, width: 0.58, height: 0.88 },
+  smoothMm: 0.3,
+  toleranceMm: 0.05,
+  cornerDeg: 32,
+  minAreaMm2: 0,
+}
+
 /** A heron traced in a zone of its photo, cleaned, engraved as it is seen there and cut out 2 mm around. */
 export function heronJob(facts: SourceFacts, bytes: Uint8Array): JobDocument {
   const supply = assetsSupply(() => bytes)
@@ -89,18 +104,7 @@ export function heronJob(facts: SourceFacts, bytes: Uint8Array): JobDocument {
     name: 'Heron',
     nodes: {
       source: job.nodes.source,
-      shape: {
-        kind: 'trace',
-        name: 'heron',
-        from: 'source',
-        channel: 'grey',
-        threshold: 0.45,
-        zone: { x: 0.2, y: 0.06, width: 0.58, height: 0.88 },
-        smoothMm: 0.3,
-        toleranceMm: 0.05,
-        cornerDeg: 32,
-        minAreaMm2: 0,
-      },
+      shape: HERON_TRACE,
       around: { kind: 'offset', name: 'heron + 2 mm', from: 'shape', distanceMm: 2, join: 'round', outermost: true },
     },
     operations: { cut },

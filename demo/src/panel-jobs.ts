@@ -20,6 +20,8 @@ import {
 
 const material = (id: string) => MATERIALS.find((each) => each.id === id)!
 
+import { HERON_TRACE } from './outline-jobs.ts'
+
 /** The edge of the wall panel, and the compass on it. */
 export const PANEL_EDGE: Drawn = { kind: 'rectangle', widthMm: 340, heightMm: 240, radiusMm: 14 }
 export const COMPASS: Drawn = { kind: 'star', points: 8, diameterMm: 84, innerShare: 0.34 }
@@ -60,18 +62,7 @@ export function wallPanelJob(
     ...bird,
     nodes: {
       source: bird.nodes.source,
-      heron: {
-        kind: 'trace',
-        name: 'heron',
-        from: 'source',
-        channel: 'grey',
-        threshold: 0.45,
-        zone: { x: 0.2, y: 0.06, width: 0.58, height: 0.88 },
-        smoothMm: 0.3,
-        toleranceMm: 0.05,
-        cornerDeg: 32,
-        minAreaMm2: 100,
-      },
+      heron: { ...HERON_TRACE, minAreaMm2: 100 },
     },
     operations: { silhouette: { ...cut.fromRecipe(['heron'], settings.material, MACHINES[0]), keeps: 'sheet', leadInMm: 2 } },
     steps: { silhouette: { kind: 'burn', operation: 'silhouette' } },
