@@ -18,7 +18,7 @@ export function FollowFields({ job, operation, set }: ProcessFieldsProps) {
     <>
       {machine.head.kind === 'gantry' && (
         <PercentField
-          label="Least power"
+          label="Kept at corners"
           value={leastPower}
           range={{ min: 0, max: Math.max(power, leastPower) }}
           hint="Power follows the speed down at corners, but not below this. 0: all the way."

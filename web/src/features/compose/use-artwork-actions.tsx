@@ -107,9 +107,9 @@ export function useArtworkActions(job: JobDocument): void {
   useEffect(() =>
     onCommand({
       ...Object.fromEntries([...gives, ...changes]),
+      ...(selection && { deselect: () => dispatch(selected(null)) }),
       ...(nodes.length > 0 && {
         delete: remove,
-        deselect: () => dispatch(selected(null)),
         duplicate,
         copy: copyBySystem,
         'cut-out': () => {

@@ -94,7 +94,8 @@ export const RunLine = memo(function RunLine({ job }: { readonly job: JobDocumen
   }
   const menu = (item: LineItem, left: number, top: number): void => {
     if (!stepsOfItem(item).every((id) => chosen.includes(id))) pick(item, ALONE)
-    openMenu(left, top, 'block')
+    // Once what is selected now says what can be done with it.
+    setTimeout(() => openMenu(left, top, 'block'))
   }
   const order = burnOrder(job)
   const open = measure?.findings.filter(({ meant }) => !meant) ?? []
