@@ -117,6 +117,7 @@ const CAMPAIGNS = [
   'server/src/run-kill.test.ts',
   'link/src/link.test.ts',
   'link/src/hostile.test.ts',
+  'cli/src/any-job.test.ts',
   'core/src/formats/formats.test.ts',
   'intake/src/take-in.test.ts',
 ]

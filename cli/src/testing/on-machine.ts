@@ -14,12 +14,22 @@ export function programOf(job: JobDocument, supply: Supply) {
   return { text, report }
 }
 
-/** Drives a program to its end; where it waits, it goes on. @param thicknessMm of what lies on the bed, with the lens in focus on it */
-export function driven(
-  text: string,
-  thicknessMm = 0,
-): { readonly machine: Machine; readonly bed: Bed; readonly seconds: number } {
+interface Driven {
+  readonly machine: Machine
+  readonly seconds: number
+}
+
+/** A program driven to its end on a bed that keeps what is burned. */
+export function driven(text: string, thicknessMm = 0): Driven & { readonly bed: Bed } {
   const bed = new Bed(600, 400, CELL, 0.12)
+  return { bed, ...drivenOn(bed, text, thicknessMm) }
+}
+
+/**
+ * Drives a program to its end; where it waits, it goes on.
+ * @param bed none: nothing is kept of what it burns @param thicknessMm of what lies there, with the lens in focus on it
+ */
+export function drivenOn(bed: Bed | undefined, text: string, thicknessMm: number): Driven {
   const machine = new Machine(TRUTHS['bench-60'], bed)
   machine.surface = thicknessMm
   if (thicknessMm > 0) machine.jog(0, 0, thicknessMm, 10)
@@ -33,5 +43,5 @@ export function driven(
     machine.take(line)
   }
   while (machine.finishMove());
-  return { machine, bed, seconds: machine.counts.seconds - before }
+  return { machine, seconds: machine.counts.seconds - before }
 }
