@@ -8,7 +8,6 @@ import {
   type JobDocument,
   jobForRun,
   MATERIALS,
-  mapped,
   measureJob,
   ResultCache,
   readProgram,
@@ -97,7 +96,6 @@ describe('a run', () => {
       ),
       { numRuns: 25 },
     )
-    expect(mapped(chartOf(job()).toAxes, 0, 0)).toBeDefined()
   }, 120_000)
 
   it('from a moment on burns what is left, asks what is still to be asked, and takes the rest of the time', () => {
@@ -134,6 +132,20 @@ describe('a run', () => {
       const told = measureJob(run, supply()).seconds
       expect(Math.abs(seconds - told) / told).toBeLessThan(0.005)
     }
+  })
+
+  it('in a zone goes with the workpiece that a set-up lays anew', () => {
+    const pose = { xMm: 250, yMm: 140, deg: 30 }
+    const turned = {
+      ...job(),
+      steps: { ...job().steps, wait: { kind: 'set-up', name: 'Turn it', poses: { piece: pose } } },
+    } as JobDocument
+    const zone = { x0: 20, y0: 20, x1: 34, y1: 50 }
+    const longOf = (only: readonly string[]) => length(movesOf(jobForRun(turned, { zone, only })).burned)
+    // As much of the cut lies in the zone as where the piece lay at first.
+    const first = length(movesOf(jobForRun(job(), { zone, only: ['cut'] })).burned)
+    expect(first).toBeGreaterThan(5)
+    expect(Math.abs(longOf(['cut']) - first)).toBeLessThan(0.05)
   })
 
   it('of some pieces burns their operations alone, with what is asked before them', () => {

@@ -1,5 +1,5 @@
 import type { Bounds } from '../geometry/bounds.ts'
-import type { JobDocument } from '../job/document/document.ts'
+import { type JobDocument, mainPieceId } from '../job/document/document.ts'
 import { chartOf } from '../job/document/pieces.ts'
 import type { Machine } from '../machine/machine.ts'
 import { moveAt, TrackRecorder } from '../motion/track.ts'
@@ -27,8 +27,10 @@ export function planLimited(job: JobDocument, plan: Plan, sink: PlanSink): void 
 
 function planInZone(job: JobDocument, zone: Bounds, plan: Plan, sink: PlanSink): void {
   const { x0, y0, x1, y1 } = zone
-  const corners = pointsToAxes(chartOf(job), Float64Array.of(x0, y0, x1, y0, x1, y1, x0, y1))
-  const within = new WithinZone(sink, corners, job.machine)
+  // A set-up may have laid the workpiece anew: the zone lies on its face, wherever that is.
+  const cornersFor = (operation?: string): Float64Array =>
+    pointsToAxes(chartOf(job, mainPieceId(job), operation), Float64Array.of(x0, y0, x1, y0, x1, y1, x0, y1))
+  const within = new WithinZone(sink, cornersFor, job.machine)
   plan(within)
   within.end()
 }
@@ -91,19 +93,22 @@ const AS_PLANNED = 2
 /** Burns only within a convex zone; ways outside are made shorter where nothing is burned on them. Axes µm. */
 class WithinZone implements PlanSink {
   private readonly writer: MoveWriter
-  private readonly corners: Float64Array
+  private readonly cornersFor: (operation?: string) => Float64Array
+  private corners: Float64Array
   private readonly machine: Machine
   private last = { x: 0, y: 0, z: 0, a: 0 }
   /** Dark moves that were not made yet. */
   private pending: { x: number; y: number; z: number; a: number; speed: number; planned: boolean }[] = []
 
-  constructor(sink: PlanSink, corners: Float64Array, machine: Machine) {
+  constructor(sink: PlanSink, cornersFor: (operation?: string) => Float64Array, machine: Machine) {
     this.writer = new MoveWriter(sink)
-    this.corners = corners
+    this.cornersFor = cornersFor
+    this.corners = cornersFor()
     this.machine = machine
   }
 
   operation(id: string, asked: readonly string[]): void {
+    this.corners = this.cornersFor(id)
     this.writer.operation(id, asked)
   }
 

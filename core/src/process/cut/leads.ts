@@ -1,5 +1,5 @@
-import type { Bounds } from '../../geometry/bounds.ts'
-import { boundsHold } from '../../geometry/bounds.ts'
+import { type Bounds, boundsHold } from '../../geometry/bounds.ts'
+import { fromEdge } from '../../geometry/edge.ts'
 import { type Ring, ringArea, ringBounds, ringContains } from '../../geometry/ring.ts'
 
 /** How a closed cut begins and ends in the waste: straight lines to and from the same corner of it. */
@@ -122,21 +122,9 @@ function isClear(all: readonly Known[], index: number, ring: Ring, { start, into
       for (const [i, { rings, boxes }] of all.entries())
         for (const [k2, other] of rings.entries()) {
           const clear = i === 0 && k2 === index ? own : kerfMm
-          if (boundsHold(boxes[k2], x, y, clear) && comesNear(other, x, y, clear)) return false
+          if (boundsHold(boxes[k2], x, y, clear) && fromEdge([other], x, y) < clear - 1e-6) return false
         }
     }
   }
   return true
-}
-
-/** Whether a ring comes nearer to a place than a distance. */
-function comesNear(ring: Ring, x: number, y: number, within: number): boolean {
-  const n = ring.length
-  for (let i = 0, j = n - 2; i < n; j = i, i += 2) {
-    const [ax, ay, dx, dy] = [ring[j], ring[j + 1], ring[i] - ring[j], ring[i + 1] - ring[j + 1]]
-    const long = dx * dx + dy * dy
-    const t = long > 0 ? Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / long)) : 0
-    if ((x - ax - t * dx) ** 2 + (y - ay - t * dy) ** 2 < (within - 1e-6) ** 2) return true
-  }
-  return false
 }
