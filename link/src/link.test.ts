@@ -150,6 +150,30 @@ describe('a run', () => {
     expect(gaps + twice).toBe(0)
   })
 
+  it('goes on once: a report that it stands, asked for before, holds it no second time', async () => {
+    const to = await connect(new Machine(TRUTHS['bench-60'], bedOf()), [], 20)
+    const { send } = to
+    to.send = (text) => {
+      // The question is on the way when it is told to go on.
+      if (text === '~') send.call(to, '?')
+      send.call(to, text)
+    }
+    const phases: string[] = []
+    const run = await ProgramRun.start(to, programOf(mixed), {
+      token: 'test',
+      askMs: 25,
+      onChange: ({ phase }) => phases.at(-1) !== phase && phases.push(phase),
+    })
+    for (let i = 0; i < 3; i++) {
+      run.hold()
+      await expect.poll(() => run.state.phase).toBe('held')
+      await run.resume()
+      await expect.poll(() => run.state.report?.state).toBe('run')
+    }
+    await run.finished
+    expect(phases.filter((phase) => phase === 'held')).toHaveLength(3)
+  })
+
   it('is stopped with one call: the machine stands, and the place is told', async () => {
     const machine = new Machine(TRUTHS['bench-60'])
     const run = await ProgramRun.start(await connect(machine, [], 5), programOf(mixed), { token: 'test', askMs: 20 })

@@ -86,6 +86,8 @@ export class ProgramRun {
   private readonly options: RunOptions
   /** The connection it has now: another one after it was lost. */
   link: MachineLink
+  /** Told to go on, and not yet heard of since: a report that it stands was under way before. */
+  private goingOn = false
   private now: RunNow = { phase: 'running', reason: '', place: null, seconds: 0, report: undefined, silent: false }
   private resolve: (now: RunNow) => void = () => {}
   private buffer = 127
@@ -327,7 +329,7 @@ export class ProgramRun {
         return { phase: 'paused', reason: '' }
       case 'hold':
         if (report.dark) return { phase: 'lid', reason: 'The lid was opened: the beam went off, the place is kept.' }
-        return phase === 'held' ? {} : { phase: 'held' }
+        return phase === 'held' || this.goingOn ? {} : { phase: 'held' }
       case 'lid':
         return { phase: 'lid', reason: LID_OPEN }
       case 'alarm':
@@ -476,6 +478,11 @@ export class ProgramRun {
       this.change({ phase: 'running', reason: '' })
       this.link.send('~')
       this.fill()
+      this.goingOn = true
+      const known = (): void => {
+        this.goingOn = false
+      }
+      this.link.ask().then(known, known)
       return
     }
     if (report.state === 'pause') {

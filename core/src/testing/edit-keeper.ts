@@ -45,9 +45,9 @@ export class EditKeeper {
   save(id: string, base: number, edits: readonly Edit[]): KeeperAnswer {
     const job = this.job(id)
     const known = new Set(job.edits.map((edit) => edit.id))
-    const fresh = edits.filter((edit) => !known.has(edit.id))
+    const fresh = new Set(edits.map((edit) => edit.id).filter((edit) => !known.has(edit)))
     const earlier = [...this.jobs.values()].find(
-      ({ branchOf, edits: own }) => branchOf === id && fresh.length > 0 && own.some((edit) => edit.id === fresh[0].id),
+      ({ branchOf, edits: own }) => branchOf === id && own.some((edit) => fresh.has(edit.id)),
     )
     if (earlier) {
       const merged = mergeEdits(earlier, earlier.revision, edits)

@@ -92,6 +92,30 @@ describe('edits in the database', () => {
   })
 })
 
+it('a branch that was made without an edit that was refused is found again by a drawer that still has it', async () => {
+  const id = `h${number++}`
+  await Job.create({ id, revision: 0, branchOf: null, ...jobColumns(document) })
+  const power = (edit: string, value: number): Edit => ({
+    id: `${id}-${edit}`,
+    name: edit,
+    kind: 'edit',
+    patches: [{ path: ['operations', 'cut', 'power'], value: value / 100 }],
+  })
+  const first: Edit = { ...power('first', 0), patches: [{ path: ['meant', 'm'], value: 'first' }] }
+  const undo: Edit = { id: `${id}-undo`, name: 'first', kind: 'undo', of: first.id, patches: [] }
+  await saveEdits(id, 0, [first])
+  await saveEdits(id, 1, [{ ...first, id: `${id}-other`, patches: [{ path: ['meant', 'm'], value: 'other' }] }])
+  // The undo is refused and taken out; what is left is a branch; a drawer of the same page has the undo too.
+  const mine = power('mine', 30)
+  expect((await saveEdits(id, 1, [undo, mine])).status).toBe('refused')
+  await saveEdits(id, 2, [power('theirs', 40)])
+  const branched = await saveEdits(id, 1, [mine])
+  const again = await saveEdits(id, 1, [undo, mine])
+  if (branched.status !== 'branched') throw new Error('It is no branch.')
+  expect(again).toMatchObject({ status: 'branched', branch: branched.branch })
+  expect(await Job.count({ where: { branchOf: id } })).toBe(1)
+})
+
 describe('JSON from outside', () => {
   const read = (text: string, most = 1000) => readJson(Buffer.from(text), most, 'The job')
   it('is read where it is small and shallow enough, whatever stands in its texts', () => {

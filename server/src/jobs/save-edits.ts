@@ -106,10 +106,13 @@ async function addRevisions(jobId: string, edits: readonly KeptEdit[], transacti
   )
 }
 
-/** A branch that already holds the first of these edits: the answer to the sender was lost. */
+/**
+ * A branch that already holds one of these edits: the answer to the sender was lost. Not only the first of them: an earlier one may
+ * have been refused and left out before the branch was made, and a drawer of the same page still have it.
+ */
 async function branchWith(jobId: string, fresh: readonly Edit[], transaction: Transaction): Promise<Job | undefined> {
   if (fresh.length === 0) return undefined
-  const rows = await Revision.findAll({ where: { editId: fresh[0].id }, attributes: ['jobId'], transaction })
+  const rows = await Revision.findAll({ where: { editId: fresh.map(({ id }) => id) }, attributes: ['jobId'], transaction })
   for (const { jobId: id } of rows) {
     const job = await Job.findOne({ where: { id, branchOf: jobId }, transaction, lock: transaction.LOCK.UPDATE })
     if (job) return job
