@@ -160,6 +160,16 @@ describe('refusing', () => {
     expect(finish(machine).status()).toContain('|at 5.000,')
   })
 
+  it('counts a move by hand as no line: the lid in its middle leaves a report that can be read', () => {
+    const machine = new Machine(TRUTHS['bench-60'])
+    machine.jog(50, 0, 0, 80)
+    machine.drive(0.2)
+    expect(machine.status()).toContain('|line 0/0|')
+    machine.lid(true)
+    machine.drive(1)
+    expect(machine.status()).not.toContain('-1')
+  })
+
   it('stands while it is held or its lid is open', () => {
     const machine = started()
     machine.take('G1 X100 F600')

@@ -222,7 +222,8 @@ export class Machine {
         beam: speed === undefined && modes.beamOn && !rapid ? modes.power : 0,
         follows: modes.follows,
         rapid,
-        line: this.taken,
+        // A move by hand is no line of the program: those before it are driven.
+        line: speed === undefined ? this.taken : this.taken + 1,
         wait,
       },
       rapid ? Infinity : (speed ?? modes.feed),
