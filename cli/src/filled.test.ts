@@ -5,6 +5,8 @@ import {
   chartOf,
   checkJob,
   compareBurn,
+  deepened,
+  depthOfFill,
   FILLS,
   type FillName,
   filledAs,
@@ -63,6 +65,9 @@ const WAYS: readonly (readonly [FillName, Partial<AreaOperation>, deg: number, l
   ['two-angles', {}, 0, 0],
   ['sweep', { insetMm: 0.5 }, 0, 0],
   ['rings', { insetMm: 0.5 }, 15, 0],
+  ['sweep', { passes: 3, passPowers: [1, 0.7, 0.4], restS: 1.5, power: 0.08 }, 0, 0],
+  ['two-angles', { passes: 2, passPowers: [1, 0.5], power: 0.08 }, 0, 0],
+  ['rings', { passes: 2, passPowers: [0.9, 0.5], leastPower: 0.06, power: 0.1 }, 0, 0],
 ]
 
 describe('an area', () => {
@@ -143,6 +148,37 @@ describe('an area', () => {
       { numRuns: 60 },
     )
   }, 120_000)
+
+  it('gets as deep as is asked, in the fewest passes: told, and burned so', async () => {
+    const lime = MATERIALS.find(({ id }) => id === 'lime-wood-12')!
+    const birch = filledJob({ speedMmS: 120 })
+    const base = withPiece(
+      { ...birch, materials: { ...birch.materials, [lime.id]: lime } },
+      { material: lime.id, thicknessMm: 12 },
+    )
+    const { machine } = base
+    const fill = (job: JobDocument) => job.operations.fill as AreaOperation
+    expect(deepened({ ...fill(base), power: 0.01 }, 2.9, lime, machine)).toMatchObject({
+      not: expect.stringContaining('set more power'),
+    })
+    expect(deepened(fill(base), 12, lime, machine)).toMatchObject({ not: expect.stringContaining('12 mm') })
+    expect(deepened(fill(base), 5, lime, machine)).toMatchObject({ not: expect.stringContaining('measured down to') })
+    expect(deepened(fill(base), 1, MATERIALS[0], machine)).toMatchObject({ not: expect.stringContaining('not measured') })
+    const way = deepened({ ...fill(base), power: 0.35 }, 1.8, lime, machine)
+    if ('not' in way) throw new Error(way.not)
+    const job = withOperation(base, 'fill', way.change)
+    expect(depthOfFill(fill(job), lime, machine)).toBeCloseTo(1.8, 1)
+    expect(depthOfFill({ ...fill(job), passes: way.change.passes - 1, power: 0.35 }, lime, machine)).toBeLessThan(1.8)
+    const { text } = programOf(job, supply())
+    const { bed } = driven(text)
+    const piece = new Workpiece({ material: 'lime-wood', thickness: 12, x0: 190, y0: 210, x1: 270, y1: 290 }, bed, 0)
+    // In the middle of the bar: over an interval of lines both ways.
+    const { pose } = mainPiece(job)
+    const depths: number[] = []
+    for (let k = 0; k < 30; k++) depths.push(piece.depth(pose.xMm + 10 + 19.2 + k * 0.02, 400 - (pose.yMm + 12 + 9 + k * 0.02)))
+    const mean = depths.reduce((sum, depth) => sum + depth, 0) / depths.length
+    expect(Math.abs(mean - 1.8)).toBeLessThan(0.09)
+  }, 60_000)
 
   it('of pieces that lie over each other is burned once', () => {
     const job = filledJob()

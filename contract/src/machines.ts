@@ -136,8 +136,13 @@ export interface FrameWish {
   readonly power: number
   readonly loop: boolean
   readonly only?: readonly string[]
+  readonly pieces?: readonly string[]
+  readonly zone?: Bounds
 }
+const place = Joi.number().min(-100_000).max(100_000).required()
 const only = Joi.array().items(id).max(500)
+const pieces = Joi.array().items(id).min(1).max(500).unique()
+const zone = Joi.object({ x0: place, y0: place, x1: place.greater(Joi.ref('x0')), y1: place.greater(Joi.ref('y0')) })
 export const frameWish = Joi.object<FrameWish>({
   jobId: id.required(),
   shape: Joi.valid('bounds', 'hull', 'outline').required(),
@@ -145,6 +150,8 @@ export const frameWish = Joi.object<FrameWish>({
   power: Joi.number().min(0).max(MOST_FRAME_POWER).required(),
   loop: Joi.boolean().required(),
   only,
+  pieces,
+  zone,
 })
 
 export interface Pulse {
@@ -155,8 +162,6 @@ export const pulse = Joi.object<Pulse>({
   power: Joi.number().greater(0).max(MOST_FRAME_POWER).required(),
   count: Joi.number().integer().min(1).max(1000).required(),
 })
-
-const place = Joi.number().min(-100_000).max(100_000).required()
 
 /** The wish to run a job as a page shows it. */
 export interface RunStart {
@@ -175,8 +180,8 @@ export const runStart = Joi.object<RunStart>({
   jobId: id.required(),
   revision: count.required(),
   only,
-  pieces: Joi.array().items(id).min(1).max(500).unique(),
-  zone: Joi.object({ x0: place, y0: place, x1: place.greater(Joi.ref('x0')), y1: place.greater(Joi.ref('y0')) }),
+  pieces,
+  zone,
   fromSeconds: Joi.number().min(0).max(1e7),
   changes: Joi.object()
     .pattern(

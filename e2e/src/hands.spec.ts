@@ -60,7 +60,7 @@ test('artwork is dragged, sized by its handles, and moved by keys; a copy is a j
   expect(await place(page)).toEqual(moved)
 })
 
-test('two fingers zoom and pan the stage', async ({ browser }) => {
+test('two fingers zoom and pan the stage, and look closer at time on the run line', async ({ browser }) => {
   const context = await browser.newContext({ hasTouch: true, reducedMotion: 'reduce' })
   const page = await context.newPage()
   await makeJob(page, 'channel-marker.png')
@@ -72,25 +72,33 @@ test('two fingers zoom and pan the stage', async ({ browser }) => {
     return right.x - left.x
   }
   const before = await width()
-  const box = (await page.getByTestId('stage').boundingBox())!
-  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2]
   const cdp = await context.newCDPSession(page)
-  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', by: number) =>
-    cdp.send('Input.dispatchTouchEvent', {
-      type,
-      touchPoints:
-        type === 'touchEnd'
-          ? []
-          : [
-              { x: x - by, y: y + 180, id: 1 },
-              { x: x + by, y: y + 180, id: 2 },
-            ],
-    })
-  await touch('touchStart', 40)
-  for (let by = 45; by <= 80; by += 5) await touch('touchMove', by)
-  await touch('touchEnd', 80)
+  const spread = async (x: number, y: number): Promise<void> => {
+    const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', by: number) =>
+      cdp.send('Input.dispatchTouchEvent', {
+        type,
+        touchPoints:
+          type === 'touchEnd'
+            ? []
+            : [
+                { x: x - by, y, id: 1 },
+                { x: x + by, y, id: 2 },
+              ],
+      })
+    await touch('touchStart', 40)
+    for (let by = 45; by <= 80; by += 5) await touch('touchMove', by)
+    await touch('touchEnd', 80)
+  }
+  const box = (await page.getByTestId('stage').boundingBox())!
+  await spread(box.x + box.width / 2, box.y + box.height / 2 + 180)
   await expect.poll(width).toBeGreaterThan(before * 1.7)
   expect((await place(page)).widthMm).toBeGreaterThan(0)
+  const block = page.getByTestId('block-cut')
+  const long = async (): Promise<number> => (await block.boundingBox())!.width
+  const first = await long()
+  const on = (await block.boundingBox())!
+  await spread(on.x + on.width / 2, on.y + on.height / 2)
+  await expect.poll(long).toBeGreaterThan(first * 1.6)
   expect((await serverJob(page)).revision).toBe(0)
   await context.close()
 })

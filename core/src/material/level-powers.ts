@@ -25,7 +25,7 @@ const doseAt = (machine: Machine, burn: Burn, power: number): number =>
  * The burn as its dose was measured: lines further apart than the spot is wide, and than those of the wedge were, do not
  * share their energy, so that each gets as much as at that distance.
  */
-function asMeasured<B extends Burn>(material: Material, machine: Machine, burn: B, quantity: 'tone' | 'depth'): B {
+export function asMeasured<B extends Burn>(material: Material, machine: Machine, burn: B, quantity: 'tone' | 'depth'): B {
   const conditions = readingsOf(material, quantity, machine.id)?.conditions
   const measured = conditions?.machine === machine.id ? (conditions.intervalMm ?? 0) : 0
   return { ...burn, intervalMm: Math.min(burn.intervalMm, Math.max(spotMm(machine), measured)) }

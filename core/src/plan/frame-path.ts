@@ -1,6 +1,8 @@
-import { isEmptyBounds } from '../geometry/bounds.ts'
-import { burnOrder, type JobDocument } from '../job/document/document.ts'
-import { pieceChart } from '../job/document/pieces.ts'
+import { type Bounds, isEmptyBounds } from '../geometry/bounds.ts'
+import { combine } from '../geometry/clip.ts'
+import type { Ring } from '../geometry/ring.ts'
+import { burnOrder, type JobDocument, mainPieceId } from '../job/document/document.ts'
+import { chartOf, pieceChart } from '../job/document/pieces.ts'
 import type { Supply } from '../lineage/supply.ts'
 import type { Burning } from '../process/process.ts'
 import { burningsOf, processOf } from '../process/table.ts'
@@ -31,7 +33,7 @@ export function convexHull(points: readonly (readonly [number, number])[]): (rea
 
 /**
  * The way around what a job burns, closed, machine mm; empty where it burns nothing. The true outline is that of all
- * cuts; where nothing is cut it is the box.
+ * cuts; where nothing is cut it is the box. Where a run is limited to a zone, what lies in it counts.
  * @param only ids of operations, default all
  */
 export function framePath(
@@ -48,15 +50,18 @@ export function framePath(
   /** Points of a face on the axes, mm. */
   const onAxes = ({ piece }: Burning, points: Float64Array): Float64Array =>
     pointsToAxes(pieceChart(job, piece), points).map((v) => v / 1000)
-  const rings = burnings.flatMap((context) =>
-    processOf(context.operation)
-      .framed(context)
-      .map((ring) => onAxes(context, ring)),
-  )
+  const inZone = (context: Burning, rings: readonly Ring[]): Ring[] => {
+    const onBed = rings.map((ring) => onAxes(context, ring))
+    const zone = job.limits?.zone
+    if (!zone || onBed.length === 0) return onBed
+    // As a run has it: on the main piece's face, wherever that lies by then.
+    const around = pointsToAxes(chartOf(job, mainPieceId(job), context.id), cornersOf(zone)).map((v) => v / 1000)
+    return combine('intersect', onBed, [around])
+  }
+  const rings = burnings.flatMap((context) => inZone(context, processOf(context.operation).framed(context)))
   const corners = burnings.flatMap((context) => {
     const box = processOf(context.operation).extent(context)
-    const { x0, y0, x1, y1 } = box
-    return isEmptyBounds(box) ? [] : points(onAxes(context, Float64Array.of(x0, y0, x1, y0, x1, y1, x0, y1)))
+    return isEmptyBounds(box) ? [] : inZone(context, [cornersOf(box)]).flatMap(points)
   })
   if (corners.length === 0) return []
   const closed = (way: readonly (readonly [number, number])[]): (readonly [number, number])[] => [...way, way[0]]
@@ -76,6 +81,8 @@ export function framePath(
     ]),
   ]
 }
+
+const cornersOf = ({ x0, y0, x1, y1 }: Bounds): Ring => Float64Array.of(x0, y0, x1, y0, x1, y1, x0, y1)
 
 /** A program that goes along ways once, dark or with a weak beam. @param s S value, 0 dark */
 export function frameProgram(ways: readonly (readonly (readonly [number, number])[])[], speedMmS: number, s: number): string[] {

@@ -32,7 +32,13 @@ const speedOf = (speedMmS: number, machine: Machine): number =>
   Math.min(speedMmS, Math.max(machine.axes.x.speedMmS, machine.axes.y.speedMmS))
 
 /** Goes along a line from where the head is, burning. */
-function burnAlong(writer: MoveWriter, line: Ring, s: number, { leastS = 0, speedMmS }: Following, machine: Machine): void {
+export function burnAlong(
+  writer: MoveWriter,
+  line: Ring,
+  s: number,
+  { leastS = 0, speedMmS }: Following,
+  machine: Machine,
+): void {
   const speed = speedOf(speedMmS, machine)
   if (leastS > 0) {
     for (const to of keptPower(line, speed, s, leastS, machine)) writer.move(to.x, to.y, to.s, speed)

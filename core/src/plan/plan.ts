@@ -6,7 +6,7 @@ import type { Supply } from '../lineage/supply.ts'
 import { type Clock, motionClock } from '../motion/clock.ts'
 import type { Lead } from '../process/cut/leads.ts'
 import type { Burning } from '../process/process.ts'
-import type { Paths } from '../process/strokes.ts'
+import type { Followed, Paths } from '../process/strokes.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import { type Chart, pointsToAxes } from '../space/chart.ts'
 import { type PathEvent, standsFor } from '../toolpath/events.ts'
@@ -102,8 +102,8 @@ function writeOperation(
     for (const each of strokesTogether?.(contexts) ?? strokes(contexts[0])) {
       if (each.form === 'rows') writePictureRows(writer, each, machine, chart, writing)
       else if (each.form === 'moves') writeMoves(writer, each, machine, chart)
-      else if (each.form === 'sweeps') writeSweeps(writer, each, machine, chart, writing)
-      else if (each.form === 'threads') writeThreads(writer, each, machine, chart, writing)
+      else if (each.form === 'sweeps') writeSweeps(writer, each, following(writer, job, each), machine, chart, writing)
+      else if (each.form === 'threads') writeThreads(writer, each, following(writer, job, each), machine, chart, writing)
       else {
         const onAxes = each.paths.map((path) => pointsToAxes(chart, path))
         followed.push({ how: each, onAxes, leads: (each.leads ?? []).map((lead) => lead && leadOnAxes(chart, lead)) })
@@ -132,7 +132,7 @@ function leadOnAxes(chart: Chart, { start, into, out }: Lead): LedRing['lead'] {
 }
 
 /** How paths of an operation are followed on a machine. */
-function following(writer: MoveWriter, job: JobDocument, how: Paths): Following {
+function following(writer: MoveWriter, job: JobDocument, how: Followed & { readonly overcutMm?: number }): Following {
   const { machine } = job
   const { power, speedMmS, passes, leastPower = 0, passPowers = [], overcutMm = 0, focusStepMm = 0, restS = 0 } = how
   const s = (share: number): number => Math.round(share * machine.fullPowerS)

@@ -2,6 +2,7 @@ import { type ProgramWords, plain } from '../formats/gcode.ts'
 import { type JobDocument, mainPiece, materialOf } from '../job/document/document.ts'
 import { faceSize } from '../job/document/workpiece.ts'
 import { processOf } from '../process/table.ts'
+import { hasSlowLine } from './line-limit.ts'
 
 /** What a job's program says in its comments. */
 export function programWords(job: JobDocument): ProgramWords {
@@ -19,7 +20,10 @@ export function programWords(job: JobDocument): ProgramWords {
       if (!operation) return undefined
       const { power, speedMmS, passes, pulseHz, pulseNs } = operation
       const share = Number((power * 100).toFixed(1))
-      return `operation ${id}: ${processOf(operation).inProgram}, ${share} %, ${speedMmS} mm/s, ${passes} pass${passes === 1 ? '' : 'es'}${pulseHz === undefined ? '' : `, ${pulseHz} Hz`}${pulseNs === undefined ? '' : `, ${pulseNs} ns`}`
+      // What the line cannot take at this speed is driven slower, with the same dose.
+      const atMost = hasSlowLine(job.machine) ? ' at most' : ''
+      const pulses = `${pulseHz === undefined ? '' : `, ${pulseHz} Hz`}${pulseNs === undefined ? '' : `, ${pulseNs} ns`}`
+      return `operation ${id}: ${processOf(operation).inProgram}, ${share} %${atMost}, ${speedMmS} mm/s${atMost}, ${passes} pass${passes === 1 ? '' : 'es'}${pulses}`
     },
   }
 }

@@ -4,6 +4,7 @@ import type { Sweeps, Threads } from '../process/strokes.ts'
 import { composed } from '../space/affine.ts'
 import { type Chart, pointsToAxes } from '../space/chart.ts'
 import type { MoveWriter } from '../toolpath/moves.ts'
+import { burnAlong, type Following } from './paths.ts'
 import { worthwhileGap } from './picture-rows.ts'
 
 /** How a machine drives along a straight line: each axis does its part. */
@@ -28,17 +29,20 @@ function driveAlong({ axes, head }: Machine, speedMmS: number, ux: number, uy: n
  */
 export function writeSweeps(
   writer: MoveWriter,
-  { sets, bothWays, power, speedMmS, passes, runUpMm }: Sweeps,
+  { sets, bothWays, runUpMm }: Sweeps,
+  { passes, speedMmS, between }: Following,
   machine: Machine,
   chart: Chart,
   progress?: (done: number) => void,
 ): void {
-  const s = Math.round(power * machine.fullPowerS)
-  for (let pass = 0; pass < passes; pass++)
+  for (const [pass, s] of passes.entries()) {
+    between?.(pass)
     for (const [i, set] of sets.entries()) {
-      if (i % 16 === 0) progress?.((pass + i / sets.length) / passes)
+      if (i % 16 === 0) progress?.((pass + i / sets.length) / passes.length)
       writeSet(writer, set, { s, speedMmS, bothWays, runUpMm }, machine, chart)
     }
+  }
+  between?.(passes.length)
 }
 
 function writeSet(
@@ -83,18 +87,21 @@ function writeSet(
 /** Follows lines one after the other as they are, pass by pass. */
 export function writeThreads(
   writer: MoveWriter,
-  { threads, power, speedMmS, passes }: Threads,
+  { threads }: Threads,
+  how: Following,
   machine: Machine,
   chart: Chart,
   progress?: (done: number) => void,
 ): void {
-  const s = Math.round(power * machine.fullPowerS)
-  const speed = Math.min(speedMmS, Math.max(machine.axes.x.speedMmS, machine.axes.y.speedMmS))
-  for (let pass = 0; pass < passes; pass++)
+  const { passes, between } = how
+  for (const [pass, s] of passes.entries()) {
+    between?.(pass)
     for (const [done, thread] of threads.entries()) {
-      if (done % 64 === 0) progress?.((pass + done / threads.length) / passes)
+      if (done % 64 === 0) progress?.((pass + done / threads.length) / passes.length)
       const points = pointsToAxes(chart, thread)
       writer.move(points[0], points[1], 0, 0)
-      for (let i = 2; i < points.length; i += 2) writer.move(points[i], points[i + 1], s, speed)
+      burnAlong(writer, points, s, how, machine)
     }
+  }
+  between?.(passes.length)
 }

@@ -49,25 +49,19 @@ export interface Paths extends Followed {
 }
 
 /** Straight lines, each burned at full speed with a run-up before and behind, in this order in every pass. */
-export interface Sweeps {
+export interface Sweeps extends Followed {
   readonly form: 'sweeps'
   readonly sets: readonly SweptSet[]
   readonly bothWays: boolean
   /** As of rows. */
   readonly runUpMm?: number | undefined
-  readonly power: number
-  readonly speedMmS: number
-  readonly passes: number
 }
 
 /** Lines that are followed from end to end, in this order in every pass. */
-export interface Threads {
+export interface Threads extends Followed {
   readonly form: 'threads'
   /** Polylines, face mm. */
   readonly threads: readonly Ring[]
-  readonly power: number
-  readonly speedMmS: number
-  readonly passes: number
 }
 
 /** Moves that are made as they were written elsewhere. */

@@ -45,6 +45,20 @@ describe('framing', () => {
     expect(framePath({ ...job, order: [] }, supply, 'bounds')).toEqual([])
   })
 
+  it('goes around what lies in the zone of a run, and nothing where nothing does', () => {
+    const [whole] = framePath(job, supply, 'bounds')
+    const spanX = (way: readonly (readonly [number, number])[]): number =>
+      Math.max(...way.map(([x]) => x)) - Math.min(...way.map(([x]) => x))
+    // A disc around x 24.
+    const half = jobForRun(job, { zone: { x0: 0, y0: 0, x1: 24, y1: 60 } })
+    for (const shape of ['bounds', 'hull', 'outline'] as const) {
+      const [part] = framePath(half, supply, shape)
+      expect(part[0]).toEqual(part.at(-1))
+      expect(spanX(part) / spanX(whole)).toBeCloseTo(0.5, 1)
+    }
+    expect(framePath(jobForRun(job, { zone: { x0: 44, y0: 0, x1: 49, y1: 60 } }), supply, 'outline')).toEqual([])
+  })
+
   it('is a program that is dark, or weak, and ends with the beam off', () => {
     const ways = framePath(job, supply, 'bounds')
     expect(frameProgram(ways, 50, 0).join(' ')).not.toMatch(/M[34]/)

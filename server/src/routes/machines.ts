@@ -96,8 +96,8 @@ export function machineRoutes(desks: Desks, work: Work): Router {
   })
   on(routes, 'frame', async (request, response) => {
     const key = idIn(request)
-    const { jobId, shape, speedMmS, power, loop, only } = bodyOf('frame', request)
-    const ways = (signal: AbortSignal) => work.run('frameWays', { jobId, shape, only }, { signal })
+    const { jobId, shape, speedMmS, power, loop, ...scope } = bodyOf('frame', request)
+    const ways = (signal: AbortSignal) => work.run('frameWays', { jobId, shape, scope }, { signal })
     const s = Math.round(power * desks.machine(key).fullPowerS)
     await desks.desk(key).frame(operatorOf(request), ways, speedMmS, s, loop)
     response.status(204).end()

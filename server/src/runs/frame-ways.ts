@@ -1,17 +1,17 @@
-import { type FrameShape, framePath } from '@neotaxis/core'
+import { type FrameShape, framePath, jobForRun, type RunScope } from '@neotaxis/core'
 import { jobSupply } from '../assets/job-assets.ts'
 import { newestJob } from '../jobs/job-text.ts'
 
-/** The way around what a job burns, machine mm: in a thread. */
+/** The way around what a run of a job would burn, machine mm: in a thread. */
 export async function frameWays({
   jobId,
   shape,
-  only,
+  scope,
 }: {
   jobId: string
   shape: FrameShape
-  only: readonly string[] | undefined
+  scope: RunScope
 }): Promise<ReturnType<typeof framePath>> {
-  const { document } = await newestJob(jobId)
-  return framePath(document, await jobSupply(document), shape, only && new Set(only))
+  const run = jobForRun((await newestJob(jobId)).document, scope)
+  return framePath(run, await jobSupply(run), shape)
 }

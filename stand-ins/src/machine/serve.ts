@@ -120,7 +120,7 @@ export function attendMachine(machine: Machine, options: ServeOptions): Front {
 
   /** Takes lines while there is room; at the highest pace moves are driven as soon as the plan is full. */
   const work = (): void => {
-    while (waiting.length > 0) {
+    while (waiting.length > 0 && performance.now() >= stalledUntil) {
       // A question needs no room in the plan.
       if (!machine.hasRoom && waiting[0] !== 'settings') {
         if (pace.times === Infinity && machine.finishMove()) continue
@@ -130,7 +130,6 @@ export function attendMachine(machine: Machine, options: ServeOptions): Front {
       waitingBytes -= line.length + 1
       answer(line)
       fail()
-      if (performance.now() < stalledUntil) return
     }
   }
 
@@ -277,15 +276,16 @@ export function attendMachine(machine: Machine, options: ServeOptions): Front {
       const { text } = late.shift()!
       client?.write(text)
     }
-    if (now < stalledUntil) return
-    if (unheard !== '') {
+    // It neither hears nor answers then; what it has planned is driven, and what brakes comes to rest.
+    const stalls = now < stalledUntil
+    if (!stalls && unheard !== '') {
       const text = unheard
       unheard = ''
       receive(text)
     }
     if (pace.times === Infinity) {
       // Lines stopped coming: the machine goes on with what it has.
-      if (waiting.length === 0 && now - lastLine > 100) drain()
+      if (!stalls && waiting.length === 0 && now - lastLine > 100) drain()
     } else {
       owed = Math.min(owed + passed * pace.times, pace.times)
       // Between two lines that come in time a faster clock must not starve it.

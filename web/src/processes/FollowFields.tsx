@@ -1,10 +1,10 @@
-import { type CutOperation, RANGES, type ScoreOperation } from '@neotaxis/core'
+import { type AreaOperation, type CutOperation, RANGES, type ScoreOperation } from '@neotaxis/core'
 import { PassPowers } from '../features/field/PassPowers.tsx'
 import { CountField, LengthField, PercentField } from '../features/field/quantities.tsx'
 import type { ProcessFieldsProps } from './process-page.ts'
 
-/** How lines and edges are followed: power at corners, and what differs from pass to pass. */
-export function FollowFields({ job, operation, set }: ProcessFieldsProps) {
+/** How lines and edges are followed: power at corners where they have some, and what differs from pass to pass. */
+export function FollowFields({ job, operation, set, corners = true }: ProcessFieldsProps & { readonly corners?: boolean }) {
   const {
     leastPower = 0,
     power,
@@ -12,11 +12,11 @@ export function FollowFields({ job, operation, set }: ProcessFieldsProps) {
     passPowers = [],
     focusStepMm = 0,
     restS = 0,
-  } = operation as CutOperation | ScoreOperation
+  } = operation as CutOperation | ScoreOperation | AreaOperation
   const { machine } = job
   return (
     <>
-      {machine.head.kind === 'gantry' && (
+      {corners && machine.head.kind === 'gantry' && (
         <PercentField
           label="Kept at corners"
           value={leastPower}

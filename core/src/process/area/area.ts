@@ -12,12 +12,14 @@ import { ringBytes } from '../../lineage/local.ts'
 import { sparedKey, sparedRings } from '../../lineage/spared.ts'
 import { standsOut } from '../../lineage/stands-out.ts'
 import { keyOf } from '../../lineage/supply.ts'
-import { type Machine, spotMm, wattsAt } from '../../machine/machine.ts'
-import { areaDose, type Material, recipeFor } from '../../material/material.ts'
+import { type Machine, spotMm } from '../../machine/machine.ts'
+import { passesDose } from '../../material/level-powers.ts'
+import { type Material, recipeFor } from '../../material/material.ts'
+import { followedBy, followSchema } from '../follow-settings.ts'
 import { type Burning, PlanError, type Process } from '../process.ts'
 import { commonOf, departures, followed, guessed } from '../recipe.ts'
 import type { Sweeps, Threads } from '../strokes.ts'
-import { type AreaCells, areaLayer, areaSoFar, cellsOfArea, grownBox, inPlace } from './burned-area.ts'
+import { type AreaCells, areaLayer, areaSoFar, burnOfArea, cellsOfArea, grownBox, inPlace } from './burned-area.ts'
 import { type Fill, filled } from './fill.ts'
 import type { AreaOperation } from './settings.ts'
 
@@ -149,11 +151,10 @@ const bytesOf = (fill: Fill): number =>
     : fill.sets.reduce((sum, { lines }) => sum + lines.u.byteLength + lines.v.byteLength + lines.first.byteLength, 0)
 
 function strokesTogether(contexts: readonly Filling[]): (Sweeps | Threads)[] {
-  const { power, speedMmS, passes, bothWays, runUpMm } = contexts[0].operation
+  const { operation } = contexts[0]
+  const { bothWays, runUpMm } = operation
   const fill = fillOf(contexts)
-  return [
-    fill.form === 'threads' ? { ...fill, power, speedMmS, passes } : { ...fill, power, speedMmS, passes, bothWays, runUpMm },
-  ]
+  return [{ ...followedBy(operation), ...(fill.form === 'threads' ? fill : { ...fill, bothWays, runUpMm }) }]
 }
 
 function cells(context: Filling): AreaCells {
@@ -186,6 +187,7 @@ export const area: Process<AreaOperation> = {
   nothingLeft: 'There is no area left to fill: change the threshold, the distance or how far it keeps inside its edge.',
   schema: {
     spares: sparedSchema,
+    ...followSchema,
     intervalMm: within(RANGES.intervalMm),
     strategy: Joi.valid('sweep', 'patches', 'rings').required(),
     deg: within(RANGES.degrees),
@@ -206,16 +208,14 @@ export const area: Process<AreaOperation> = {
   topSpeed: ({ axes }) => Math.max(axes.x.speedMmS, axes.y.speedMmS),
   strokes: (context) => strokesTogether([context]),
   strokesTogether,
-  dose: ({ power, speedMmS, intervalMm, passes, crossDeg }, machine) => ({
-    doseJPerMm2: areaDose(wattsAt(machine, power), speedMmS, intervalMm) * passes * (crossDeg === undefined ? 1 : 2),
-  }),
+  dose: (operation, machine) => ({ doseJPerMm2: passesDose(machine, burnOfArea(operation), operation.power) }),
   extent,
   border: ({ job, piece }) => (standsOut(job, piece.node) + spotMm(job.machine)) / 2,
   layers: (context) => {
     if (groundOf(context).length === 0) return []
     const { job, piece, operation, supply } = context
     const made = cells(context)
-    const { power, speedMmS, passes, crossDeg, strategy, bothWays } = operation
+    const { power, speedMmS, passes, passPowers, crossDeg, strategy, bothWays } = operation
     const burned = supply.cache.get(
       keyOf(
         'burned area',
@@ -226,6 +226,7 @@ export const area: Process<AreaOperation> = {
         power,
         speedMmS,
         passes,
+        JSON.stringify(passPowers ?? []),
         crossDeg,
         strategy,
         bothWays,

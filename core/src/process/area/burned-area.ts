@@ -49,15 +49,18 @@ export function cellsOfArea(area: readonly Ring[], { intervalMm, deg }: AreaOper
 }
 
 /** The burn of an area as rows of dots have it: every mark at full power. */
-export const burnOfArea = ({ power, speedMmS, intervalMm, passes, crossDeg }: AreaOperation): Burn => ({
-  power,
-  minPower: 0,
-  evenIn: 'power',
-  speedMmS,
-  intervalMm,
-  passes: passes * (crossDeg === undefined ? 1 : 2),
-  passPowers: [],
-})
+export function burnOfArea({ power, speedMmS, intervalMm, passes, passPowers = [], crossDeg }: AreaOperation): Burn {
+  const sets = crossDeg === undefined ? 1 : 2
+  return {
+    power,
+    minPower: 0,
+    evenIn: 'power',
+    speedMmS,
+    intervalMm,
+    passes: passes * sets,
+    passPowers: passPowers.flatMap((share) => Array.from({ length: sets }, () => share)),
+  }
+}
 
 /** How dark an area is after some passes, 0–255. @param passes default all */
 function toneAfter({ job, operation, piece }: Burning<AreaOperation>, passes?: number): number {

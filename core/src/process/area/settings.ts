@@ -1,11 +1,12 @@
 import type { OperationBase } from '../../job/document/operation.ts'
 import type { Sparing } from '../../lineage/spared.ts'
+import type { FollowSettings } from '../follow-settings.ts'
 
 /** In which way an area is filled with lines. */
 export type FillStrategy = 'sweep' | 'patches' | 'rings'
 
 /** An area within outlines, filled with lines. */
-export interface AreaOperation extends OperationBase, Sparing {
+export interface AreaOperation extends OperationBase, Sparing, FollowSettings {
   readonly process: 'area'
   /** Distance of its lines. */
   readonly intervalMm: number

@@ -14,6 +14,8 @@ interface Props {
   readonly as: Measure
   readonly range: Range
   readonly hint?: string
+  /** Why a value within the range cannot be, in a sentence. */
+  readonly refuses?: (value: number) => string | undefined
   readonly onCommit: (value: number) => void
 }
 
@@ -21,11 +23,13 @@ interface Props {
  * A value with its unit: type, Enter takes it, Escape leaves it. Arrow keys step. What cannot be is refused here, with
  * the range, and nothing is changed.
  */
-export function QuantityField({ label, value, as, range, hint, onCommit }: Props) {
+export function QuantityField({ label, value, as, range, hint, refuses, onCommit }: Props) {
   const id = useId()
   const { min, max } = range
   const { unit, step } = as
-  const { input, text, open, error, now, type, take, put, key } = useTyped(value, as, onCommit, outside(label, as, range))
+  const beyond = outside(label, as, range)
+  const wrong = (to: number): string | null => beyond(to) ?? refuses?.(to) ?? null
+  const { input, text, open, error, now, type, take, put, key } = useTyped(value, as, onCommit, wrong)
   return (
     <Box sx={{ borderBottom: 1, borderColor: error ? 'error.main' : 'divider' }}>
       <Row align="baseline" line>

@@ -8,6 +8,7 @@ interface Props {
   readonly value: number
   readonly range: Range
   readonly hint?: string
+  readonly refuses?: (value: number) => string | undefined
   readonly onCommit: (value: number) => void
 }
 

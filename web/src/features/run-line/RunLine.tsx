@@ -186,6 +186,8 @@ export const RunLine = memo(function RunLine({ job }: { readonly job: JobDocumen
 /** Time that is looked at closely is wider than its room. */
 const Scrolled = styled('div')({
   overflowX: 'auto',
+  // Two fingers look closer at time; one moves along it.
+  touchAction: 'pan-x',
   overflowY: 'hidden',
   scrollbarWidth: 'thin',
   // Room for what is drawn around a block.

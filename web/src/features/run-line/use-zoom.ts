@@ -1,4 +1,5 @@
-import { type RefObject, useEffect, useLayoutEffect, useRef, useState } from 'react'
+import { usePinch } from '@use-gesture/react'
+import { type RefObject, useLayoutEffect, useRef, useState } from 'react'
 
 /** The closest that time is looked at: one screen is so small a part of it all. */
 const MOST = 200
@@ -12,7 +13,7 @@ export interface Zoom {
   whole(): void
 }
 
-/** How closely time is looked at: Ctrl and the wheel over it, or by steps; the place under the pointer stays. @param box that scrolls */
+/** How closely time is looked at: two fingers, Ctrl and the wheel over it, or by steps; the place under the pointer stays. @param box that scrolls */
 export function useZoom(box: RefObject<HTMLElement | null>): Zoom {
   const [factor, setFactor] = useState(1)
   const kept = useRef({ share: 0.5, at: 0 })
@@ -31,18 +32,20 @@ export function useZoom(box: RefObject<HTMLElement | null>): Zoom {
     const element = box.current
     if (element) element.scrollLeft = kept.current.share * element.scrollWidth - kept.current.at
   }, [factor])
-  useEffect(() => {
-    const element = box.current
-    if (!element) return
-    const wheel = (event: WheelEvent): void => {
-      if (!event.ctrlKey && !event.metaKey) return
-      event.preventDefault()
-      const at = event.clientX - element.getBoundingClientRect().left
-      latest.current.go(latest.current.factor * Math.exp(-event.deltaY / 300), at)
-    }
-    element.addEventListener('wheel', wheel, { passive: false })
-    return () => element.removeEventListener('wheel', wheel)
-  }, [box])
+  usePinch(
+    ({ first, movement: [scale], origin: [x], memo, event }) => {
+      if (event.cancelable) event.preventDefault()
+      const from = first ? latest.current.factor : (memo as number)
+      latest.current.go(from * scale, x - (box.current?.getBoundingClientRect().left ?? 0))
+      return from
+    },
+    {
+      target: box as RefObject<HTMLElement>,
+      eventOptions: { passive: false },
+      pointer: { touch: true },
+      modifierKey: ['ctrlKey', 'metaKey'],
+    },
+  )
   return {
     factor,
     canGoOut: factor > 1,

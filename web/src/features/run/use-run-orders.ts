@@ -25,6 +25,8 @@ interface Options {
 export function useRunOrders({ id, job, hand, say, mine, again, how }: Options) {
   const doing = useDoing()
   const machine = job.machine.id
+  const { pieces, zone } = hand.part
+  const where = { ...(pieces && { pieces }), ...(zone && { zone }) }
   const only = hand.chosen.length < burnOrder(job).length ? { only: hand.chosen } : {}
 
   const start = (armed: boolean): void =>
@@ -60,7 +62,7 @@ export function useRunOrders({ id, job, hand, say, mine, again, how }: Options) 
   const stop = (): void => void doing(() => machineOrders.stop(machine))
 
   const orders: Record<Pressed, () => void> = {
-    frame: () => void doing(() => machineOrders.frame(machine, { ...how, jobId: id, ...only })),
+    frame: () => void doing(() => machineOrders.frame(machine, { ...how, jobId: id, ...only, ...where })),
     start: () => start(false),
     arm: () => start(true),
     hold: () => mine && void doing(() => runOrders.hold(mine.id)),

@@ -1,10 +1,11 @@
 import { Button } from '@mui/material'
-import { type AreaOperation, RANGES, spotMm } from '@neotaxis/core'
+import { type AreaOperation, deepened, depthOfFill, operationMaterial, RANGES, spotMm } from '@neotaxis/core'
 import { Choice } from '../../features/field/Choice.tsx'
 import { DegreesField, IntervalField, LengthField } from '../../features/field/quantities.tsx'
 import { SwitchRow } from '../../parts/SwitchRow.tsx'
 import { useDispatch } from '../../store/hooks.ts'
 import { comparing } from '../../store/view-slice.ts'
+import { FollowFields } from '../FollowFields.tsx'
 import { AreaDose } from '../picture/picture.tsx'
 import { ASKED_BY_TONE, type ProcessFieldsProps, type ProcessPage } from '../process-page.ts'
 import { PROCESS_WORDS } from '../process-words.ts'
@@ -30,11 +31,14 @@ const SHARES = {
 } as const
 const NEAR_MM = 20
 
-function Fields({ operation, job, set }: ProcessFieldsProps) {
+function Fields({ id, operation, job, set }: ProcessFieldsProps) {
   const { intervalMm, strategy, deg, crossDeg, bothWays, begins, shareMm, insetMm } = operation as AreaOperation
   const dispatch = useDispatch()
   const put = (name: string, change: Partial<AreaOperation>) => set(name, change)
   const isRings = strategy === 'rings'
+  const material = operationMaterial(job, operation)
+  const depthMm = depthOfFill(operation as AreaOperation, material, job.machine)
+  const deeper = (to: number) => deepened(operation as AreaOperation, to, material, job.machine)
   const shares = shareMm === undefined ? 'all' : shareMm === 0 ? 'each' : 'near'
   const spot = spotMm(job.machine)
   return (
@@ -63,6 +67,24 @@ function Fields({ operation, job, set }: ProcessFieldsProps) {
         hint={`Distance of its lines, or “254 dpi”. ${Math.round(25.4 / intervalMm)} dpi; the spot is ${spot} mm.`}
         onCommit={(v) => put('interval', { intervalMm: v })}
       />
+      {depthMm !== undefined && (
+        <LengthField
+          label="Depth"
+          value={depthMm}
+          range={{ min: 0.01, max: material.thicknessMm }}
+          digits={2}
+          step={0.1}
+          hint="As measured on this material. Another depth sets the passes, and the power that they need: speed and interval stay."
+          refuses={(v) => {
+            const way = deeper(v)
+            return 'not' in way ? way.not : undefined
+          }}
+          onCommit={(v) => {
+            const way = deeper(v)
+            if ('change' in way) put('depth', way.change)
+          }}
+        />
+      )}
       {!isRings && (
         <>
           <DegreesField
@@ -128,6 +150,7 @@ function Fields({ operation, job, set }: ProcessFieldsProps) {
         hint={`${spot / 2} mm, half the spot, makes the burn as wide as the artwork.`}
         onCommit={(v) => put('inside the edge', { insetMm: v })}
       />
+      <FollowFields id={id} job={job} operation={operation} set={set} corners={isRings} />
     </>
   )
 }
