@@ -1,7 +1,16 @@
 import { GCODE_WASM } from '../kernels/gcode.wasm.ts'
 import { Arena, type Kernel, kernelMaker } from '../kernels/kernel.ts'
 import type { PathEvent } from '../toolpath/events.ts'
-import { axesInto, BLOCK_BYTES, BLOCK_MOVES, blockInto, hasAllAxes, type MoveBlock, type PlanSink } from '../toolpath/moves.ts'
+import {
+  axesInto,
+  BLOCK_BYTES,
+  BLOCK_MOVES,
+  blockInto,
+  type Driven,
+  hasAllAxes,
+  type MoveBlock,
+  type PlanSink,
+} from '../toolpath/moves.ts'
 
 /** What comments of a program say. */
 export interface ProgramWords {
@@ -10,7 +19,7 @@ export interface ProgramWords {
   /** How high the lens stands where the plan's z is 0, µm; absent: 0. */
   readonly lensUm?: number
   /** What is said of an operation; undefined: the way back. */
-  operation(id: string): string | undefined
+  operation(id: string, driven?: Driven): string | undefined
 }
 
 /** Takes finished pieces of the program; a piece may be used again after the call. */
@@ -53,8 +62,8 @@ export class GcodeWriter implements PlanSink {
     for (const text of ['G21', 'G90', 'G54', 'M5', 'M4 S0']) this.line(text)
   }
 
-  operation(id: string, asked: readonly string[]): void {
-    this.line(`; ${this.words.operation(id) ?? 'return'}`)
+  operation(id: string, asked: readonly string[], driven?: Driven): void {
+    this.line(`; ${this.words.operation(id, driven) ?? 'return'}`)
     for (const text of asked) this.line(`; pause: ${plain(text)}`)
   }
 

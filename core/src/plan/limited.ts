@@ -5,7 +5,7 @@ import type { Machine } from '../machine/machine.ts'
 import { moveAt, TrackRecorder } from '../motion/track.ts'
 import { pointsToAxes } from '../space/chart.ts'
 import type { PathEvent } from '../toolpath/events.ts'
-import { type MoveBlock, MoveWriter, type PlanSink } from '../toolpath/moves.ts'
+import { type Driven, type MoveBlock, MoveWriter, type PlanSink } from '../toolpath/moves.ts'
 
 /** Plans a job into a sink. */
 type Plan = (sink: PlanSink) => void
@@ -41,7 +41,7 @@ class FromMove implements PlanSink {
   private readonly first: number
   private seen = 0
   private last = { x: 0, y: 0, z: 0, a: 0 }
-  private waiting: { readonly id: string } | undefined
+  private waiting: { readonly id: string; readonly driven: Driven | undefined } | undefined
   private air = false
   private begun = false
 
@@ -50,9 +50,9 @@ class FromMove implements PlanSink {
     this.writer = new MoveWriter(sink)
   }
 
-  operation(id: string, asked: readonly string[]): void {
-    if (this.begun) this.writer.operation(id, asked)
-    else this.waiting = { id }
+  operation(id: string, asked: readonly string[], driven?: Driven): void {
+    if (this.begun) this.writer.operation(id, asked, driven)
+    else this.waiting = { id, driven }
   }
 
   moves(block: MoveBlock): void {
@@ -75,14 +75,14 @@ class FromMove implements PlanSink {
   private begin(): void {
     if (this.begun) return
     this.begun = true
-    if (this.waiting) this.writer.operation(this.waiting.id)
+    if (this.waiting) this.writer.operation(this.waiting.id, [], this.waiting.driven)
     if (this.air) this.writer.event({ kind: 'air', on: true })
     const { x, y, z, a } = this.last
     this.writer.moveAxes(x, y, z, a, 0, 0)
   }
 
   end(): void {
-    if (!this.begun && this.waiting) this.writer.operation(this.waiting.id)
+    if (!this.begun && this.waiting) this.writer.operation(this.waiting.id, [], this.waiting.driven)
     this.writer.flush()
   }
 }
@@ -107,9 +107,9 @@ class WithinZone implements PlanSink {
     this.machine = machine
   }
 
-  operation(id: string, asked: readonly string[]): void {
+  operation(id: string, asked: readonly string[], driven?: Driven): void {
     this.corners = this.cornersFor(id)
-    this.writer.operation(id, asked)
+    this.writer.operation(id, asked, driven)
   }
 
   moves(block: MoveBlock): void {

@@ -59,6 +59,9 @@ describe("what a controller's line can take", () => {
       text += new TextDecoder().decode(bytes)
     })
     expect(text).not.toContain('F18000')
+    // Its comment says with what it is driven, and why.
+    expect(text).toMatch(/operation engrave: .*slower than set/)
+    expect(text).not.toMatch(/operation engrave: .* 300 mm\/s/)
     const [finding] = checkFindings(job, supply).filter(({ kind }) => kind === 'too-dense')
     expect(finding.message).toMatch(/Too dense for the line: at 300 mm\/s it sends \d+ lines and [\d.]+ kB a second/)
     const set = checkJob(applyPatches(job, finding.fixes[0].patches))

@@ -10,7 +10,7 @@ import type { Followed, Paths } from '../process/strokes.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import { type Chart, pointsToAxes } from '../space/chart.ts'
 import { type PathEvent, standsFor } from '../toolpath/events.ts'
-import { type MoveBlock, MoveWriter, type PlanSink } from '../toolpath/moves.ts'
+import { type Driven, type MoveBlock, MoveWriter, type PlanSink } from '../toolpath/moves.ts'
 import { planLimited } from './limited.ts'
 import { withinLine } from './line-limit.ts'
 import { type Following, type LedRing, writeLines, writeRings } from './paths.ts'
@@ -50,12 +50,22 @@ function waitFor(steps: readonly Step[]): PathEvent {
 /** Operations → moves, in their order, then back to zero; what a run is limited to. @param only ids to run, default all */
 export function planJob(job: JobDocument, supply: Supply, sink: PlanSink, only?: ReadonlySet<string>): void {
   const driven = withinLine(job, (all, to) => planWhole(all, supply, to, only))
-  if (driven.limits) planLimited(driven, (to) => planWhole(driven, supply, to, only), sink)
-  else planWhole(driven, supply, sink, only)
+  const slowed = new Map(
+    Object.entries(driven.operations).flatMap(([id, operation]) => (operation === job.operations[id] ? [] : [[id, operation]])),
+  )
+  const plan = (to: PlanSink): void => planWhole(driven, supply, to, only, slowed)
+  if (driven.limits) planLimited(driven, plan, sink)
+  else plan(sink)
 }
 
-/** The same, whatever a run is limited to and the machine's line can take. */
-export function planWhole(job: JobDocument, supply: Supply, sink: PlanSink, only?: ReadonlySet<string>): void {
+/** The same, whatever a run is limited to and the machine's line can take. @param slowed operations that are slower than they are set */
+export function planWhole(
+  job: JobDocument,
+  supply: Supply,
+  sink: PlanSink,
+  only?: ReadonlySet<string>,
+  slowed?: ReadonlyMap<string, Driven>,
+): void {
   const writer = new MoveWriter(sink)
   const order = burnOrder(job).filter((id) => !only || only.has(id))
   const waits = waitsBefore(job)
@@ -66,7 +76,7 @@ export function planWhole(job: JobDocument, supply: Supply, sink: PlanSink, only
     air = on
   }
   order.forEach((id, index) => {
-    writer.operation(id, asked.get(id))
+    writer.operation(id, asked.get(id), slowed?.get(id))
     switchAir(job.operations[id].air)
     const steps = waits.get(id)
     if (steps) {
@@ -240,9 +250,9 @@ export function measureJob(job: JobDocument, supply: Supply, only?: ReadonlySet<
 
 /** Hands one plan to several sinks. */
 export const both = (a: PlanSink, b: PlanSink): PlanSink => ({
-  operation(id, asked) {
-    a.operation(id, asked)
-    b.operation(id, asked)
+  operation(id, asked, driven) {
+    a.operation(id, asked, driven)
+    b.operation(id, asked, driven)
   },
   moves(block) {
     a.moves(block)

@@ -31,10 +31,16 @@ export interface MoveRecord {
   readonly speed: Float32Array
 }
 
+/** What an operation is driven with, where the machine's line made it slower than it is set. */
+export interface Driven {
+  readonly power: number
+  readonly speedMmS: number
+}
+
 /** Takes the plan as it is made. */
 export interface PlanSink {
   /** The operation that the next moves belong to. @param asked what is asked of somebody before it, step by step */
-  operation(id: string, asked: readonly string[]): void
+  operation(id: string, asked: readonly string[], driven?: Driven): void
   moves(block: MoveBlock): void
   /** Something that is no move, between the moves before and after it. */
   event(event: PathEvent): void
@@ -60,9 +66,9 @@ export class MoveWriter {
     this.sink = sink
   }
 
-  operation(id: string, asked: readonly string[] = []): void {
+  operation(id: string, asked: readonly string[] = [], driven?: Driven): void {
     this.flush()
-    this.sink.operation(id, asked)
+    this.sink.operation(id, asked, driven)
   }
 
   event(event: PathEvent): void {
