@@ -84,6 +84,15 @@ export function numbersOption(name: string, text: string | undefined, count: num
   return values
 }
 
+/** `any`, or angles with commas between them, degrees clockwise. */
+export function anglesOption(name: string, text: string | undefined): 'any' | number[] | undefined {
+  if (text === undefined || text === 'any') return text
+  const values = text.split(',').map((each) => (each.trim() === '' ? Number.NaN : Number(each)))
+  if (!values.every(Number.isFinite))
+    throw new UsageError(`--${name} wants “any” or angles with commas between them, not ${text}.`)
+  return values
+}
+
 /** One of some words. */
 export function wordOption<W extends string>(name: string, text: string | undefined, words: readonly W[]): W | undefined {
   if (text === undefined) return undefined

@@ -39,12 +39,14 @@ export function readDrawing(path: string, io: Io, { open = false } = {}): Drawin
   }
 }
 
-/** Writes outlines on a page that holds them and the pages they come from, and tells what they are. */
+/** Writes outlines on a page that holds them and the pages they come from, and tells what they are, or what is told of them. */
 export function writeDrawing(
   rings: readonly Ring[],
   pages: readonly Bounds[],
   io: Io,
   { output, json }: { readonly output?: string; readonly json: boolean },
+  told?: object,
+  lines: readonly string[] = [],
 ): void {
   const boxes = rings.length > 0 ? [...pages, ringsBounds(rings)] : pages
   const x = Math.min(...boxes.map(({ x0 }) => x0))
@@ -54,6 +56,10 @@ export function writeDrawing(
   const text = writeSvgRings(rings, width, height, x, y)
   if (output) writeOutput(output, text)
   else if (!json) io.out(text)
+  if (told) {
+    tell(io, json, told, lines)
+    return
+  }
   const lengthMm = rings.reduce((sum, ring) => sum + ringLength(ring), 0)
   tell(io, json, { paths: rings.length, nodes: rings.reduce((sum, ring) => sum + ring.length / 2, 0), lengthMm }, [
     `${rings.length} paths, ${lengthMm.toFixed(1)} mm`,

@@ -1,5 +1,6 @@
 import { type Bounds, isEmptyBounds } from '../geometry/bounds.ts'
 import { combine } from '../geometry/clip.ts'
+import { convexHull } from '../geometry/hull.ts'
 import type { Ring } from '../geometry/ring.ts'
 import { burnOrder, type JobDocument, mainPieceId } from '../job/document/document.ts'
 import { chartOf, pieceChart } from '../job/document/pieces.ts'
@@ -10,26 +11,6 @@ import { bedToAxes, pointsToAxes } from '../space/chart.ts'
 
 /** What the head goes around when it shows where the job lies. */
 export type FrameShape = 'bounds' | 'hull' | 'outline'
-
-/** The smallest convex polygon around points (Andrew's monotone chain). @param points x, y pairs @returns x, y pairs */
-export function convexHull(points: readonly (readonly [number, number])[]): (readonly [number, number])[] {
-  const sorted = [...points].sort((a, b) => a[0] - b[0] || a[1] - b[1])
-  if (sorted.length < 3) return sorted
-  const half = (list: readonly (readonly [number, number])[]): (readonly [number, number])[] => {
-    const chain: (readonly [number, number])[] = []
-    for (const p of list) {
-      while (chain.length > 1) {
-        const [ax, ay] = chain[chain.length - 2]
-        const [bx, by] = chain[chain.length - 1]
-        if ((bx - ax) * (p[1] - ay) - (by - ay) * (p[0] - ax) > 0) break
-        chain.pop()
-      }
-      chain.push(p)
-    }
-    return chain.slice(0, -1)
-  }
-  return [...half(sorted), ...half([...sorted].reverse())]
-}
 
 /**
  * The way around what a job burns, closed, machine mm; empty where it burns nothing. The true outline is that of all
