@@ -131,6 +131,23 @@ export function turnedTo(job: JobDocument, nodeId: string, deg: number, place = 
   return withGroup(job, place, { ...job.placements[place], deg: readDeg(deg) })
 }
 
+/** A family of artwork made larger and turned about its own middle, which comes to lie somewhere else; with its group. */
+export function laidAs(
+  job: JobDocument,
+  nodeId: string,
+  {
+    scale,
+    byDeg,
+    middle: [x, y],
+  }: { readonly scale: number; readonly byDeg: number; readonly middle: readonly [number, number] },
+  place = placeIdOf(job, nodeId),
+): JobDocument {
+  const old = job.placements[place]
+  const [widthMm, heightMm] = [old.widthMm * scale, old.heightMm * scale]
+  const deg = readDeg((old.deg ?? 0) + byDeg)
+  return withGroup(job, place, { ...old, widthMm, heightMm, deg, xMm: x - widthMm / 2, yMm: y - heightMm / 2 })
+}
+
 /** How a family of artwork is turned, degrees clockwise. */
 export const turnOfPlace = (job: JobDocument, nodeId: string, place = placeIdOf(job, nodeId)): number =>
   job.placements[place].deg ?? 0

@@ -50,7 +50,7 @@ const WORTH = 0.85
 /** Kept from the edge so that numbers of a file do not cross it, share of the scale. */
 const CLEAR = 1e-7
 /** Edges against edges: more take too long to be climbed along once more. */
-const MOST_PAIRS = 250_000
+const MOST_PAIRS = 60_000
 
 /**
  * The largest scale, the angle and the place at which a shape lies within another one with a margin. Places and angles are tried on a
