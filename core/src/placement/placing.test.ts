@@ -75,7 +75,10 @@ describe('snaps', () => {
   const at = (x: number, y: number, w = 20, h = 10): Bounds => ({ x0: x, y0: y, x1: x + w, y1: y + h })
 
   it('come to the middle and the edges of the workpiece, and to sides and middles of other artwork', () => {
-    expect(snapped(at(90.6, 44.7), { face, others: [] }, 1)).toMatchObject({ dx: expect.closeTo(-0.6, 9), dy: expect.closeTo(0.3, 9) })
+    expect(snapped(at(90.6, 44.7), { face, others: [] }, 1)).toMatchObject({
+      dx: expect.closeTo(-0.6, 9),
+      dy: expect.closeTo(0.3, 9),
+    })
     expect(snapped(at(0.4, 30), { face, others: [] }, 1)).toMatchObject({ dx: expect.closeTo(-0.4, 9), dy: 0 })
     const { dx, lines } = snapped(at(50.5, 70), { face, others: [at(50, 20)] }, 1)
     expect(dx).toBeCloseTo(-0.5, 9)

@@ -40,6 +40,10 @@ interface ViewState {
   readonly begun: { readonly materialId: string; readonly machineId: string; readonly widthMm: number; readonly heightMm: number }
   /** Who works at this screen; empty until somebody says so. */
   readonly operator: string
+  /** How far artwork keeps from the edge of its workpiece where it is put there, mm. */
+  readonly marginMm: number
+  /** What several pieces of artwork are lined up by. */
+  readonly linedUpBy: 'each other' | 'the workpiece'
 }
 
 const KEY = 'neotaxis.view'
@@ -62,6 +66,8 @@ const initialState: ViewState = {
   peeked: null,
   begun: { materialId: 'birch-ply-3', machineId: 'bench-60', widthMm: 300, heightMm: 200 },
   operator: '',
+  marginMm: 5,
+  linedUpBy: 'each other',
   ...kept(),
   selection: null,
   also: [],
@@ -137,6 +143,12 @@ const slice = createSlice({
     operatorNamed(state, { payload }: PayloadAction<string>) {
       state.operator = payload.trim().slice(0, 60)
     },
+    marginChosen(state, { payload }: PayloadAction<number>) {
+      state.marginMm = payload
+    },
+    linedUpBy(state, { payload }: PayloadAction<ViewState['linedUpBy']>) {
+      state.linedUpBy = payload
+    },
     screenMeasured(state, { payload }: PayloadAction<number>) {
       state.screenPxPerMm = payload
     },
@@ -158,6 +170,8 @@ export const {
   anchored,
   operatorNamed,
   screenMeasured,
+  marginChosen,
+  linedUpBy,
   begunOn,
   folded,
   peeked,
@@ -165,9 +179,9 @@ export const {
 export const viewReducer = slice.reducer
 
 /** Keeps what belongs to this screen and person across reloads. */
-export function keepView({ lengthUnit, speedUnit, theme, screenPxPerMm, folded, begun, operator }: ViewState): void {
+export function keepView({ lengthUnit, speedUnit, theme, screenPxPerMm, folded, begun, operator, marginMm }: ViewState): void {
   try {
-    localStorage.setItem(KEY, JSON.stringify({ lengthUnit, speedUnit, theme, screenPxPerMm, folded, begun, operator }))
+    localStorage.setItem(KEY, JSON.stringify({ lengthUnit, speedUnit, theme, screenPxPerMm, folded, begun, operator, marginMm }))
   } catch {
     // No room: it is asked for again after a reload, and nothing else depends on it.
   }

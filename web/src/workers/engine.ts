@@ -3,6 +3,7 @@ import type {
   Caught,
   Drawn,
   FillName,
+  FitSettings,
   ImportRule,
   JobDocument,
   Judgement,
@@ -28,6 +29,7 @@ import {
   type BurnComparison,
   type Drawing,
   type DrawnFile,
+  type Fitted,
   type Measure,
   type OutlineRequest,
   type OutlineView,
@@ -209,6 +211,10 @@ export const outlineView = (job: JobDocument, nodeId: string): Promise<OutlineVi
 /** The polygons of an outline of the job as the edge of a workpiece, face mm. */
 export const outlineAsFace = (job: JobDocument, nodeId: string): Promise<readonly Ring[]> =>
   lasting.ask(({ engine }) => engine.outlineAsFace(job, nodeId))
+
+/** Where some artwork lies as large as its workpiece takes it; where it cannot, why. */
+export const fitted = (job: JobDocument, nodeId: string, settings: FitSettings): Promise<Fitted> =>
+  lasting.ask(({ engine }) => engine.fitted(job, nodeId, settings) as Promise<Fitted>)
 
 /** The polygons of a drawing file as the edge of a workpiece, mm. */
 export const fileRings = (bytes: Uint8Array): Promise<readonly Ring[]> => lasting.ask(({ engine }) => engine.fileRings(bytes))

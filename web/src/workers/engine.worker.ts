@@ -17,8 +17,10 @@ import {
   drawnSvg,
   elsewhereDrawing,
   type FillName,
+  type FitSettings,
   faceEdge,
   faceSize,
+  fittedToPiece,
   flattenPath,
   forecastScene,
   framedColours,
@@ -81,6 +83,7 @@ import {
   type BurnComparison,
   type DrawingNews,
   type DrawnFile,
+  type Fitted,
   type Measure,
   type OutlineView,
   PROGRESS,
@@ -412,6 +415,13 @@ const engine = {
   async outlineAsFace(job: JobDocument, nodeId: string): Promise<readonly Ring[]> {
     await fetchAssets(assetsOf(job))
     return faceEdge(outlineRings(job, nodeId, calmSupply()))
+  },
+
+  /** The job with some artwork as large as its workpiece takes it; where it cannot, why. */
+  async fitted(job: JobDocument, nodeId: string, settings: FitSettings): Promise<Fitted> {
+    await fetchAssets(assetsOf(job))
+    const made = fittedToPiece(job, nodeId, calmSupply(), settings)
+    return 'fits' in made ? { not: made.message } : { placements: made.job.placements, scale: made.scale }
   },
 
   /** The polygons of a drawing file as the edge of a workpiece, mm. */

@@ -64,6 +64,9 @@ export interface OutlineView {
   readonly reports: Readonly<Record<string, StepReport>>
 }
 
+/** Artwork as large as its workpiece takes it, or why it cannot be. */
+export type Fitted = { readonly placements: JobDocument['placements']; readonly scale: number } | { readonly not: string }
+
 /** A proposal as the chooser shows it. */
 export interface ProposalCard {
   readonly id: string

@@ -25,6 +25,7 @@ export const RANGES = {
   bedMm: { min: 10, max: 10_000 },
   workpieceMm: { min: 1, max: 10_000 },
   sizeMm: { min: 0.5, max: 10_000 },
+  marginMm: { min: 0, max: 200 },
   positionMm: { min: -10_000, max: 10_000 },
   distanceMm: { min: -200, max: 200 },
   thinMm: { min: 0.1, max: 50 },

@@ -1,4 +1,4 @@
-import type { ProcessName } from '@neotaxis/core'
+import type { ProcessName, Side } from '@neotaxis/core'
 import { PROCESS_WORDS } from '../../processes/process-words.ts'
 import { momentNow } from '../rehearsal/moment.ts'
 
@@ -50,6 +50,21 @@ const processCommands = (): Command[] =>
 
 const inRunLine = (event: KeyboardEvent): boolean =>
   event.target instanceof Element && event.target.closest('[data-run-line]') !== null
+
+/** Where artwork is put on its workpiece, or several by each other: across and down, each way or left as it is. */
+export const PLACES = [
+  { id: 'top-left', where: 'into the rear left corner', across: 'left', down: 'top' },
+  { id: 'top', where: 'to the rear edge', down: 'top' },
+  { id: 'top-right', where: 'into the rear right corner', across: 'right', down: 'top' },
+  { id: 'left', where: 'to the left edge', across: 'left' },
+  { id: 'centre', where: 'into the middle', across: 'centre', down: 'middle' },
+  { id: 'right', where: 'to the right edge', across: 'right' },
+  { id: 'bottom-left', where: 'into the front left corner', across: 'left', down: 'bottom' },
+  { id: 'bottom', where: 'to the front edge', down: 'bottom' },
+  { id: 'bottom-right', where: 'into the front right corner', across: 'right', down: 'bottom' },
+  { id: 'across', where: 'midway between left and right', across: 'centre' },
+  { id: 'down', where: 'midway between rear and front', down: 'middle' },
+] as const satisfies readonly { readonly id: string; readonly where: string; readonly across?: Side; readonly down?: Side }[]
 
 export const COMMANDS: readonly Command[] = [
   ...processCommands(),
@@ -136,6 +151,39 @@ export const COMMANDS: readonly Command[] = [
   { id: 'view-artwork', title: 'Turn between artwork and burn', keys: 'A', match: plain('a') },
   { id: 'view-in', title: 'Closer', words: 'zoom', keys: '+', match: (event) => event.key === '+' || event.key === '=' },
   { id: 'view-out', title: 'Farther', words: 'zoom', keys: '−', match: (event) => event.key === '-' },
+  ...PLACES.map(({ id, where }) => ({
+    id: `put-${id}`,
+    title: `Put the selection ${where}`,
+    words: 'align line up position place margin',
+    ...(id === 'centre' && { keys: 'M', match: plain('m') }),
+  })),
+  {
+    id: 'gaps-across',
+    title: 'Even gaps between the selected artwork, from left to right',
+    words: 'distribute spread spacing align',
+  },
+  {
+    id: 'gaps-down',
+    title: 'Even gaps between the selected artwork, from top to bottom',
+    words: 'distribute spread spacing align',
+  },
+  {
+    id: 'as-large',
+    title: 'As large as the workpiece takes it, at the best angle',
+    words: 'fit scale maximise maximize fill blank',
+  },
+  {
+    id: 'as-large-straight',
+    title: 'As large as the workpiece takes it, turned as it is',
+    words: 'fit scale maximise maximize fill blank',
+  },
+  {
+    id: 'make-level',
+    title: 'Make a line of the artwork level: by two points',
+    words: 'rotate straighten horizontal align',
+    keys: 'H',
+    match: (event) => plain('h')(event) && !inRunLine(event),
+  },
   { id: 'turn-quarter', title: 'Turn the selection a quarter, clockwise', words: 'rotate 90', keys: 'Q', match: plain('q') },
   { id: 'measure-screen', title: 'Measure this screen with a ruler' },
   {

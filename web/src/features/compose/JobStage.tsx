@@ -29,6 +29,8 @@ import { useSelector } from '../../store/hooks.ts'
 import { runColour } from '../../theme/run-ramp.ts'
 import { isWorkedOut, lookAt, painted, useEvaluation } from '../../workers/use-evaluation.ts'
 import { onCommand } from '../bar/commands.ts'
+import { useLevelTool } from '../placing/use-level-tool.tsx'
+import { usePlacing } from '../placing/use-placing.ts'
 import { selectedNode, selectedNodes } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
 import { Pins } from './Pins.tsx'
@@ -85,6 +87,14 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
   }
   const box = node === undefined ? undefined : boxOf(node)
   const boxes = nodes.flatMap((id) => boxOf(id) ?? [])
+  usePlacing(
+    job,
+    nodes.flatMap((id) => {
+      const its = boxOf(id)
+      return its ? [{ node: id, box: its }] : []
+    }),
+  )
+  const level = useLevelTool(job, node)
   useEffect(() => {
     lookAt(nodes)
   }, [nodes])
@@ -150,7 +160,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
     <Stage
       stage={stage}
       layers={layers}
-      tools={passive ? [runZoneTool, going] : [...(zone ? [zone] : []), select, going]}
+      tools={passive ? [runZoneTool, going] : [...(level ? [level] : zone ? [zone] : []), select, going]}
       label={
         passive
           ? 'Workpiece as it is burned'

@@ -6,14 +6,19 @@ import {
   boxBetween,
   burnedAt,
   burnOrder,
+  faceBox,
   groupedWith,
   type JobDocument,
+  mainPiece,
   moved,
   placeOf,
   resized,
+  type SnapLine,
+  snapped,
   sourceOf,
   turnedTo,
   turnOfPlace,
+  unite,
 } from '@neotaxis/core'
 import { useState } from 'react'
 import type { Showing } from '../../stage/layer.ts'
@@ -24,6 +29,7 @@ import { abandoned } from '../../store/job-slice.ts'
 import { store } from '../../store/store.ts'
 import { anchored, selected, severalSelected } from '../../store/view-slice.ts'
 import type { Drawing } from '../../workers/shared.ts'
+import { SnapLines } from '../placing/SnapLines.tsx'
 import { toggled } from '../selection.ts'
 import { useChange, useEdit } from '../use-edit.ts'
 import { DimensionLines } from './DimensionLines.tsx'
@@ -46,6 +52,16 @@ const SPOTS = [
   [-1, 1],
   [-1, 0],
 ] as const
+
+/** Artwork in hand comes to what is so near, CSS px. */
+const SNAPS = 6
+const NO_LINES: readonly SnapLine[] = []
+const shifted = ({ x0, y0, x1, y1 }: Bounds, dx: number, dy: number): Bounds => ({
+  x0: x0 + dx,
+  y0: y0 + dy,
+  x1: x1 + dx,
+  y1: y1 + dy,
+})
 
 /** Which way a handle pulls. */
 const cursorOf = (h: number, v: number): string =>
@@ -85,7 +101,9 @@ export function useSelectTool({ job, drawing, node, box, nodes, boxes }: Options
   const { show, finish, giveUp } = useChange()
   const edit = useEdit()
 
+  const marginMm = useSelector((state) => state.view.marginMm)
   const [drawn, setDrawn] = useState<Bounds>()
+  const [snaps, setSnaps] = useState<readonly SnapLine[]>(NO_LINES)
   const isSeveral = nodes.length > 1
   /** Families are moved once, whatever of them is selected; a group goes along with one of it. */
   const movedBy = (base: JobDocument, what: readonly string[], dx: number, dy: number): JobDocument => {
@@ -98,14 +116,37 @@ export function useSelectTool({ job, drawing, node, box, nodes, boxes }: Options
     }, base)
   }
 
-  const moving = (what: readonly string[]): Hold => ({
-    move: ({ shift }, { dx, dy }) => {
-      const across = Math.abs(dx) >= Math.abs(dy)
-      show((base) => movedBy(base, what, shift && !across ? 0 : dx, shift && across ? 0 : dy))
-    },
-    end: (_, didMove) => didMove && finish('move the artwork'),
-    cancel: giveUp,
-  })
+  const moving = (what: readonly string[]): Hold => {
+    // What it comes to: the face, and the boxes of all that stays.
+    const going = new Set(what.flatMap((id) => [sourceOf(job, id), ...groupedWith(job, id)]))
+    const burned = new Set(burnOrder(job).flatMap((id) => job.operations[id].of))
+    const known = [...burned].flatMap((id) => {
+      const box = drawing?.bounds[id]
+      return box && Number.isFinite(box.x0) ? [{ root: sourceOf(job, id), box }] : []
+    })
+    const stays = new Map<string, Bounds>()
+    for (const { root, box } of known) if (!going.has(root)) stays.set(root, unite(stays.get(root) ?? box, box))
+    const from = known.filter(({ root }) => going.has(root)).map(({ box }) => box)
+    const targets = { face: faceBox(mainPiece(job)), others: [...stays.values()], marginMm }
+    return {
+      move: ({ shift, ctrl, scale }, way) => {
+        const across = Math.abs(way.dx) >= Math.abs(way.dy)
+        const [dx, dy] = [shift && !across ? 0 : way.dx, shift && across ? 0 : way.dy]
+        const now = from.length > 0 && !ctrl ? snapped(shifted(from.reduce(unite), dx, dy), targets, SNAPS / scale) : undefined
+        const [sx, sy] = [shift && !across ? 0 : (now?.dx ?? 0), shift && across ? 0 : (now?.dy ?? 0)]
+        setSnaps(now?.lines ?? NO_LINES)
+        show((base) => movedBy(base, what, dx + sx, dy + sy))
+      },
+      end: (_, didMove) => {
+        setSnaps(NO_LINES)
+        if (didMove) finish('move the artwork')
+      },
+      cancel: () => {
+        setSnaps(NO_LINES)
+        giveUp()
+      },
+    }
+  }
 
   const turningFrom = (what: string, spot: Spot): Hold => {
     const place = placeOf(job, what)
@@ -177,7 +218,10 @@ export function useSelectTool({ job, drawing, node, box, nodes, boxes }: Options
     if (more) return boxing(spot)
     // What is selected already is dragged from anywhere in its box.
     const inside = boxes.some((one) => boundsHold(one, x, y))
-    if (isSeveral && inside) return { ...moving(nodes), end: (_, didMove) => (didMove ? finish('move the artwork') : pick(hit)) }
+    if (isSeveral && inside) {
+      const hold = moving(nodes)
+      return { ...hold, end: (at, didMove) => (didMove ? hold.end?.(at, didMove) : pick(hit)) }
+    }
     if (hit && hitNode && !(inside && node && sourceOf(job, hitNode) === sourceOf(job, node))) pick(hit)
     if (inside && node) return moving([node])
     if (hitNode) return moving([hitNode])
@@ -222,10 +266,18 @@ export function useSelectTool({ job, drawing, node, box, nodes, boxes }: Options
     key,
     menu,
     over: (at) => {
-      if (isSeveral || drawn) return <Boxes boxes={drawn ? [...boxes, drawn] : boxes} at={at} />
+      const came = <SnapLines lines={snaps} at={at} />
+      if (isSeveral || drawn)
+        return (
+          <>
+            <Boxes boxes={drawn ? [...boxes, drawn] : boxes} at={at} />
+            {came}
+          </>
+        )
       if (!node || !box) return null
       return (
         <>
+          {came}
           <SelectionBox box={box} at={at} middle={anchor.h === 0 && anchor.v === 0} />
           <DimensionLines job={job} node={node} box={box} at={at} />
         </>

@@ -22,6 +22,7 @@ import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { runCommand } from '../bar/commands.ts'
 import { CountField, PercentField, SpeedField } from '../field/quantities.tsx'
 import { ProvenanceDetails } from '../library/ProvenanceDetails.tsx'
+import { PlaceFields } from '../placing/PlaceFields.tsx'
 import { selectedNode, selectedOperation, selectedOperations } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
 import { AroundSheet } from './AroundSheet.tsx'
@@ -43,6 +44,7 @@ import { StepDetails } from './StepDetails.tsx'
 export const Details = memo(function Details({ job }: { readonly job: JobDocument }) {
   const selection = useSelector((state) => state.view.selection)
   const blocks = useSelector((state) => state.view.blocks)
+  const also = useSelector((state) => state.view.also)
   const node = selectedNode(job, selection)
   const operation = selectedOperation(job, selection)
   const box = useEvaluation(({ drawing }) => (node ? drawing?.bounds[node] : undefined))
@@ -71,6 +73,7 @@ export const Details = memo(function Details({ job }: { readonly job: JobDocumen
         )}
         {node && <ArtworkDetails job={job} node={node} />}
         {node && box && Number.isFinite(box.x0) && <SizeDetails job={job} node={node} box={box} />}
+        {node && box && Number.isFinite(box.x0) && <PlaceFields job={job} count={1 + also.length} />}
         {node && <GroupFields job={job} node={node} />}
         {node && <ProvenanceDetails job={job} node={node} />}
       </Box>
