@@ -135,9 +135,7 @@ export function shopJobs(): void {
     expect(fill.passes).toBeGreaterThan(1)
     expect(job.order.map((id) => job.steps[id].kind)).toEqual(expect.arrayContaining(['burn', 'by-hand']))
     const block = page.locator('[data-testid^=block-]').first()
-    await expect
-      .poll(async () => Number(await block.getAttribute('data-seconds')), { timeout: 30_000 })
-      .toBeGreaterThan(told)
+    await expect.poll(async () => Number(await block.getAttribute('data-seconds')), { timeout: 30_000 }).toBeGreaterThan(told)
     await start(hand)
     await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
     await finishWhatWaits(hand)

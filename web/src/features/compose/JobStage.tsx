@@ -3,6 +3,7 @@ import {
   type Bounds,
   burnOrder,
   faceBox,
+  groupedWith,
   type JobDocument,
   mainPiece,
   placeOf,
@@ -87,11 +88,17 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
   }
   const box = node === undefined ? undefined : boxOf(node)
   const boxes = nodes.flatMap((id) => boxOf(id) ?? [])
+  // What is grouped is put somewhere as one, whatever of it is selected.
+  const burned = Object.values(job.operations).flatMap(({ of }) => of)
   usePlacing(
     job,
     nodes.flatMap((id) => {
-      const its = boxOf(id)
-      return its ? [{ node: id, box: its }] : []
+      const roots = groupedWith(job, id)
+      const group = roots.length > 0 ? burned.filter((each) => [sourceOf(job, id), ...roots].includes(sourceOf(job, each))) : []
+      return [id, ...group].flatMap((each) => {
+        const its = boxOf(each)
+        return its ? [{ node: id, box: its }] : []
+      })
     }),
   )
   const level = useLevelTool(job, node)
