@@ -1,4 +1,4 @@
-import { Button, ButtonBase, styled } from '@mui/material'
+import { Button, styled } from '@mui/material'
 import { faceSize, type JobDocument, mainPiece, RANGES } from '@neotaxis/core'
 import { Row } from '../../parts/Row.tsx'
 import { Title } from '../../parts/Title.tsx'
@@ -8,18 +8,14 @@ import { linedUpBy, marginChosen } from '../../store/view-slice.ts'
 import { PLACES, runCommand } from '../bar/commands.ts'
 import { Choice } from '../field/Choice.tsx'
 import { LengthField } from '../field/quantities.tsx'
+import { NinePlaces } from './NinePlaces.tsx'
 
 const LINED_UP = { 'each other': 'each other', 'the workpiece': 'the workpiece' } as const
-/** The workpiece in small, px. */
-const WIDE = 132
-const HIGHEST = 108
-
 /** Where the selection lies on its workpiece: a small one, whose corners, edges and middle are pressed. */
 export function PlaceFields({ job, count }: { readonly job: JobDocument; readonly count: number }) {
   const dispatch = useDispatch()
   const { marginMm, linedUpBy: by } = useSelector((state) => state.view)
   const { widthMm, heightMm } = faceSize(mainPiece(job))
-  const high = Math.min(HIGHEST, Math.max(66, (WIDE * heightMm) / widthMm))
   const isSeveral = count > 1
   return (
     <>
@@ -36,19 +32,13 @@ export function PlaceFields({ job, count }: { readonly job: JobDocument; readonl
         />
       )}
       <Row align="start" gap="room">
-        <Small style={{ width: WIDE, height: high }} role="group" aria-label="Put the selection">
-          {PLACES.filter(({ id }) => id !== 'across' && id !== 'down').map(({ id, where }) => (
-            <Spot
-              key={id}
-              onClick={() => runCommand(`put-${id}`)}
-              aria-label={`Put it ${where}`}
-              title={`Put it ${where}`}
-              data-testid={`put-${id}`}
-            >
-              <span />
-            </Spot>
-          ))}
-        </Small>
+        <NinePlaces
+          ratio={heightMm / widthMm}
+          label="Put the selection"
+          tell={(id) => `Put it ${PLACES.find((place) => place.id === id)!.where}`}
+          prefix="put"
+          onPress={(id) => runCommand(`put-${id}`)}
+        />
         <div>
           <Plain size="small" onClick={() => runCommand('put-across')} data-testid="put-across">
             midway across
@@ -100,21 +90,5 @@ export function PlaceFields({ job, count }: { readonly job: JobDocument; readonl
     </>
   )
 }
-
-const Small = styled('div')(({ theme }) => ({
-  display: 'grid',
-  gridTemplateColumns: 'repeat(3, 1fr)',
-  gridTemplateRows: 'repeat(3, 1fr)',
-  flexShrink: 0,
-  background: theme.palette.background.paper,
-  border: `1px solid ${theme.palette.divider}`,
-  borderRadius: 4,
-}))
-
-const Spot = styled(ButtonBase)(({ theme }) => ({
-  minHeight: 22,
-  '& span': { width: 9, height: 9, borderRadius: 9, background: theme.palette.text.secondary, opacity: 0.55 },
-  '&:hover span, &:focus-visible span': { background: theme.palette.primary.main, opacity: 1, transform: 'scale(1.4)' },
-}))
 
 const Plain = styled(Button)({ display: 'block', minWidth: 0, whiteSpace: 'nowrap' })

@@ -6,25 +6,33 @@ import WestIcon from '@mui/icons-material/West'
 import { Box, Button, IconButton, ToggleButton, ToggleButtonGroup, Tooltip } from '@mui/material'
 import type { DeskLive } from '@neotaxis/contract'
 import {
+  type Bounds,
   bedToAxes,
+  burnOrder,
+  faceBox,
   faceSize,
   formatLengthNumber,
   inverseOf,
+  isEmptyBounds,
   type JobDocument,
   mainPiece,
   mapped,
   poseMap,
+  unite,
   withPiece,
 } from '@neotaxis/core'
 import { useState } from 'react'
 import { machineOrders } from '../../api/orders.ts'
 import { Column } from '../../parts/Column.tsx'
-import { Row } from '../../parts/Row.tsx'
+import { Row, Spread } from '../../parts/Row.tsx'
 import { Title } from '../../parts/Title.tsx'
-import { Name } from '../../parts/words.tsx'
+import { Name, Words } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import { EDGE, TYPE } from '../../theme/tokens.ts'
+import { useEvaluation } from '../../workers/use-evaluation.ts'
+import { NINE, NinePlaces, type NinthId } from '../placing/NinePlaces.tsx'
 import { useEdit } from '../use-edit.ts'
+import { PieceByHead } from './PieceByHead.tsx'
 import { useDoing } from './use-doing.ts'
 
 const STEPS = ['0.1', '1', '10', '100', 'hold'] as const
@@ -33,12 +41,21 @@ const Z_SPEED_MM_S = 8
 /** Held down, the head goes until it is let go: no bed is wider. */
 const FAR_MM = 5000
 
+/** The box around all that the job burns, mm of the face; undefined while nothing of it is known. */
+function burnedBox(job: JobDocument, bounds: Readonly<Record<string, Bounds>> | undefined): Bounds | undefined {
+  const boxes = burnOrder(job)
+    .flatMap((id) => job.operations[id].of)
+    .flatMap((node) => (bounds?.[node] && !isEmptyBounds(bounds[node]) ? [bounds[node]] : []))
+  return boxes.length > 0 ? boxes.reduce(unite) : undefined
+}
+
 /** Moving the head by hand, homing, and telling where the workpiece lies. */
 export function HeadControls({ job, desk }: { readonly job: JobDocument; readonly desk: DeskLive }) {
   const doing = useDoing()
   const edit = useEdit()
   const unit = useSelector((state) => state.view.lengthUnit)
   const [step, setStep] = useState<(typeof STEPS)[number]>('10')
+  const [of, setOf] = useState<'workpiece' | 'artwork'>('workpiece')
   const { machine } = job
   const { report } = desk
   const can = report !== null && ((desk.state === 'idle' && report.state === 'idle') || desk.state === 'jogging')
@@ -75,17 +92,20 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
     },
   })
   const mm = (value: number): string => formatLengthNumber(value, unit)
-  const here = (atX: number, atY: number, name: string): void => {
-    if (!report) return
-    // Where the head stands on the bed becomes a place of the workpiece as it lies, turned or not.
-    const [bx, by] = mapped(inverseOf(bedToAxes(machine)), report.x, report.y)
-    edit(name, (base) => {
+  const onBed = report && mapped(inverseOf(bedToAxes(machine)), report.x, report.y)
+  const artwork = useEvaluation(({ drawing }) => drawing?.bounds)
+  const box = of === 'workpiece' ? faceBox(mainPiece(job)) : burnedBox(job, artwork)
+  const here = (id: NinthId): void => {
+    const place = NINE.find((each) => each.id === id)!
+    if (!onBed || !box) return
+    const [fx, fy] = [box.x0 + place.u * (box.x1 - box.x0), box.y0 + place.v * (box.y1 - box.y0)]
+    // Where the head stands on the bed becomes that place of the workpiece as it lies, turned or not.
+    edit(`${place.at} under the head`, (base) => {
       const piece = mainPiece(base)
-      const size = faceSize(piece)
-      const [px, py] = mapped(poseMap(piece.pose, size), atX * size.widthMm, atY * size.heightMm)
+      const [px, py] = mapped(poseMap(piece.pose, faceSize(piece)), fx, fy)
       const micro = (mm: number): number => Math.round(mm * 1000) / 1000
       return withPiece(base, {
-        pose: { ...piece.pose, xMm: micro(piece.pose.xMm + bx - px), yMm: micro(piece.pose.yMm + by - py) },
+        pose: { ...piece.pose, xMm: micro(piece.pose.xMm + onBed[0] - px), yMm: micro(piece.pose.yMm + onBed[1] - py) },
       })
     })
   }
@@ -166,35 +186,34 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
           </Column>
         )}
       </Row>
-      <Row align="stretch">
-        <Tooltip title="The rear left corner of the workpiece is under the head: the job is placed there">
-          <span style={{ flex: 1 }}>
-            <Button
-              fullWidth
-              variant="outlined"
-              disabled={!can}
-              size="large"
-              onClick={() => here(0, 0, 'corner under the head')}
-              data-testid="origin-corner"
-            >
-              Corner is here
-            </Button>
-          </span>
-        </Tooltip>
-        <Tooltip title="The middle of the workpiece is under the head: the job is placed there">
-          <span style={{ flex: 1 }}>
-            <Button
-              fullWidth
-              variant="outlined"
-              disabled={!can}
-              size="large"
-              onClick={() => here(0.5, 0.5, 'middle under the head')}
-            >
-              Middle is here
-            </Button>
-          </span>
-        </Tooltip>
+      <Row align="start" gap="room">
+        <NinePlaces
+          ratio={box ? (box.y1 - box.y0) / (box.x1 - box.x0) : 1}
+          label={`Under the head is this place of the ${of}`}
+          tell={(id) => `The ${NINE.find((each) => each.id === id)!.at} of the ${of} is under the head: the job is placed there`}
+          prefix="origin"
+          disabled={!can || !box}
+          onPress={here}
+        />
+        <Spread>
+          <Words size="small" tone="quiet" bottom="tight">
+            Under the head is this place of
+          </Words>
+          <ToggleButtonGroup
+            exclusive
+            size="small"
+            value={of}
+            onChange={(_, value) => value && setOf(value)}
+            aria-label="Place of what"
+          >
+            <ToggleButton value="workpiece">workpiece</ToggleButton>
+            <ToggleButton value="artwork" data-testid="origin-of-artwork">
+              artwork
+            </ToggleButton>
+          </ToggleButtonGroup>
+        </Spread>
       </Row>
+      <PieceByHead job={job} onBed={can && onBed ? onBed : undefined} />
     </Column>
   )
 }

@@ -26,6 +26,7 @@ import { FirstConnection } from './FirstConnection.tsx'
 import { FRAME_START, Framing } from './Framing.tsx'
 import { HeadControls } from './HeadControls.tsx'
 import { Nudge } from './Nudge.tsx'
+import { PieceByHead } from './PieceByHead.tsx'
 import { SimulatedPanel } from './SimulatedPanel.tsx'
 
 const job = sampleJob({ picture: squarePicture(20, 5) })
@@ -84,8 +85,42 @@ describe('the head', () => {
   it('says where it is, and tells the job where the workpiece lies', async () => {
     shown(<HeadControls job={job} desk={desk()} />)
     expect(screen.getByTestId('head-place').textContent).toBe('X 12.0 · Y 30.0 · Z 3.0 mm')
-    await press('origin-corner')
+    await press('origin-top-left')
     expect(mainPiece(store.getState().job.document!).pose).toEqual({ xMm: 12, yMm: job.machine.axes.y.travelMm - 30 })
+  })
+})
+
+describe('the workpiece by the head', () => {
+  const onBed = async (x: number, y: number, view: { rerender: (ui: React.ReactElement) => void }): Promise<void> => {
+    view.rerender(wrapped(<PieceByHead job={job} onBed={[x, y]} />))
+    await press('touch-take')
+  }
+
+  it('becomes what its places say, which are taken one by one, and taken back', async () => {
+    const view = shown(<PieceByHead job={job} onBed={[10, 20]} />)
+    await press('touch-piece')
+    expect(screen.getByTestId('touching').textContent).toContain('Go to one corner')
+    await onBed(10, 20, view)
+    expect(screen.getByTestId('touching').textContent).toContain('the corner opposite')
+    await onBed(10.2, 20, view)
+    expect(screen.getByRole('alert').textContent).toContain('on one line')
+    expect((screen.getByTestId('touch-apply') as HTMLButtonElement).disabled).toBe(true)
+    fireEvent.click(screen.getByRole('button', { name: 'Back' }))
+    await onBed(110, 95.5, view)
+    expect(screen.getByTestId('touched').textContent).toContain('100.0 × 75.5 mm, at 10.0, 20.0 mm')
+    await press('touch-apply')
+    expect(mainPiece(store.getState().job.document!)).toMatchObject({
+      outline: { kind: 'rect', widthMm: 100, heightMm: 75.5 },
+      pose: { xMm: 10, yMm: 20 },
+    })
+    expect(screen.getByTestId('touch-piece')).toBeTruthy()
+  })
+
+  it('takes nothing where the head does not know where it is', async () => {
+    shown(<PieceByHead job={job} onBed={undefined} />)
+    await press('touch-piece')
+    expect((screen.getByTestId('touch-take') as HTMLButtonElement).disabled).toBe(true)
+    expect(screen.getByTestId('touching').textContent).toContain('home it first')
   })
 })
 
