@@ -32,6 +32,7 @@ import { EDGE, TYPE } from '../../theme/tokens.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { NINE, NinePlaces, type NinthId } from '../placing/NinePlaces.tsx'
 import { useEdit } from '../use-edit.ts'
+import { FindPiece } from './FindPiece.tsx'
 import { PieceByHead } from './PieceByHead.tsx'
 import { useDoing } from './use-doing.ts'
 
@@ -214,6 +215,7 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
         </Spread>
       </Row>
       <PieceByHead job={job} onBed={can && onBed ? onBed : undefined} />
+      <FindPiece job={job} onBed={can && onBed ? onBed : undefined} />
     </Column>
   )
 }

@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 // What is done at a machine by hand: each press is one order, and what goes wrong is said.
 import type { DeskLive } from '@neotaxis/contract'
-import { MACHINES, mainPiece } from '@neotaxis/core'
+import { faceSize, MACHINES, mainPiece, mapped, placesToFind, poseMap } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { act, cleanup, fireEvent, screen, waitFor } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
@@ -22,6 +22,7 @@ import {
 import { StopAnywhere } from '../live/StopAnywhere.tsx'
 import { keepStopPlace, useOwnStop } from '../live/stop-place.ts'
 import { Connection } from './Connection.tsx'
+import { FindPiece } from './FindPiece.tsx'
 import { FirstConnection } from './FirstConnection.tsx'
 import { FRAME_START, Framing } from './Framing.tsx'
 import { HeadControls } from './HeadControls.tsx'
@@ -121,6 +122,25 @@ describe('the workpiece by the head', () => {
     await press('touch-piece')
     expect((screen.getByTestId('touch-take') as HTMLButtonElement).disabled).toBe(true)
     expect(screen.getByTestId('touching').textContent).toContain('home it first')
+  })
+})
+
+describe('a workpiece that lies somewhere else', () => {
+  it('is found by two of its corners: moved and turned, with how far they are off', async () => {
+    const view = shown(<FindPiece job={job} onBed={undefined} />)
+    await press('find-piece')
+    const { widthMm, heightMm } = faceSize(mainPiece(job))
+    const truth = { xMm: 70, yMm: 90, deg: 4 }
+    for (const i of [0, 2]) {
+      const at = mapped(poseMap(truth, { widthMm, heightMm }), ...placesToFind(mainPiece(job))[i])
+      view.rerender(wrapped(<FindPiece job={job} onBed={at} />))
+      await press(`find-place-${i}`)
+      await press('find-take')
+    }
+    expect(screen.getByTestId('found-piece').textContent).toContain('turned by 4.00°')
+    await press('find-apply')
+    const { pose } = mainPiece(store.getState().job.document!)
+    expect([pose.xMm, pose.yMm, pose.deg]).toEqual([expect.closeTo(70, 2), expect.closeTo(90, 2), expect.closeTo(4, 2)])
   })
 })
 

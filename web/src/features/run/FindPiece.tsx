@@ -1,0 +1,165 @@
+import { Button, useTheme } from '@mui/material'
+import {
+  type FoundMark,
+  faceSize,
+  type JobDocument,
+  mainPiece,
+  outlineOfFace,
+  placesToFind,
+  poseFound,
+  withPiece,
+} from '@neotaxis/core'
+import { useState } from 'react'
+import { Column } from '../../parts/Column.tsx'
+import { Row } from '../../parts/Row.tsx'
+import { Words, Wrong } from '../../parts/words.tsx'
+import { useSelector } from '../../store/hooks.ts'
+import { lengthIn } from '../field/measures.ts'
+import { useEdit } from '../use-edit.ts'
+
+type Point = readonly [number, number]
+
+const WIDE = 250
+const HIGHEST = 190
+/** Farther off than this, something is wrong with a mark or the piece, mm. */
+const MUCH_MM = 0.5
+
+/** A workpiece that was put back, or lies anyhow: corners or marks of it are found with the head, and the job lies on it again. @param onBed where the head stands, mm of the bed */
+export function FindPiece({ job, onBed }: { readonly job: JobDocument; readonly onBed: Point | undefined }) {
+  const edit = useEdit()
+  const unit = useSelector((state) => state.view.lengthUnit)
+  const [isOpen, setOpen] = useState(false)
+  const [chosen, setChosen] = useState<number>()
+  const [found, setFound] = useState<Readonly<Record<number, Point>>>({})
+  const piece = mainPiece(job)
+  const places = placesToFind(piece)
+  const away = (): void => {
+    setOpen(false)
+    setChosen(undefined)
+    setFound({})
+  }
+  if (places.length === 0) return null
+  if (!isOpen)
+    return (
+      <Button fullWidth size="small" onClick={() => setOpen(true)} data-testid="find-piece">
+        Find the workpiece by its corners…
+      </Button>
+    )
+  const taken = Object.keys(found).map(Number)
+  const marks = taken.map((i): FoundMark => ({ known: places[i], found: found[i] }))
+  const made = marks.length === 0 ? undefined : poseFound(piece, marks)
+  const as = lengthIn(unit)
+  const told = (mm: number): string => `${as.show(mm)} ${as.unit}`
+  const take = (): void => {
+    if (!onBed || chosen === undefined) return
+    setFound({ ...found, [chosen]: onBed })
+    setChosen(undefined)
+  }
+  const apply = (): void => {
+    if (!made || 'not' in made) return
+    edit('workpiece found on the bed', (base) => withPiece(base, { pose: made.pose }))
+    away()
+  }
+  return (
+    <Column as="section" aria-label="Find the workpiece" gap="tight" data-testid="finding-piece">
+      <Words size="small">
+        {chosen === undefined
+          ? 'Press a corner that you can reach with the head.'
+          : 'Bring the head exactly over it, and say so.'}
+      </Words>
+      <PieceWithPlaces job={job} places={places} taken={taken} chosen={chosen} onChoose={setChosen} />
+      {made && 'not' in made && <Wrong role="alert">{made.not}</Wrong>}
+      {made && !('not' in made) && (
+        <Words size="small" data-testid="found-piece">
+          {marks.length === 1
+            ? 'One place moves it, turned as it was. A second one tells its angle.'
+            : `It lies turned by ${(made.pose.deg ?? 0).toFixed(2)}°; places lie ${told(made.registration.rmsMm)} off on the average${
+                marks.length > 2
+                  ? `, place ${taken[made.registration.worst] + 1} most, ${told(made.registration.offMm[made.registration.worst])}`
+                  : ''
+              }.`}
+          {made.registration.rmsMm > MUCH_MM && ' That is much: touch that place again, or look whether this is the piece.'}
+        </Words>
+      )}
+      <Row wraps>
+        <Button variant="outlined" disabled={!onBed || chosen === undefined} onClick={take} data-testid="find-take">
+          The head is on it
+        </Button>
+        <Button variant="contained" disabled={!made || 'not' in made} onClick={apply} data-testid="find-apply">
+          It lies so
+        </Button>
+        <Button onClick={away}>Leave it</Button>
+      </Row>
+      {!onBed && (
+        <Words size="small" tone="quiet">
+          The head must be at rest and know where it is: home it first.
+        </Words>
+      )}
+    </Column>
+  )
+}
+
+interface PiecePlaces {
+  readonly job: JobDocument
+  readonly places: readonly Point[]
+  readonly taken: readonly number[]
+  readonly chosen: number | undefined
+  readonly onChoose: (place: number) => void
+}
+
+/** The workpiece in small, with the places of it that can be found; those that were are filled. */
+function PieceWithPlaces({ job, places, taken, chosen, onChoose }: PiecePlaces) {
+  const { palette } = useTheme()
+  const piece = mainPiece(job)
+  const { widthMm, heightMm } = faceSize(piece)
+  const shown = Math.min(WIDE / widthMm, HIGHEST / heightMm)
+  const r = 9 / shown
+  const path = outlineOfFace(piece.outline)
+    .map((ring) => `M${Array.from({ length: ring.length / 2 }, (_, i) => `${ring[2 * i]} ${ring[2 * i + 1]}`).join('L')}Z`)
+    .join('')
+  return (
+    <svg
+      viewBox={`${-2 * r} ${-2 * r} ${widthMm + 4 * r} ${heightMm + 4 * r}`}
+      width={(widthMm + 4 * r) * shown}
+      height={(heightMm + 4 * r) * shown}
+      role="group"
+      aria-label="Places of the workpiece"
+      style={{ maxWidth: '100%' }}
+    >
+      <path d={path} fillRule="evenodd" fill={palette.shop.panel} stroke={palette.text.secondary} strokeWidth={r / 6} />
+      {places.map(([x, y], i) => (
+        <g
+          key={`${x} ${y}`}
+          // biome-ignore lint/a11y/useSemanticElements: a place of a drawing
+          role="button"
+          tabIndex={0}
+          aria-label={`Place ${i + 1}${taken.includes(i) ? ', found' : ''}`}
+          aria-pressed={chosen === i}
+          data-testid={`find-place-${i}`}
+          onClick={() => onChoose(i)}
+          onKeyDown={({ key }) => (key === 'Enter' || key === ' ') && onChoose(i)}
+          style={{ cursor: 'pointer' }}
+        >
+          <circle cx={x} cy={y} r={2 * r} fill="transparent" />
+          <circle
+            cx={x}
+            cy={y}
+            r={chosen === i ? 1.3 * r : r}
+            fill={taken.includes(i) ? palette.primary.main : palette.background.paper}
+            stroke={chosen === i ? palette.secondary.main : palette.primary.main}
+            strokeWidth={r / 3}
+          />
+          <text
+            x={x}
+            y={y + 0.42 * r}
+            fontSize={1.2 * r}
+            textAnchor="middle"
+            fill={taken.includes(i) ? palette.primary.contrastText : palette.text.primary}
+          >
+            {i + 1}
+          </text>
+        </g>
+      ))}
+    </svg>
+  )
+}
