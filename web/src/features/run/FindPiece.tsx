@@ -1,4 +1,4 @@
-import { Button, useTheme } from '@mui/material'
+import { Button, ButtonBase, styled, useTheme } from '@mui/material'
 import {
   type FoundMark,
   faceSize,
@@ -14,6 +14,7 @@ import { Column } from '../../parts/Column.tsx'
 import { Row } from '../../parts/Row.tsx'
 import { Words, Wrong } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
+import { TYPE, WEIGHT } from '../../theme/tokens.ts'
 import { lengthIn } from '../field/measures.ts'
 import { useEdit } from '../use-edit.ts'
 
@@ -112,54 +113,44 @@ function PieceWithPlaces({ job, places, taken, chosen, onChoose }: PiecePlaces) 
   const { palette } = useTheme()
   const piece = mainPiece(job)
   const { widthMm, heightMm } = faceSize(piece)
-  const shown = Math.min(WIDE / widthMm, HIGHEST / heightMm)
-  const r = 9 / shown
+  const pxPerMm = Math.min(WIDE / widthMm, HIGHEST / heightMm)
   const path = outlineOfFace(piece.outline)
     .map((ring) => `M${Array.from({ length: ring.length / 2 }, (_, i) => `${ring[2 * i]} ${ring[2 * i + 1]}`).join('L')}Z`)
     .join('')
   return (
-    <svg
-      viewBox={`${-2 * r} ${-2 * r} ${widthMm + 4 * r} ${heightMm + 4 * r}`}
-      width={(widthMm + 4 * r) * shown}
-      height={(heightMm + 4 * r) * shown}
-      role="group"
-      aria-label="Places of the workpiece"
-      style={{ maxWidth: '100%' }}
-    >
-      <path d={path} fillRule="evenodd" fill={palette.shop.panel} stroke={palette.text.secondary} strokeWidth={r / 6} />
+    <div style={{ position: 'relative', width: widthMm * pxPerMm, height: heightMm * pxPerMm, margin: DOT }}>
+      <svg viewBox={`0 0 ${widthMm} ${heightMm}`} width="100%" height="100%" aria-hidden style={{ overflow: 'visible' }}>
+        <path d={path} fillRule="evenodd" fill={palette.shop.panel} stroke={palette.text.secondary} strokeWidth={1.5 / pxPerMm} />
+      </svg>
       {places.map(([x, y], i) => (
-        <g
+        <Dot
           key={`${x} ${y}`}
-          // biome-ignore lint/a11y/useSemanticElements: a place of a drawing
-          role="button"
-          tabIndex={0}
+          style={{ left: x * pxPerMm - DOT, top: y * pxPerMm - DOT }}
+          data-found={taken.includes(i)}
           aria-label={`Place ${i + 1}${taken.includes(i) ? ', found' : ''}`}
           aria-pressed={chosen === i}
           data-testid={`find-place-${i}`}
           onClick={() => onChoose(i)}
-          onKeyDown={({ key }) => (key === 'Enter' || key === ' ') && onChoose(i)}
-          style={{ cursor: 'pointer' }}
         >
-          <circle cx={x} cy={y} r={2 * r} fill="transparent" />
-          <circle
-            cx={x}
-            cy={y}
-            r={chosen === i ? 1.3 * r : r}
-            fill={taken.includes(i) ? palette.primary.main : palette.background.paper}
-            stroke={chosen === i ? palette.secondary.main : palette.primary.main}
-            strokeWidth={r / 3}
-          />
-          <text
-            x={x}
-            y={y + 0.42 * r}
-            fontSize={1.2 * r}
-            textAnchor="middle"
-            fill={taken.includes(i) ? palette.primary.contrastText : palette.text.primary}
-          >
-            {i + 1}
-          </text>
-        </g>
+          {i + 1}
+        </Dot>
       ))}
-    </svg>
+    </div>
   )
 }
+
+/** Half of what a finger needs, px. */
+const DOT = 15
+
+const Dot = styled(ButtonBase)(({ theme }) => ({
+  position: 'absolute',
+  width: 2 * DOT,
+  height: 2 * DOT,
+  borderRadius: DOT,
+  border: `2px solid ${theme.palette.primary.main}`,
+  background: theme.palette.background.paper,
+  fontSize: TYPE.small,
+  fontWeight: WEIGHT.strong,
+  '&[data-found=true]': { background: theme.palette.primary.main, color: theme.palette.primary.contrastText },
+  '&[aria-pressed=true]': { outline: `3px solid ${theme.palette.secondary.main}` },
+}))
