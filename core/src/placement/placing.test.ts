@@ -1,14 +1,16 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { grouped } from '../edits/change.ts'
+import { duplicated } from '../edits/take-away.ts'
 import type { Bounds } from '../geometry/bounds.ts'
-import { combine, shapeArea } from '../geometry/clip.ts'
+import { combine, offset, shapeArea } from '../geometry/clip.ts'
 import { ringsBounds } from '../geometry/ring.ts'
 import { type JobDocument, placeOf, withPiece } from '../job/document/document.ts'
 import { checkJob } from '../reading/check-job.ts'
 import { greyPicture, onRectangle, sampleJob, supplyWith } from '../testing/sample-job.ts'
 import { aligned, spreadEvenly } from './arrange.ts'
 import { burnedShape, fittedToPiece, freeFace } from './fit-artwork.ts'
+import { laidOut } from './lay-out.ts'
 import { levelled } from './level.ts'
 import { snapped } from './snap.ts'
 
@@ -118,6 +120,42 @@ describe('a line made level', () => {
     expect(turn(1, 10)).toBeCloseTo(5.711, 2)
     expect(turn(4, 0)).toBe(0)
     expect(levelled(job, 'source', [10, 10], [10, 10])).toBeUndefined()
+  })
+})
+
+describe('artwork laid out', () => {
+  const names = ['a2', 'a3', 'a4', 'a5']
+  const wide = withPiece(
+    names.reduce((sum, tag) => duplicated(sum, ['source'], tag).job, job),
+    { outline: { kind: 'rings', rings: [[0, 0, 130, 0, 130, 50, 60, 90, 0, 90]] } },
+  )
+  const roots = Object.keys(wide.nodes).filter((id) => wide.nodes[id].kind === 'source')
+
+  it('lies apart on the workpiece, all of it, groups as one', () => {
+    const made = laidOut(wide, roots, supply, { spacingMm: 2, marginMm: 1 })
+    if ('not' in made) throw new Error(made.not)
+    checkJob(made.job)
+    const shapes = roots.map((root) => burnedShape(made.job, root, supply))
+    for (const [i, a] of shapes.entries()) {
+      expect(shapeArea(combine('subtract', a, freeFace(wide)))).toBeLessThan(1e-2)
+      for (const b of shapes.slice(0, i))
+        expect(shapeArea(combine('intersect', offset(a, 0.99), offset(b, 0.99)))).toBeLessThan(1e-2)
+    }
+    expect(made.used).toBeGreaterThan(0.2)
+    const group = grouped(wide, roots[0], roots[1], 'g')
+    const before = placeOf(group, roots[1]).xMm - placeOf(group, roots[0]).xMm
+    const together = laidOut(group, roots, supply, { angles: [0] })
+    if ('not' in together) throw new Error(together.not)
+    expect(placeOf(together.job, roots[1]).xMm - placeOf(together.job, roots[0]).xMm).toBeCloseTo(before, 2)
+  })
+
+  it('moves nothing where something finds no place', () => {
+    expect(laidOut(wide, roots, supply, { spacingMm: 60 })).toEqual({
+      not: expect.stringMatching(/\d of 5 find no place with 60 mm between them/),
+    })
+    expect(laidOut({ ...wide, order: [] }, roots, supply, {})).toMatchObject({
+      not: expect.stringContaining('burns nothing yet'),
+    })
   })
 })
 

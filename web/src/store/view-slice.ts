@@ -42,6 +42,8 @@ interface ViewState {
   readonly operator: string
   /** How far artwork keeps from the edge of its workpiece where it is put there, mm. */
   readonly marginMm: number
+  /** How far pieces keep from each other where they are laid out, mm. */
+  readonly spacingMm: number
   /** What several pieces of artwork are lined up by. */
   readonly linedUpBy: 'each other' | 'the workpiece'
 }
@@ -67,6 +69,7 @@ const initialState: ViewState = {
   begun: { materialId: 'birch-ply-3', machineId: 'bench-60', widthMm: 300, heightMm: 200 },
   operator: '',
   marginMm: 5,
+  spacingMm: 2,
   linedUpBy: 'each other',
   ...kept(),
   selection: null,
@@ -146,6 +149,9 @@ const slice = createSlice({
     marginChosen(state, { payload }: PayloadAction<number>) {
       state.marginMm = payload
     },
+    spacingChosen(state, { payload }: PayloadAction<number>) {
+      state.spacingMm = payload
+    },
     linedUpBy(state, { payload }: PayloadAction<ViewState['linedUpBy']>) {
       state.linedUpBy = payload
     },
@@ -171,6 +177,7 @@ export const {
   operatorNamed,
   screenMeasured,
   marginChosen,
+  spacingChosen,
   linedUpBy,
   begunOn,
   folded,
@@ -179,9 +186,22 @@ export const {
 export const viewReducer = slice.reducer
 
 /** Keeps what belongs to this screen and person across reloads. */
-export function keepView({ lengthUnit, speedUnit, theme, screenPxPerMm, folded, begun, operator, marginMm }: ViewState): void {
+export function keepView({
+  lengthUnit,
+  speedUnit,
+  theme,
+  screenPxPerMm,
+  folded,
+  begun,
+  operator,
+  marginMm,
+  spacingMm,
+}: ViewState): void {
   try {
-    localStorage.setItem(KEY, JSON.stringify({ lengthUnit, speedUnit, theme, screenPxPerMm, folded, begun, operator, marginMm }))
+    localStorage.setItem(
+      KEY,
+      JSON.stringify({ lengthUnit, speedUnit, theme, screenPxPerMm, folded, begun, operator, marginMm, spacingMm }),
+    )
   } catch {
     // No room: it is asked for again after a reload, and nothing else depends on it.
   }

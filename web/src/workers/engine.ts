@@ -8,6 +8,7 @@ import type {
   JobDocument,
   Judgement,
   MeshExtent,
+  NestSettings,
   ProcessName,
   Ring,
   Start,
@@ -30,6 +31,7 @@ import {
   type Drawing,
   type DrawnFile,
   type Fitted,
+  type LaidOutView,
   type Measure,
   type OutlineRequest,
   type OutlineView,
@@ -215,6 +217,10 @@ export const outlineAsFace = (job: JobDocument, nodeId: string): Promise<readonl
 /** Where some artwork lies as large as its workpiece takes it; where it cannot, why. */
 export const fitted = (job: JobDocument, nodeId: string, settings: FitSettings): Promise<Fitted> =>
   lasting.ask(({ engine }) => engine.fitted(job, nodeId, settings) as Promise<Fitted>)
+
+/** Where artwork lies when it is laid out on its workpiece; where it has no place, why. */
+export const layOut = (job: JobDocument, nodes: readonly string[], settings: NestSettings): Promise<LaidOutView> =>
+  lasting.ask(({ engine }) => engine.laidOut(job, nodes, settings) as Promise<LaidOutView>)
 
 /** The polygons of a drawing file as the edge of a workpiece, mm. */
 export const fileRings = (bytes: Uint8Array): Promise<readonly Ring[]> => lasting.ask(({ engine }) => engine.fileRings(bytes))

@@ -31,6 +31,7 @@ import {
   type JobDocument,
   type Judgement,
   judgePicture,
+  laidOut,
   looksOf,
   loosePieces,
   type MeshExtent,
@@ -38,6 +39,7 @@ import {
   materialOf,
   measureJob,
   meshExtent,
+  type NestSettings,
   outlineFacts,
   outlineKey,
   outlinePaths,
@@ -84,6 +86,7 @@ import {
   type DrawingNews,
   type DrawnFile,
   type Fitted,
+  type LaidOutView,
   type Measure,
   type OutlineView,
   PROGRESS,
@@ -422,6 +425,13 @@ const engine = {
     await fetchAssets(assetsOf(job))
     const made = fittedToPiece(job, nodeId, calmSupply(), settings)
     return 'fits' in made ? { not: made.message } : { placements: made.job.placements, scale: made.scale }
+  },
+
+  /** The job with artwork laid out on its workpiece; where it has no place, why. */
+  async laidOut(job: JobDocument, nodes: readonly string[], settings: NestSettings): Promise<LaidOutView> {
+    await fetchAssets(assetsOf(job))
+    const made = laidOut(job, nodes, calmSupply(), settings)
+    return 'not' in made ? made : { placements: made.job.placements, used: made.used }
   },
 
   /** The polygons of a drawing file as the edge of a workpiece, mm. */

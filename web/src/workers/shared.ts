@@ -67,6 +67,9 @@ export interface OutlineView {
 /** Artwork as large as its workpiece takes it, or why it cannot be. */
 export type Fitted = { readonly placements: JobDocument['placements']; readonly scale: number } | { readonly not: string }
 
+/** Artwork laid out on its workpiece, and the share of it that is used; or why it has no place. */
+export type LaidOutView = { readonly placements: JobDocument['placements']; readonly used: number } | { readonly not: string }
+
 /** A proposal as the chooser shows it. */
 export interface ProposalCard {
   readonly id: string

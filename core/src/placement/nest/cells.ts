@@ -132,8 +132,11 @@ export class Forbidden {
   private takeBy(runs: readonly Run[], taken: Cells, from: number, to: number): void {
     const { columns, words, bits } = this.cells
     const doubled: Uint32Array[] = []
+    // Runs that begin before the body look at cells above the sheet's first one: empty words stand for them.
+    const above = Math.ceil(Math.max(0, ...runs.map(({ row }) => -row)) / 32)
     for (let c = Math.max(0, from); c < Math.min(taken.columns, to); c++) {
-      const column = taken.bits.subarray(c * taken.words, (c + 1) * taken.words)
+      const column = new Uint32Array(above + taken.words)
+      column.set(taken.bits.subarray(c * taken.words, (c + 1) * taken.words), above)
       let last = column.length - 1
       while (last >= 0 && column[last] === 0) last--
       if (last < 0) continue
@@ -147,10 +150,11 @@ export class Forbidden {
         while (doubled.length <= k) doubled.push(widened(doubled[doubled.length - 1], 1 << (doubled.length - 1)))
         let first = 0
         while (doubled[k][first] === 0) first++
-        // Two overlapping powers of two cover a run. What lies further up begins with no word of its own.
-        orShifted(bits, place * words, words, doubled[k], first, last + 1 - first, 32 * first - row)
+        // Two overlapping powers of two cover a run.
+        const down = 32 * (first - above) - row
+        orShifted(bits, place * words, words, doubled[k], first, last + 1 - first, down)
         const rest = length - (1 << k)
-        if (rest > 0) orShifted(bits, place * words, words, doubled[k], first, last + 1 - first, 32 * first - row - rest)
+        if (rest > 0) orShifted(bits, place * words, words, doubled[k], first, last + 1 - first, down - rest)
       }
     }
   }

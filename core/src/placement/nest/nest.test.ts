@@ -74,7 +74,7 @@ describe('a nest', () => {
           [rect(240, 160), rect(80, 40, 60, 70)],
           [Float64Array.of(0, 0, 260, 30, 200, 190, 90, 120, 20, 180)],
         ),
-        fc.constantFrom(0, 1.5),
+        fc.constantFrom(0, 1.5, 25),
         fc.constantFrom(0, 4),
         fc.constantFrom(QUARTER_TURNS, [0], [0, 180], [30, 75]),
         (wanted, sheet, spacing, margin, angles) => {
@@ -111,6 +111,12 @@ describe('a nest', () => {
     const found = holds([{ rings: [rect(90, 10)], count: 3 }], [rect(50, 100)], 0, 0, [0, 180])
     expect(found).toMatchObject({ placed: [], left: [3], used: 0 })
     expect(holds([{ rings: [rect(90, 10)], count: 3 }], [rect(50, 100)], 0, 0, ANY_ANGLE).left).toEqual([0])
+  })
+
+  it('keeps a distance that is wider than the pieces themselves', () => {
+    const wanted = [{ rings: [rect(12, 9)], count: 40 }]
+    const found = holds(wanted, [rect(200, 150)], 30, 0, [0])
+    expect(found.placed.length).toBe(20)
   })
 
   it('tells how far it is, and can be given up', () => {

@@ -167,6 +167,12 @@ export const COMMANDS: readonly Command[] = [
     title: 'Even gaps between the selected artwork, from top to bottom',
     words: 'distribute spread spacing align',
   },
+  { id: 'lay-out', title: 'Lay the selected artwork out on the workpiece, close together', words: 'nest arrange sheet pack' },
+  {
+    id: 'lay-out-straight',
+    title: 'Lay the selected artwork out on the workpiece, turned by halves only: the grain is kept',
+    words: 'nest arrange sheet pack grain',
+  },
   {
     id: 'as-large',
     title: 'As large as the workpiece takes it, at the best angle',

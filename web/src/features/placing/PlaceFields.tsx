@@ -4,7 +4,7 @@ import { Row } from '../../parts/Row.tsx'
 import { Title } from '../../parts/Title.tsx'
 import { Quiet } from '../../parts/words.tsx'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
-import { linedUpBy, marginChosen } from '../../store/view-slice.ts'
+import { linedUpBy, marginChosen, spacingChosen } from '../../store/view-slice.ts'
 import { PLACES, runCommand } from '../bar/commands.ts'
 import { Choice } from '../field/Choice.tsx'
 import { LengthField } from '../field/quantities.tsx'
@@ -14,7 +14,7 @@ const LINED_UP = { 'each other': 'each other', 'the workpiece': 'the workpiece' 
 /** Where the selection lies on its workpiece: a small one, whose corners, edges and middle are pressed. */
 export function PlaceFields({ job, count }: { readonly job: JobDocument; readonly count: number }) {
   const dispatch = useDispatch()
-  const { marginMm, linedUpBy: by } = useSelector((state) => state.view)
+  const { marginMm, spacingMm, linedUpBy: by } = useSelector((state) => state.view)
   const { widthMm, heightMm } = faceSize(mainPiece(job))
   const isSeveral = count > 1
   return (
@@ -68,6 +68,25 @@ export function PlaceFields({ job, count }: { readonly job: JobDocument; readonl
         hint="How far it keeps from the edge where it is put there, or made as large as can be."
         onCommit={(v) => dispatch(marginChosen(v))}
       />
+      {isSeveral && (
+        <>
+          <LengthField
+            label="Between pieces"
+            value={spacingMm}
+            range={RANGES.marginMm}
+            hint="How far pieces keep from each other where they are laid out."
+            onCommit={(v) => dispatch(spacingChosen(v))}
+          />
+          <Row top="tight">
+            <Button size="small" variant="outlined" color="secondary" onClick={() => runCommand('lay-out')} data-testid="lay-out">
+              Lay out closely
+            </Button>
+            <Button size="small" onClick={() => runCommand('lay-out-straight')} data-testid="lay-out-straight">
+              along the grain
+            </Button>
+          </Row>
+        </>
+      )}
       {!isSeveral && (
         <>
           <Row top="tight">

@@ -2,7 +2,7 @@ import { aligned, type Bounds, type Boxed, faceBox, type JobDocument, mainPiece,
 import { useSnackbar } from 'notistack'
 import { useEffect } from 'react'
 import { useSelector } from '../../store/hooks.ts'
-import { fitted } from '../../workers/engine.ts'
+import { fitted, layOut } from '../../workers/engine.ts'
 import { onCommand, PLACES } from '../bar/commands.ts'
 import { useEdit } from '../use-edit.ts'
 
@@ -12,19 +12,28 @@ function within({ x0, y0, x1, y1 }: Bounds, by: number): Bounds {
   return { x0: Math.min(cx, x0 + by), y0: Math.min(cy, y0 + by), x1: Math.max(cx, x1 - by), y1: Math.max(cy, y1 - by) }
 }
 
+type Placements = JobDocument['placements']
+const isSame = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.stringify(b)
+
+/**
+ * The job with artwork where it was found to lie: only what that moved, and only where nobody moved it meanwhile.
+ * @param asked as it lay when it was asked for
+ */
+function withPlaces(job: JobDocument, asked: Placements, found: Placements): JobDocument {
+  const moved = Object.entries(found).filter(([id, place]) => !isSame(place, asked[id]) && isSame(job.placements[id], asked[id]))
+  return { ...job, placements: { ...job.placements, ...Object.fromEntries(moved) } }
+}
+
 /** The selection is put to places of the workpiece, in line, evenly, as large as it can be: by commands. */
 export function usePlacing(job: JobDocument, items: readonly Boxed[]): void {
   const edit = useEdit()
   const { enqueueSnackbar } = useSnackbar()
-  const { marginMm, linedUpBy } = useSelector((state) => state.view)
+  const { marginMm, spacingMm, linedUpBy } = useSelector((state) => state.view)
   const byEachOther = items.length > 1 && linedUpBy === 'each other'
   const to = byEachOther ? items.map(({ box }) => box).reduce(unite) : within(faceBox(mainPiece(job)), marginMm)
   const put = ({ where, ...place }: (typeof PLACES)[number]): void => {
     const sides = ['across' in place ? place.across : undefined, 'down' in place ? place.down : undefined]
-    edit(`put ${where}`, (base) => {
-      const lay = (of: JobDocument): JobDocument => sides.reduce((sum, side) => (side ? aligned(sum, items, side, to) : sum), of)
-      return lay(base)
-    })
+    edit(`put ${where}`, (base) => sides.reduce((sum, side) => (side ? aligned(sum, items, side, to) : sum), base))
   }
   const enlarge = async (angles: readonly number[] | undefined): Promise<void> => {
     const { node } = items[items.length - 1]
@@ -33,14 +42,20 @@ export function usePlacing(job: JobDocument, items: readonly Boxed[]): void {
       enqueueSnackbar(found.not, { variant: 'warning' })
       return
     }
-    const { placements } = found
-    edit('as large as the workpiece takes it', (base) => ({
-      ...base,
-      placements: {
-        ...base.placements,
-        ...Object.fromEntries(Object.entries(placements).filter(([id]) => id in base.placements)),
-      },
-    }))
+    edit('as large as the workpiece takes it', (base) => withPlaces(base, job.placements, found.placements))
+  }
+  const arrange = async (angles?: readonly number[]): Promise<void> => {
+    const found = await layOut(
+      job,
+      items.map(({ node }) => node),
+      { marginMm, spacingMm, ...(angles && { angles }) },
+    )
+    if ('not' in found) {
+      enqueueSnackbar(found.not, { variant: 'warning' })
+      return
+    }
+    edit('lay out on the workpiece', (base) => withPlaces(base, job.placements, found.placements))
+    enqueueSnackbar(`Laid out: ${(100 * found.used).toFixed(0)} % of the workpiece is used.`)
   }
   useEffect(() =>
     onCommand(
@@ -50,6 +65,10 @@ export function usePlacing(job: JobDocument, items: readonly Boxed[]): void {
             ...Object.fromEntries(PLACES.map((place) => [`put-${place.id}`, () => put(place)])),
             'as-large': () => void enlarge(undefined),
             'as-large-straight': () => void enlarge([0]),
+            ...(items.length > 1 && {
+              'lay-out': () => void arrange(),
+              'lay-out-straight': () => void arrange([0, 180]),
+            }),
             ...(items.length > 2 && {
               'gaps-across': () => edit('even gaps across', (base) => spreadEvenly(base, items, 'x')),
               'gaps-down': () => edit('even gaps down', (base) => spreadEvenly(base, items, 'y')),
