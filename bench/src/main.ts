@@ -1,4 +1,4 @@
-// `npm run bench [-- --seed N] [-- --only trace,picture,plan,outline,fill,machine,page,server]`: every row against its reference, in one run.
+// `npm run bench [-- --seed N] [-- --only trace,picture,plan,outline,fill,placing,machine,page,server]`: every row against its reference, in one run.
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -9,6 +9,7 @@ import { machineRows } from './rows-machine.ts'
 import { outlineRows } from './rows-outline.ts'
 import { pageRows } from './rows-page.ts'
 import { pictureRows } from './rows-picture.ts'
+import { placingRows } from './rows-placing.ts'
 import { planRows } from './rows-plan.ts'
 import { serverRows } from './rows-server.ts'
 import { traceRows } from './rows-trace.ts'
@@ -22,6 +23,7 @@ const groups: Record<string, (seed: number) => Row[] | Promise<Row[]>> = {
   trace: traceRows,
   outline: outlineRows,
   fill: fillRows,
+  placing: placingRows,
   machine: machineRows,
   page: pageRows,
   server: serverRows,

@@ -76,14 +76,21 @@ function onLine(c: number, low: number, high: number, constraints: readonly Cons
   return [c >= 0 ? Math.max(from, to) : Math.min(from, to)]
 }
 
+const ORDERS = new Map<number, Uint32Array>()
+
 /** The same order every time: the same question has the same answer. */
 function shuffled(n: number): Uint32Array {
-  const order = Uint32Array.from({ length: n }, (_, i) => i)
-  let state = 0x9e3779b9
-  for (let i = n - 1; i > 0; i--) {
-    state = (Math.imul(state, 1664525) + 1013904223) >>> 0
-    const j = Math.floor((state / 2 ** 32) * (i + 1))
-    ;[order[i], order[j]] = [order[j], order[i]]
+  let order = ORDERS.get(n)
+  if (!order) {
+    order = Uint32Array.from({ length: n }, (_, i) => i)
+    let state = 0x9e3779b9
+    for (let i = n - 1; i > 0; i--) {
+      state = (Math.imul(state, 1664525) + 1013904223) >>> 0
+      const j = Math.floor((state / 2 ** 32) * (i + 1))
+      ;[order[i], order[j]] = [order[j], order[i]]
+    }
+    if (ORDERS.size > 2000) ORDERS.clear()
+    ORDERS.set(n, order)
   }
   return order
 }

@@ -11,20 +11,31 @@ export interface Climb {
   readonly reach: number
   readonly turns: boolean
   readonly mostScale: number
+  /** What is far below this after some rounds is given up. */
+  readonly toBeat?: number
 }
 
 const ROUNDS = 40
+/** After so many rounds it shows whether a pose can become the best. */
+const SHOWN_ROUNDS = 8
+const HOPELESS = 0.94
 
 /**
  * The largest scale near a pose: what touches or nearly touches is a linear constraint on a small change, the best such change is
  * tried exactly, and the step grows or shrinks by how it went (sequential linear programming with a trust region).
  * @param start a pose in which the shape lies inside @param share of the shape that it may move by at first
  */
-export function climbed({ shape, into, reach, turns, mostScale }: Climb, start: FitPose, share = 0.06, rounds = ROUNDS): FitPose {
+export function climbed(
+  { shape, into, reach, turns, mostScale, toBeat = 0 }: Climb,
+  start: FitPose,
+  share = 0.06,
+  rounds = ROUNDS,
+): FitPose {
   let pose = start
   let step = share * reach * pose.scale
   const least = 2e-4 * reach * pose.scale
   for (let round = 0; round < rounds && step > least && pose.scale < mostScale; round++) {
+    if (round === SHOWN_ROUNDS && pose.scale < HOPELESS * toBeat) break
     const far = 3.5 * step
     const constraints = near(shape, into, pose, far)
     const byTurn = turns ? step / (reach * pose.scale) : 0
@@ -70,7 +81,7 @@ function near(shape: Edges, into: Edges, { x, y, deg, scale }: FitPose, far: num
     const [px, py] = [x + scale * rx, y + scale * ry]
     found.length = 0
     for (let j = 0; j < into.ax.length; j++)
-      if (awayFrom(into, j, px, py) < far)
+      if (isNear(into, j, px, py, far))
         found.push({ edge: j, gap: into.nx[j] * (px - into.ax[j]) + into.ny[j] * (py - into.ay[j]) })
     for (const { edge, gap } of binding(found, into, false)) {
       const [nx, ny] = [into.nx[edge], into.ny[edge]]
@@ -83,7 +94,7 @@ function near(shape: Edges, into: Edges, { x, y, deg, scale }: FitPose, far: num
     const vy = cos * (into.ay[j] - y) - sin * (into.ax[j] - x)
     found.length = 0
     for (let i = 0; i < shape.ax.length; i++)
-      if (scale * awayFrom(shape, i, vx / scale, vy / scale) < far)
+      if (isNear(shape, i, vx / scale, vy / scale, far / scale))
         found.push({
           edge: i,
           gap: -(shape.nx[i] * (vx - scale * shape.ax[i]) + shape.ny[i] * (vy - scale * shape.ay[i])),
@@ -112,9 +123,18 @@ function binding(found: readonly { edge: number; gap: number }[], { before, poin
   })
 }
 
-function awayFrom({ ax, ay, dx, dy }: Edges, i: number, x: number, y: number): number {
-  const long = dx[i] * dx[i] + dy[i] * dy[i]
+/** Whether an edge comes nearer to a place than a distance. */
+function isNear({ ax, ay, dx, dy }: Edges, i: number, x: number, y: number, far: number): boolean {
   const [wx, wy] = [x - ax[i], y - ay[i]]
+  // Beside its box by more.
+  if (
+    wx + far < Math.min(0, dx[i]) ||
+    wx - far > Math.max(0, dx[i]) ||
+    wy + far < Math.min(0, dy[i]) ||
+    wy - far > Math.max(0, dy[i])
+  )
+    return false
+  const long = dx[i] * dx[i] + dy[i] * dy[i]
   const t = long > 0 ? Math.min(1, Math.max(0, (wx * dx[i] + wy * dy[i]) / long)) : 0
-  return Math.hypot(wx - t * dx[i], wy - t * dy[i])
+  return (wx - t * dx[i]) ** 2 + (wy - t * dy[i]) ** 2 < far * far
 }

@@ -4,6 +4,7 @@ import { combine, offset, shapeArea } from '../../geometry/clip.ts'
 import { convexHull } from '../../geometry/hull.ts'
 import { type Ring, ringsBounds } from '../../geometry/ring.ts'
 import { cosSin } from '../../space/affine.ts'
+import { largestAtAngle } from '../../testing/placing-references.ts'
 import { type Fit, type FitSettings, fit } from './fit.ts'
 
 const rect = (w: number, h: number, x = 0, y = 0): Ring => Float64Array.of(x, y, x + w, y, x + w, y + h, x, y + h)
@@ -34,48 +35,6 @@ function fitted(shape: readonly Ring[], into: readonly Ring[], settings?: FitSet
   const found = fit(shape, into, settings)
   if ('fits' in found) throw new Error(found.message)
   return found
-}
-
-/** The largest scale at which a convex shape has a place in a convex room at an angle: half planes are cut until nothing is left. */
-function largestAtAngle(
-  shape: readonly (readonly [number, number])[],
-  room: readonly (readonly [number, number])[],
-  deg: number,
-): number {
-  const [cos, sin] = cosSin(deg)
-  const turned = shape.map(([x, y]) => [cos * x - sin * y, sin * x + cos * y])
-  const sides = room.map(([ax, ay], i) => {
-    const [bx, by] = room[(i + 1) % room.length]
-    const long = Math.hypot(bx - ax, by - ay)
-    const [nx, ny] = [-(by - ay) / long, (bx - ax) / long]
-    return { nx, ny, from: nx * ax + ny * ay, least: Math.min(...turned.map(([x, y]) => nx * x + ny * y)) }
-  })
-  const hasPlace = (scale: number): boolean => {
-    let left: (readonly [number, number])[] = [
-      [-1e3, -1e3],
-      [1e3, -1e3],
-      [1e3, 1e3],
-      [-1e3, 1e3],
-    ]
-    for (const { nx, ny, from, least } of sides) {
-      const gap = ([x, y]: readonly [number, number]): number => nx * x + ny * y + scale * least - from
-      left = left.flatMap((p, i) => {
-        const q = left[(i + 1) % left.length]
-        const [g, h] = [gap(p), gap(q)]
-        const cross = [p[0] + ((q[0] - p[0]) * g) / (g - h), p[1] + ((q[1] - p[1]) * g) / (g - h)] as const
-        return [...(g >= 0 ? [p] : []), ...(g >= 0 !== h >= 0 ? [cross] : [])]
-      })
-      if (left.length === 0) return false
-    }
-    return true
-  }
-  let [low, high] = [0, 20]
-  for (let k = 0; k < 22; k++) {
-    const middle = (low + high) / 2
-    if (hasPlace(middle)) low = middle
-    else high = middle
-  }
-  return low
 }
 
 describe('the best pose', () => {

@@ -86,7 +86,7 @@ export function fit(shape: readonly Ring[], into: readonly Ring[], settings: Fit
   )) {
     const inside = settled(edges, roomEdges, start)
     if (!inside) continue
-    const up = climbed(climb, inside)
+    const up = climbed({ ...climb, ...(best && { toBeat: best.scale }) }, inside)
     if (!best || isBetter(up, best)) best = up
     if (!mayScale && best.scale >= 1) break
   }

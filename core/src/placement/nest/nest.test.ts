@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { combine, offset, shapeArea } from '../../geometry/clip.ts'
 import { type Ring, ringsBounds } from '../../geometry/ring.ts'
+import { boxesUsed } from '../../testing/placing-references.ts'
 import { ANY_ANGLE, nestedRings, nestPieces, QUARTER_TURNS, type Wanted } from './nest.ts'
 
 const rect = (w: number, h: number, x = 0, y = 0): Ring => Float64Array.of(x, y, x + w, y, x + w, y + h, x, y + h)
@@ -10,25 +11,6 @@ const round = (r: number, x: number, y: number): Ring =>
     i % 2 ? y + r * Math.sin((Math.PI * (i >> 1)) / 20) : x + r * Math.cos((Math.PI * (i >> 1)) / 20),
   )
 const triangle = Float64Array.of(0, 0, 60, 0, 0, 40)
-
-/** A nest of boxes, column by column: what a nest of outlines must beat. @returns share of the sheet */
-function boxesUsed(wanted: readonly Wanted[], width: number, height: number, spacing: number): number {
-  const boxes = wanted
-    .flatMap(({ rings, count }) => {
-      const { x0, y0, x1, y1 } = ringsBounds(rings)
-      return Array.from({ length: count }, () => ({ w: x1 - x0, h: y1 - y0, area: shapeArea(combine('union', rings)) }))
-    })
-    .sort((a, b) => b.w * b.h - a.w * a.h)
-  let [x, y, wide, used] = [0, 0, 0, 0]
-  for (const { w, h, area } of boxes) {
-    if (y + h > height) [x, y, wide] = [x + wide + spacing, 0, 0]
-    if (x + w > width || y + h > height) continue
-    used += area
-    wide = Math.max(wide, w)
-    y += h + spacing
-  }
-  return used / (width * height)
-}
 
 /** Nothing nearer to anything than it may be. */
 function holds(
