@@ -12,12 +12,14 @@ import { onKeepOut } from './keep-out.ts'
 import { keptSettings } from './kept-settings.ts'
 import { licences } from './licence.ts'
 import { lowResolution } from './low-resolution.ts'
+import { nearEdge } from './near-edge.ts'
 import { neverReached } from './never-reached.ts'
 import { nothingToBurn } from './nothing-to-burn.ts'
 import { outlineTrouble } from './outline-trouble.ts'
 import { outsideBed } from './outside-bed.ts'
 import { outsideWorkpiece } from './outside-workpiece.ts'
 import { overSafePower } from './over-safe-power.ts'
+import { piecesOverlap } from './pieces-overlap.ts'
 import { preparedDots } from './prepared-dots.ts'
 import { programProblems } from './program-problems.ts'
 import { pulses } from './pulses.ts'
@@ -32,7 +34,9 @@ const CHECKS: readonly ((job: JobDocument, supply: Supply) => Found[])[] = [
   outsideBed,
   beyondMachine,
   pulses,
+  piecesOverlap,
   outsideWorkpiece,
+  nearEdge,
   onKeepOut,
   cutFirst,
   fallsOut,

@@ -158,8 +158,44 @@ describe('findings', () => {
     expect(finding).toMatchObject({ severity: 'ask', x: 300 })
     expect(finding.message).toMatch(/mm over its right edge/)
     const after = fixed(job, finding)
-    expect(kinds(after)).toEqual([])
+    expect(kinds(after)).toEqual(['near-edge'])
     expect(burnedBounds(after, 'cut', supply).x1).toBeCloseTo(300, 1)
+    // Another press leaves a sound strip as well.
+    const apart = fixed(after, find(after, 'near-edge'))
+    expect(kinds(apart)).toEqual([])
+    expect(burnedBounds(apart, 'cut', supply).x1).toBeCloseTo(297, 1)
+  })
+
+  it('notes a cut near the edge of its workpiece, by the thickness of the material, on blanks of any shape', () => {
+    const job = sampleJob({ picture, widthMm: 40, xMm: 20, yMm: 20 })
+    const at = (thicknessMm: number, left: number): JobDocument =>
+      withPiece(job, {
+        thicknessMm,
+        outline: { kind: 'rings', rings: [[left, 0, 300, 0, 300, 200, left, 200].map((v, i) => (i % 2 ? v : v - left))] },
+      })
+    const { x0 } = burnedBounds(job, 'cut', supply)
+    const near = withPiece(job, {
+      thicknessMm: 3,
+      outline: { kind: 'rings', rings: [[0, 0, 300, 0, 300, 200, 0, 200, x0 - 2, 40]] },
+    })
+    expect(find(near, 'near-edge').message).toMatch(/comes 2\.0 mm near the edge .* under 3 mm/)
+    expect(kinds(withPiece(near, { thicknessMm: 1.5 }))).not.toContain('near-edge')
+    expect(kinds(at(20, 0))).not.toContain('near-edge')
+  })
+
+  it('asks about two workpieces in one place, as set-ups lay them too', () => {
+    const job = sampleJob({ picture })
+    const [id] = Object.keys(job.workpieces)
+    const two = (xMm: number): JobDocument => ({
+      ...job,
+      workpieces: {
+        ...job.workpieces,
+        other: { ...job.workpieces[id], name: 'Offcut', pose: { xMm, yMm: job.workpieces[id].pose.yMm } },
+      },
+    })
+    const { xMm } = job.workpieces[id].pose
+    expect(kinds(two(xMm + 301))).not.toContain('pieces-overlap')
+    expect(find(two(xMm + 290), 'pieces-overlap').message).toMatch(/“Offcut” lie over each other on the bed, 20\.0 cm² of them/)
   })
 
   it('shrinks what is larger than the workpiece until it fits, whatever its size', () => {
