@@ -44,11 +44,11 @@ test('artwork goes to corners, into line and even gaps, snaps in the hand, grows
     return { x: (a.x + b.x + b.width) / 2, y: (a.y + b.y + b.height) / 2 }
   }
   const from = await middle()
+  const perMm = ((await grip('1,1')).x - (await grip('-1,-1')).x) / 30
   await page.mouse.move(from.x + 4, from.y + 4)
   await page.mouse.down()
   await page.mouse.move(from.x + 100, from.y + 20, { steps: 6 })
   // Five millimetres down and right of the first: a little off its line.
-  const perMm = ((await grip('1,1')).x - (await grip('-1,-1')).x) / 30
   await page.mouse.move(from.x + 4 + 70 * perMm, from.y + 4 - 5 * perMm + 2, { steps: 6 })
   await expect(page.getByTestId('snaps')).toBeAttached()
   await page.mouse.up()
@@ -71,6 +71,19 @@ test('artwork goes to corners, into line and even gaps, snaps in the hand, grows
   const xs = three.map(({ xMm }) => xMm).sort((a, b) => a - b)
   expect(Math.abs(xs[2] - 2 * xs[1] + xs[0])).toBeLessThan(0.003)
   await page.keyboard.press('Control+z')
+  await page.keyboard.press('Control+z')
+  await rests(page)
+
+  // Laid out by their outlines: apart, and within the margin.
+  await page.getByTestId('lay-out').click()
+  await expect(page.getByText(/Laid out: \d+ % of the workpiece is used/)).toBeVisible({ timeout: 30_000 })
+  await rests(page)
+  // Discs of 30 mm in the middle of their pictures.
+  const out = (await placements(page)).map(({ xMm, yMm, widthMm, heightMm }) => [xMm + widthMm / 2, yMm + heightMm / 2])
+  for (const [i, [x, y]] of out.entries()) {
+    expect(Math.min(x, y)).toBeGreaterThan(19.9)
+    for (const [u, v] of out.slice(0, i)) expect(Math.hypot(x - u, y - v)).toBeGreaterThan(31.9)
+  }
   await page.keyboard.press('Control+z')
   await rests(page)
 
