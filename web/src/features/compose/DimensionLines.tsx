@@ -30,6 +30,10 @@ interface Props {
 /** Where the buttons along the top of the stage end, px. */
 const BELOW_TOOLS = 64
 
+/** How wide the row of sizes is, and how much wider with the angle, px. */
+const SIZES = 186
+const TURNED = 88
+
 /** Live distances from the selection to the workpiece's edges, and its own width and height. Each number can be clicked and typed. */
 export function DimensionLines({ job, node, box, at }: Props) {
   const { palette } = useTheme()
@@ -44,7 +48,9 @@ export function DimensionLines({ job, node, box, at }: Props) {
   // Over the box, but never under what floats along the top of the stage.
   const above = Math.max(BELOW_TOOLS, clampY(py(box.y0) - 19))
   /** Where a chip beside the row of sizes has room, px. */
-  const sizesEnd = px(box.x0) + (deg === 0 ? 228 : 310)
+  // Over a narrow box the row ends before the arc by which it is turned.
+  const sizesFrom = Math.min(px(box.x0), px(box.x1) - SIZES - (deg === 0 ? 0 : TURNED))
+  const sizesEnd = sizesFrom + (deg === 0 ? 228 : 310)
   const { widthMm, heightMm } = faceSize(mainPiece(job))
   const cx = px((box.x0 + box.x1) / 2)
   const cy = py((box.y0 + box.y1) / 2)
@@ -122,7 +128,7 @@ export function DimensionLines({ job, node, box, at }: Props) {
       <Measure
         label="Width"
         value={w}
-        x={clampX(px(box.x0) + 46)}
+        x={clampX(sizesFrom + 46)}
         y={above}
         min={RANGES.sizeMm.min}
         onCommit={(v) => edit(`width ${v.toFixed(1)} mm`, (base) => resized(base, node, box, { widthMm: v }, anchorAt))}
@@ -131,7 +137,7 @@ export function DimensionLines({ job, node, box, at }: Props) {
       <Measure
         label="Height"
         value={h}
-        x={clampX(px(box.x0) + 138)}
+        x={clampX(sizesFrom + 138)}
         y={above}
         min={RANGES.sizeMm.min}
         onCommit={(v) => edit(`height ${v.toFixed(1)} mm`, (base) => resized(base, node, box, { heightMm: v }, anchorAt))}
@@ -142,7 +148,7 @@ export function DimensionLines({ job, node, box, at }: Props) {
           label="Turned"
           value={deg}
           angle
-          x={clampX(px(box.x0) + 228)}
+          x={clampX(sizesFrom + 228)}
           y={above}
           min={RANGES.degrees.min}
           onCommit={(v) => edit(`turn to ${Number(v.toFixed(2))}°`, (base) => turnedTo(base, node, v))}

@@ -15,27 +15,21 @@ export function SnapLines({ lines, at }: { readonly lines: readonly SnapLine[]; 
           const key = `${x0} ${y0} ${x1} ${y1}`
           if (!isGap)
             return (
-              <line
-                key={key}
-                x1={ax}
-                y1={ay}
-                x2={bx}
-                y2={by}
-                stroke={palette.secondary.main}
-                strokeWidth={1.4}
-                strokeDasharray="7 4"
-              />
+              <g key={key}>
+                <line x1={ax} y1={ay} x2={bx} y2={by} stroke={palette.shop.halo} strokeWidth={4} />
+                <line x1={ax} y1={ay} x2={bx} y2={by} stroke={palette.shop.ask} strokeWidth={1.8} strokeDasharray="9 4" />
+              </g>
             )
           return (
-            <g key={key} stroke={palette.secondary.main} strokeWidth={1.6}>
+            <g key={key} stroke={palette.shop.ask} strokeWidth={1.6}>
               <line x1={ax} y1={ay} x2={bx} y2={by} />
-              <circle cx={ax} cy={ay} r={3} fill={palette.secondary.main} />
-              <circle cx={bx} cy={by} r={3} fill={palette.secondary.main} />
+              <circle cx={ax} cy={ay} r={3} fill={palette.shop.ask} />
+              <circle cx={bx} cy={by} r={3} fill={palette.shop.ask} />
               <text
                 x={(ax + bx) / 2}
                 y={(ay + by) / 2 - 6}
                 textAnchor="middle"
-                fill={palette.secondary.main}
+                fill={palette.shop.ask}
                 stroke={palette.shop.halo}
                 strokeWidth={4}
                 paintOrder="stroke"
