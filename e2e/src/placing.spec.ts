@@ -119,3 +119,26 @@ test('a line of the artwork is made level by two points', async ({ page }) => {
   await page.mouse.click(at.x + 20, at.y + at.height - 60)
   await expect(page.getByTestId('put-centre')).toBeHidden()
 })
+
+test('a jig for the workpiece begins a job of its own', async ({ page }) => {
+  await page.goto('/jobs')
+  await dropFile(page, 'slate.png', discPicture(200, 60).png)
+  await page.getByTestId('proposal-cut-shape').click({ timeout: 30_000 })
+  await page.waitForURL(/compose/)
+  await settled(page)
+  const first = page.url()
+  await page.getByTestId('workpiece-chip').click()
+  await page.getByTestId('jig').click()
+  await page.getByTestId('make-jig').click()
+  await page.getByTestId('proposal-cut-lines').click({ timeout: 30_000 })
+  await page.waitForURL((url) => /compose/.test(url.pathname) && url.toString() !== first)
+  await rests(page)
+  const { document } = await serverJob(page)
+  expect(document.name).toContain('jig for slate')
+  const [place] = Object.values(document.placements)
+  // The workpiece of 300 mm, its room, and the frame on both sides.
+  expect(place.widthMm).toBeCloseTo(340.6, 0)
+  // A reload begins nothing again.
+  await page.goto('/jobs')
+  await expect(page.getByTestId('proposal-cut-lines')).toHaveCount(0)
+})

@@ -5,7 +5,7 @@ import type { Drawn, JobDocument } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
-import { useNavigate } from 'react-router'
+import { useLocation, useNavigate } from 'react-router'
 import { bringIn, jobOrders } from '../api/orders.ts'
 import { useJobsQuery } from '../api/shop.ts'
 import { useKept } from '../api/use-kept.ts'
@@ -112,6 +112,15 @@ export function BoardPage() {
     if (turn.file) void take(turn.file, queue.all === 1)
     else if (turn.ready) void begin(turn.ready)
   }, [queue, returned, reading, dropped, writing, take, begin])
+  // Files that another page made and hands over.
+  const { state } = useLocation()
+  useEffect(() => {
+    const files: unknown = (state as { files?: unknown } | null)?.files
+    if (!Array.isArray(files)) return
+    takeAll(files.filter((file): file is File => file instanceof File))
+    // Once: a reload begins nothing again.
+    void navigate('.', { replace: true, state: null })
+  }, [state, takeAll, navigate])
   const leaveOut = (): void => {
     const left = dropped
     setDropped(null)

@@ -6,6 +6,7 @@ import { Title } from '../../parts/Title.tsx'
 import { DegreesField, LengthField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
 import { toldOfChange } from './changed-settings.ts'
+import { JigFields } from './JigFields.tsx'
 import { ShapeFields } from './ShapeFields.tsx'
 import { useCatalogue } from './use-catalogue.ts'
 
@@ -85,6 +86,7 @@ export function WorkpieceSheet({ job, anchor, onClose }: Props) {
           hint="How it lies on the bed, clockwise about its middle. What is on it turns along."
           onCommit={(v) => lay('workpiece turned on the bed', { deg: v === 0 ? undefined : v })}
         />
+        <JigFields job={job} />
       </Sheet>
     </Popover>
   )

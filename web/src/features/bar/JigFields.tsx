@@ -1,0 +1,57 @@
+import { Button } from '@mui/material'
+import { JIG, type JigSettings, type JobDocument, jigOf, mainPiece, ringsBounds, writeSvgRings } from '@neotaxis/core'
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import { SwitchRow } from '../../parts/SwitchRow.tsx'
+import { Title } from '../../parts/Title.tsx'
+import { Quiet } from '../../parts/words.tsx'
+import { LengthField } from '../field/quantities.tsx'
+
+/** A frame in which the workpiece lies always in the same place: its drawing begins a job of its own. */
+export function JigFields({ job }: { readonly job: JobDocument }) {
+  const navigate = useNavigate()
+  const [settings, setSettings] = useState<JigSettings>(JIG)
+  const [isOpen, setOpen] = useState(false)
+  const set = (change: Partial<JigSettings>): void => setSettings({ ...settings, ...change })
+  if (!isOpen)
+    return (
+      <Button fullWidth size="small" onClick={() => setOpen(true)} data-testid="jig">
+        Make a jig for it…
+      </Button>
+    )
+  const make = (): void => {
+    const rings = jigOf(mainPiece(job), settings)
+    const { x0, y0, x1, y1 } = ringsBounds(rings)
+    const svg = writeSvgRings(rings, x1 - x0, y1 - y0, x0, y0)
+    const file = new File([svg], `jig for ${job.name}.svg`.replace(/[\\/:]/g, ' '), { type: 'image/svg+xml' })
+    void navigate('/jobs', { state: { files: [file] } })
+  }
+  return (
+    <>
+      <Title variant="h3" top="wide">
+        A jig for it
+      </Title>
+      <LengthField
+        label="Room around it"
+        value={settings.clearanceMm}
+        range={{ min: 0, max: 10 }}
+        digits={2}
+        step={0.05}
+        hint="Between the piece and the jig, the kerf not counted."
+        onCommit={(clearanceMm) => set({ clearanceMm })}
+      />
+      <LengthField
+        label="Frame"
+        value={settings.borderMm}
+        range={{ min: 2, max: 200 }}
+        onCommit={(borderMm) => set({ borderMm })}
+      />
+      <SwitchRow label="Places for fingers" on={settings.fingers} onSwitch={(fingers) => set({ fingers })} />
+      <SwitchRow label="Holes against the air jet" on={settings.vents} onSwitch={(vents) => set({ vents })} />
+      <Quiet top="tight">It begins a job of its own, to be cut in card or board. This job stays.</Quiet>
+      <Button fullWidth variant="outlined" color="secondary" onClick={make} data-testid="make-jig">
+        Begin the jig
+      </Button>
+    </>
+  )
+}
