@@ -142,3 +142,31 @@ test('a jig for the workpiece begins a job of its own', async ({ page }) => {
   await page.goto('/jobs')
   await expect(page.getByTestId('proposal-cut-lines')).toHaveCount(0)
 })
+
+test('a rectangle with round corners is cut around a picture, of a size, and moves along with it', async ({ page }) => {
+  await page.goto('/jobs')
+  await dropFile(page, 'name-plate.png', discPicture(200, 60).png)
+  await page.getByTestId('proposal-engrave').click({ timeout: 30_000 })
+  await page.waitForURL(/compose/)
+  await settled(page)
+  await page.getByTestId('cut-around').click()
+  const sheet = page.getByTestId('around')
+  await sheet.getByTestId('around-shape').getByRole('combobox').click()
+  await page.getByRole('option', { name: 'a rectangle with round corners' }).click()
+  const width = sheet.getByRole('textbox', { name: 'Width' })
+  await width.fill('90')
+  await width.press('Enter')
+  await sheet.getByTestId('around-it').click()
+  await expect(sheet).toBeHidden({ timeout: 30_000 })
+  await rests(page)
+  const { document } = await serverJob(page)
+  const operations = Object.values(document.operations)
+  expect(operations.map(({ process }) => process).sort()).toEqual(['cut', 'picture'])
+  const [picture, edge] = ['source', 'drawing'].map((kind) => {
+    const [id] = Object.entries(document.nodes).find(([, node]) => node.kind === kind)!
+    return Object.values(document.placements).find(({ of }) => of === id)!
+  })
+  expect(edge.widthMm).toBeCloseTo(90, 1)
+  expect(edge.xMm + edge.widthMm / 2).toBeCloseTo(picture.xMm + picture.widthMm / 2, 0)
+  expect(new Set(Object.values(document.groups ?? {})).size).toBe(1)
+})

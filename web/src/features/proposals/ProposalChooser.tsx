@@ -14,14 +14,11 @@ import {
 } from '@mui/material'
 import type { AssetFacts } from '@neotaxis/contract'
 import {
-  type Blank,
   burnOrder,
   type Drawn,
   FIRST_RULES,
-  faceSize,
   formatDuration,
   type JobDocument,
-  mainPiece,
   materialOf,
   type Provenance,
   RANGES,
@@ -44,13 +41,8 @@ import { cancelWork, caughtByRules, progressNow, proposals } from '../../workers
 import type { ProposalCard } from '../../workers/shared.ts'
 import { useCatalogue } from '../bar/use-catalogue.ts'
 import { LengthField } from '../field/quantities.tsx'
+import { blankOf } from './blank-of.ts'
 import { ImportRulesSheet } from './ImportRulesSheet.tsx'
-
-/** The workpiece of a job, as proposals are told of it. */
-function blankOf(job: JobDocument): Blank {
-  const piece = mainPiece(job)
-  return { ...faceSize(piece), thicknessMm: piece.thicknessMm, outline: piece.outline, pose: piece.pose }
-}
 
 interface Props {
   readonly name: string
