@@ -1,4 +1,5 @@
 import { ButtonBase, styled } from '@mui/material'
+import { EDGE } from '../../theme/tokens.ts'
 
 /** A workpiece in small, px. */
 const WIDE = 132
@@ -62,12 +63,12 @@ const Small = styled('div')(({ theme }) => ({
   flexShrink: 0,
   background: theme.palette.background.paper,
   border: `1px solid ${theme.palette.divider}`,
-  borderRadius: 4,
+  borderRadius: EDGE.small,
   '&[data-off=true]': { opacity: 0.5 },
 }))
 
 const Spot = styled(ButtonBase)(({ theme }) => ({
   minHeight: 22,
-  '& span': { width: 9, height: 9, borderRadius: 9, background: theme.palette.text.secondary, opacity: 0.55 },
+  '& span': { width: 9, height: 9, borderRadius: EDGE.pill, background: theme.palette.text.secondary, opacity: 0.55 },
   '&:hover span, &:focus-visible span': { background: theme.palette.primary.main, opacity: 1, transform: 'scale(1.4)' },
 }))

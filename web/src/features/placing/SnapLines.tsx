@@ -2,6 +2,7 @@ import { useTheme } from '@mui/material'
 import { mapped, type SnapLine } from '@neotaxis/core'
 import type { Showing } from '../../stage/layer.ts'
 import { Overlay } from '../../stage/Overlay.tsx'
+import { TYPE } from '../../theme/tokens.ts'
 
 /** What the artwork in hand came to: lines along edges and middles, and gaps that are alike, with how wide they are. */
 export function SnapLines({ lines, at }: { readonly lines: readonly SnapLine[]; readonly at: Showing }) {
@@ -33,7 +34,7 @@ export function SnapLines({ lines, at }: { readonly lines: readonly SnapLine[]; 
                 stroke={palette.shop.halo}
                 strokeWidth={4}
                 paintOrder="stroke"
-                fontSize={12}
+                fontSize={TYPE.small}
               >
                 {Math.hypot(x1 - x0, y1 - y0).toFixed(1)}
               </text>

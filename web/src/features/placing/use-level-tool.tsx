@@ -5,6 +5,7 @@ import type { Showing } from '../../stage/layer.ts'
 import { faceSpace } from '../../stage/layers/face.ts'
 import { Overlay } from '../../stage/Overlay.tsx'
 import type { Tool } from '../../stage/tool.ts'
+import { WEIGHT } from '../../theme/tokens.ts'
 import { onCommand } from '../bar/commands.ts'
 import { useEdit } from '../use-edit.ts'
 
@@ -59,7 +60,7 @@ function LevelLine({ line, at }: { readonly line: readonly [Point, Point] | unde
           stroke={palette.shop.halo}
           strokeWidth={4}
           paintOrder="stroke"
-          fontWeight={700}
+          fontWeight={WEIGHT.strong}
         >
           Draw along what should lie level
         </text>
@@ -85,7 +86,7 @@ function LevelLine({ line, at }: { readonly line: readonly [Point, Point] | unde
         stroke={palette.shop.halo}
         strokeWidth={4}
         paintOrder="stroke"
-        fontWeight={700}
+        fontWeight={WEIGHT.strong}
       >
         {`${off.toFixed(1)}°`}
       </text>
