@@ -65,7 +65,7 @@ export function DimensionLines({ job, node, box, at }: Props) {
       y1: cy,
       x2: px(box.x0),
       y2: cy,
-      set: (v: number) => moved(job, node, v - box.x0, 0),
+      set: (base: JobDocument, v: number) => moved(base, node, v - box.x0, 0),
     },
     {
       key: 'right',
@@ -74,9 +74,17 @@ export function DimensionLines({ job, node, box, at }: Props) {
       y1: cy,
       x2: px(widthMm),
       y2: cy,
-      set: (v: number) => moved(job, node, widthMm - box.x1 - v, 0),
+      set: (base: JobDocument, v: number) => moved(base, node, widthMm - box.x1 - v, 0),
     },
-    { key: 'top', value: box.y0, x1: cx, y1: py(0), x2: cx, y2: py(box.y0), set: (v: number) => moved(job, node, 0, v - box.y0) },
+    {
+      key: 'top',
+      value: box.y0,
+      x1: cx,
+      y1: py(0),
+      x2: cx,
+      y2: py(box.y0),
+      set: (base: JobDocument, v: number) => moved(base, node, 0, v - box.y0),
+    },
     {
       key: 'bottom',
       value: heightMm - box.y1,
@@ -84,7 +92,7 @@ export function DimensionLines({ job, node, box, at }: Props) {
       y1: py(box.y1),
       x2: cx,
       y2: py(heightMm),
-      set: (v: number) => moved(job, node, 0, heightMm - box.y1 - v),
+      set: (base: JobDocument, v: number) => moved(base, node, 0, heightMm - box.y1 - v),
     },
   ]
   return (
@@ -121,7 +129,7 @@ export function DimensionLines({ job, node, box, at }: Props) {
             x={clampX(beside && Math.abs(y - above) < 26 ? Math.max(x, sizesEnd) : x)}
             y={y}
             min={RANGES.positionMm.min}
-            onCommit={(v) => edit(`margin ${key} ${v.toFixed(1)} mm`, () => set(v))}
+            onCommit={(v) => edit(`margin ${key} ${v.toFixed(1)} mm`, (base) => set(base, v))}
           />
         )
       })}
