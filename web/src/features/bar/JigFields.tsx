@@ -4,12 +4,18 @@ import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { SwitchRow } from '../../parts/SwitchRow.tsx'
 import { Title } from '../../parts/Title.tsx'
-import { Quiet } from '../../parts/words.tsx'
+import { Quiet, Wrong } from '../../parts/words.tsx'
+import { useDispatch } from '../../store/hooks.ts'
+import { begunOn } from '../../store/view-slice.ts'
 import { LengthField } from '../field/quantities.tsx'
+
+/** Of the sheet beyond the jig, mm. */
+const SPARE_MM = 10
 
 /** A frame in which the workpiece lies always in the same place: its drawing begins a job of its own. */
 export function JigFields({ job }: { readonly job: JobDocument }) {
   const navigate = useNavigate()
+  const dispatch = useDispatch()
   const [settings, setSettings] = useState<JigSettings>(JIG)
   const [isOpen, setOpen] = useState(false)
   const set = (change: Partial<JigSettings>): void => setSettings({ ...settings, ...change })
@@ -19,9 +25,14 @@ export function JigFields({ job }: { readonly job: JobDocument }) {
         Make a jig for it…
       </Button>
     )
+  const rings = jigOf(mainPiece(job), settings)
+  const { x0, y0, x1, y1 } = ringsBounds(rings)
+  const sheet = { widthMm: Math.ceil(x1 - x0 + SPARE_MM), heightMm: Math.ceil(y1 - y0 + SPARE_MM) }
+  const { axes } = job.machine
+  const isTooLarge = sheet.widthMm > axes.x.travelMm || sheet.heightMm > axes.y.travelMm
   const make = (): void => {
-    const rings = jigOf(mainPiece(job), settings)
-    const { x0, y0, x1, y1 } = ringsBounds(rings)
+    // A sheet that takes it as large as it is: made smaller it would hold nothing.
+    dispatch(begunOn(sheet))
     const svg = writeSvgRings(rings, x1 - x0, y1 - y0, x0, y0)
     const file = new File([svg], `jig for ${job.name}.svg`.replace(/[\\/:]/g, ' '), { type: 'image/svg+xml' })
     void navigate('/jobs', { state: { files: [file] } })
@@ -48,8 +59,13 @@ export function JigFields({ job }: { readonly job: JobDocument }) {
       />
       <SwitchRow label="Places for fingers" on={settings.fingers} onSwitch={(fingers) => set({ fingers })} />
       <SwitchRow label="Holes against the air jet" on={settings.vents} onSwitch={(vents) => set({ vents })} />
+      {isTooLarge && (
+        <Wrong role="alert">
+          The jig would be {sheet.widthMm} × {sheet.heightMm} mm, larger than the bed of this machine: make its frame narrower.
+        </Wrong>
+      )}
       <Quiet top="tight">It begins a job of its own, to be cut in card or board. This job stays.</Quiet>
-      <Button fullWidth variant="outlined" color="secondary" onClick={make} data-testid="make-jig">
+      <Button fullWidth variant="outlined" color="secondary" disabled={isTooLarge} onClick={make} data-testid="make-jig">
         Begin the jig
       </Button>
     </>
