@@ -20,7 +20,7 @@ import { useEdit } from '../use-edit.ts'
 
 type Point = readonly [number, number]
 
-const WIDE = 250
+const WIDE = 222
 const HIGHEST = 190
 /** Farther off than this, something is wrong with a mark or the piece, mm. */
 const MUCH_MM = 0.5

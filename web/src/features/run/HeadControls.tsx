@@ -201,6 +201,8 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
             Under the head is this place of
           </Words>
           <ToggleButtonGroup
+            orientation="vertical"
+            fullWidth
             exclusive
             size="small"
             value={of}
