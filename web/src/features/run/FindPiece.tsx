@@ -17,6 +17,7 @@ import { useSelector } from '../../store/hooks.ts'
 import { TYPE, WEIGHT } from '../../theme/tokens.ts'
 import { lengthIn } from '../field/measures.ts'
 import { useEdit } from '../use-edit.ts'
+import { HomeFirst } from './HomeFirst.tsx'
 
 type Point = readonly [number, number]
 
@@ -91,11 +92,7 @@ export function FindPiece({ job, onBed }: { readonly job: JobDocument; readonly 
         </Button>
         <Button onClick={away}>Leave it</Button>
       </Row>
-      {!onBed && (
-        <Words size="small" tone="quiet">
-          The head must be at rest and know where it is: home it first.
-        </Words>
-      )}
+      {!onBed && <HomeFirst />}
     </Column>
   )
 }

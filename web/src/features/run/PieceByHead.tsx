@@ -19,6 +19,7 @@ import { useSelector } from '../../store/hooks.ts'
 import { Choice } from '../field/Choice.tsx'
 import { lengthIn } from '../field/measures.ts'
 import { useEdit } from '../use-edit.ts'
+import { HomeFirst } from './HomeFirst.tsx'
 
 type Point = readonly [number, number]
 
@@ -102,11 +103,7 @@ export function PieceByHead({ job, onBed }: { readonly job: JobDocument; readonl
         </Button>
         <Button onClick={away}>Leave it</Button>
       </Row>
-      {!onBed && (
-        <Words size="small" tone="quiet">
-          The head must be at rest and know where it is: home it first.
-        </Words>
-      )}
+      {!onBed && <HomeFirst />}
     </Column>
   )
 }
