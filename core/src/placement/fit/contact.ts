@@ -1,4 +1,5 @@
 import { cosSin } from '../../space/affine.ts'
+import { bandsOf, spanOf } from './bands.ts'
 import type { Edges } from './shape.ts'
 
 /** How a shape lies: its own origin at (x, y), turned clockwise on the screen, made larger. */
@@ -21,6 +22,7 @@ const inside = ({ ax, ay, dx, dy }: Edges, x: number, y: number): boolean => {
 /** Whether a shape lies within another one: no edge crosses an edge, and nothing of either is where it must not be. */
 export function liesIn(shape: Edges, into: Edges, { x, y, deg, scale }: FitPose): boolean {
   const [cos, sin] = cosSin(deg)
+  const bands = bandsOf(into)
   const n = shape.ax.length
   const px = new Float64Array(n)
   const py = new Float64Array(n)
@@ -32,18 +34,20 @@ export function liesIn(shape: Edges, into: Edges, { x, y, deg, scale }: FitPose)
     const [ex, ey] = [scale * (cos * shape.dx[i] - sin * shape.dy[i]), scale * (sin * shape.dx[i] + cos * shape.dy[i])]
     const [x0, x1] = ex > 0 ? [px[i], px[i] + ex] : [px[i] + ex, px[i]]
     const [y0, y1] = ey > 0 ? [py[i], py[i] + ey] : [py[i] + ey, py[i]]
-    for (let j = 0; j < into.ax.length; j++) {
-      const [ax, ay, dx, dy] = [into.ax[j], into.ay[j], into.dx[j], into.dy[j]]
-      if (Math.max(ax, ax + dx) < x0 || Math.min(ax, ax + dx) > x1 || Math.max(ay, ay + dy) < y0 || Math.min(ay, ay + dy) > y1)
-        continue
-      const [wx, wy] = [ax - px[i], ay - py[i]]
-      const a = ex * wy - ey * wx
-      const b = ex * (wy + dy) - ey * (wx + dx)
-      if (a > 0 === b > 0) continue
-      const c = dx * -wy - dy * -wx
-      const d = dx * (ey - wy) - dy * (ex - wx)
-      if (c > 0 !== d > 0) return false
-    }
+    const [first, last] = spanOf(bands, y0, y1)
+    for (let band = first; band <= last; band++)
+      for (const j of bands.lists[band]) {
+        const [ax, ay, dx, dy] = [into.ax[j], into.ay[j], into.dx[j], into.dy[j]]
+        if (Math.max(ax, ax + dx) < x0 || Math.min(ax, ax + dx) > x1 || Math.max(ay, ay + dy) < y0 || Math.min(ay, ay + dy) > y1)
+          continue
+        const [wx, wy] = [ax - px[i], ay - py[i]]
+        const a = ex * wy - ey * wx
+        const b = ex * (wy + dy) - ey * (wx + dx)
+        if (a > 0 === b > 0) continue
+        const c = dx * -wy - dy * -wx
+        const d = dx * (ey - wy) - dy * (ex - wx)
+        if (c > 0 !== d > 0) return false
+      }
   }
   if (!inside(into, px[0], py[0])) return false
   // No hole of the other within what is filled here: one corner of each of its rings tells.

@@ -119,3 +119,15 @@ describe('the best pose', () => {
     expect(fit([Float64Array.of(0, 0, 5, 0)], [rect(10, 10)])).toMatchObject({ message: 'This shape encloses nothing.' })
   })
 })
+
+it('is as quick and as sure with many corners: a rough shore of 20 000 in another one', () => {
+  const shore = (n: number, size: number): Ring =>
+    around(n, (i) => size * (1 + 0.2 * Math.sin((14 * Math.PI * i) / n) + 0.01 * Math.sin((1700 * Math.PI * i) / n)))
+  const [shape, room] = [shore(20_000, 30), shore(20_000, 80)]
+  const started = performance.now()
+  const found = fitted([shape], [room], { marginMm: 0.5 })
+  expect(performance.now() - started).toBeLessThan(15_000)
+  expect(found.scale).toBeGreaterThan(2.4)
+  const there = laid([shape], found)
+  expect(shapeArea(combine('subtract', there, offset([room], -0.5)))).toBeLessThan(1e-2)
+}, 60_000)

@@ -194,9 +194,27 @@ function settled(shape: Edges, into: Edges, start: FitPose): FitPose | undefined
 
 /** The pose with as much as the shapes have with all their corners. */
 function exact({ shape, into, mostScale }: Climb, pose: FitPose): FitPose | undefined {
+  const isLarge = shape.ax.length * into.ax.length > MOST_PAIRS
   for (let scale = pose.scale; scale > 0.8 * pose.scale; scale *= 0.995) {
+    if (isLarge) {
+      if (liesIn(shape, into, { ...pose, scale })) return { ...pose, scale: largerStill(shape, into, pose, scale, mostScale) }
+      continue
+    }
     const grown = largestAt(shape, into, pose, scale, mostScale)
     if (grown > 0) return { ...pose, scale: grown }
   }
   return undefined
+}
+
+/** A little more than a scale at which a shape lies inside, found by halving: of many edges contacts take too long. */
+function largerStill(shape: Edges, into: Edges, pose: FitPose, scale: number, most: number): number {
+  let low = scale
+  let high = Math.min(most, 1.01 * scale)
+  if (liesIn(shape, into, { ...pose, scale: high })) return high
+  for (let k = 0; k < 12; k++) {
+    const middle = (low + high) / 2
+    if (liesIn(shape, into, { ...pose, scale: middle })) low = middle
+    else high = middle
+  }
+  return low
 }
