@@ -48,11 +48,21 @@ test('an undo takes back what it names, and is refused with a reason where someb
   await type(page, 'Power', '44')
   await saved(page)
   const other = await beside(page)
+  // News of others does not reach this page for now.
+  let letGo = (): void => {}
+  const held = new Promise<void>((resolve) => {
+    letGo = resolve
+  })
+  await page.route(/\/api\/jobs\/[^/]+\/edits/, async (route) => {
+    if (route.request().method() === 'GET') await held
+    await route.continue()
+  })
   await other.locator('[data-testid^=block-]').first().click()
   await type(other, 'Power', '33')
   await saved(other)
-  // This page has not heard of it yet: what it undoes is its own change, and that is not the last any more.
+  // It has not heard of it yet: what it undoes is its own change, and that is not the last any more.
   await page.getByTestId('undo').click()
+  letGo()
   await expect(page.getByText(/cannot be undone: “power 33 %” changed the same since/)).toBeVisible()
   await expect(details(page).getByRole('textbox', { name: 'Power' })).toHaveValue('33')
   expect(await cutPower(page)).toBe(0.33)
