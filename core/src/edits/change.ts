@@ -4,11 +4,9 @@ import type { LineageNode } from '../job/document/nodes.ts'
 import type { Operation } from '../job/document/operation.ts'
 import { RANGES } from '../job/document/ranges.ts'
 import { standsOut } from '../lineage/stands-out.ts'
+import { micro } from '../numeric/micro.ts'
 import { composed, mapped, quarterTurns, scaling, turning } from '../space/affine.ts'
 import { readDeg } from '../space/pose.ts'
-
-/** To a micrometre: what a machine can tell apart, and what a person can read again. */
-const micro = (mm: number): number => Math.round(mm * 1000) / 1000
 
 /** Settings that are not those of another material any more once somebody set them. */
 const OWN = ['power', 'speedMmS', 'passes', 'recipe'] as const

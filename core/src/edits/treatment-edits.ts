@@ -4,14 +4,13 @@ import type { PictureNode } from '../job/document/nodes.ts'
 import { RANGES } from '../job/document/ranges.ts'
 import { powerFor, spotMm, wattsAt } from '../machine/machine.ts'
 import type { MeshExtent, ViewAxis } from '../mesh/height-map.ts'
+import { micro } from '../numeric/micro.ts'
 import { framedSize, frameMap } from '../picture/framing.ts'
 import type { Dots, FramingStep, Mask, MaskPart, TreatmentStep } from '../picture/steps.ts'
 import type { RowSettings } from '../process/picture/settings.ts'
 import { mapped } from '../space/affine.ts'
 import { poseMap } from '../space/pose.ts'
 import { withNode, withOperation } from './change.ts'
-
-const micro = (mm: number): number => Math.round(mm * 1000) / 1000
 
 /** The prepared picture of an id. @throws where it is none */
 export function pictureNode(job: JobDocument, id: string): PictureNode {

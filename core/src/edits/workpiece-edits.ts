@@ -4,10 +4,9 @@ import { simplified } from '../geometry/simplify.ts'
 import { type JobDocument, mainPieceId, withPiece } from '../job/document/document.ts'
 import { JobError } from '../job/document/job-error.ts'
 import { faceOutline, faceSize, outlineSize, type PieceOutline } from '../job/document/workpiece.ts'
+import { micro } from '../numeric/micro.ts'
 import { mapped } from '../space/affine.ts'
 import { poseMap } from '../space/pose.ts'
-
-const micro = (mm: number): number => Math.round(mm * 1000) / 1000
 
 /** The workpiece with another edge; the box around it keeps its rear left corner, and all that lies on it its place from there. */
 export const withShape = (job: JobDocument, outline: PieceOutline, id = mainPieceId(job)): JobDocument => {

@@ -1,10 +1,10 @@
 import { groupedWith, laidAs } from '../edits/change.ts'
 import type { Bounds } from '../geometry/bounds.ts'
-
-import { combine, together } from '../geometry/clip.ts'
+import { combine, filledBy, together } from '../geometry/clip.ts'
+import { crossesItself } from '../geometry/crossing.ts'
 import { type Ring, reversed, ringArea, ringsBounds } from '../geometry/ring.ts'
 import { burnOrder, type JobDocument, mainPiece, placeOf, sourceOf } from '../job/document/document.ts'
-import { outlineOfFace } from '../job/document/workpiece.ts'
+import { outlineOfFace, outlineSize } from '../job/document/workpiece.ts'
 import type { Supply } from '../lineage/supply.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import { cosSin } from '../space/affine.ts'
@@ -25,17 +25,17 @@ export function burnedShape(job: JobDocument, node: string, supply: Supply): Rin
       const { x0, y0, x1, y1 } = processOf(context.operation).extent(context)
       return x1 > x0 && y1 > y0 ? [Float64Array.of(x0, y0, x1, y0, x1, y1, x0, y1)] : []
     })
-  // Whatever lies around something counts as a whole: pieces over each other, holes within edges.
-  return together(rings.map((ring) => (ringArea(ring) < 0 ? reversed(ring) : ring)))
+  // Whatever lies around something counts as a whole: pieces over each other, holes within edges, every loop of what crosses itself.
+  return together(
+    rings.flatMap((ring) => (crossesItself([ring]) ? filledBy('nonzero', [ring]) : [ringArea(ring) < 0 ? reversed(ring) : ring])),
+  )
 }
 
 /** Where nothing of a face may be burned is cut out of it, mm of the face. */
 export function freeFace(job: JobDocument): Ring[] {
   const piece = mainPiece(job)
   const keepOuts = Object.values(piece.keepOuts).flatMap(({ outline, pose }) => {
-    const rings = outlineOfFace(outline)
-    const { x1, y1 } = ringsBounds(rings)
-    return mappedRings(poseMap(pose, { widthMm: x1, heightMm: y1 }), rings)
+    return mappedRings(poseMap(pose, outlineSize(outline)), outlineOfFace(outline))
   })
   const face = [...outlineOfFace(piece.outline)]
   return keepOuts.length > 0 ? combine('subtract', face, keepOuts) : face
@@ -64,7 +64,7 @@ export function fittedToPiece(
       return { fits: false, scale: 0, message: 'This artwork burns nothing yet: give it an operation first.' }
     const found = fit(shape, face, round === 0 ? settings : { ...settings, angles: [0] })
     if ('fits' in found) return found
-    const inside = { ...found, scale: found.scale * (1 - ENOUGH / 10) }
+    const inside = settings.mayScale === false ? found : { ...found, scale: found.scale * (1 - ENOUGH / 10) }
     now = laid(now, node, ringsBounds(shape), inside)
     if (settings.mayScale === false || (round > 0 && Math.abs(found.scale - 1) < ENOUGH)) break
   }

@@ -1,6 +1,7 @@
 import { crossesItself } from '../geometry/crossing.ts'
 import { type Ring, ringArea } from '../geometry/ring.ts'
 import { faceOutline, type PieceOutline } from '../job/document/workpiece.ts'
+import { micro } from '../numeric/micro.ts'
 import type { Pose } from '../space/pose.ts'
 
 /** What is touched with the head: opposite corners of a rectangle that lies straight; three corners of one that lies anyhow; places on a round edge; every corner. */
@@ -16,8 +17,6 @@ export type Touched = { readonly outline: PieceOutline; readonly pose: Pose; rea
 
 /** Smaller than this nothing is a workpiece, mm. */
 const LEAST_MM = 1
-
-const micro = (mm: number): number => Math.round(mm * 1000) / 1000
 
 /** The workpiece whose edge was touched. @param points where, mm of the bed, in the order in which they were taken */
 export function pieceFromPoints(as: TouchedAs, points: readonly Point[]): Touched {

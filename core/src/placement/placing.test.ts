@@ -185,6 +185,12 @@ describe('artwork as large as its workpiece takes', () => {
     expect(Math.min(x0, y0, 90 - x1, 60 - y1)).toBeLessThan(3.1)
   })
 
+  it('keeps its size where it must, to the micrometre', () => {
+    const made = fittedToPiece(job, 'source', supply, { mayScale: false })
+    if ('fits' in made) throw new Error(made.message)
+    expect(placeOf(made.job, 'source').widthMm).toBe(placeOf(job, 'source').widthMm)
+  })
+
   it('says what does not fit, and that nothing is burned', () => {
     expect(fittedToPiece(job, 'source', supply, { marginMm: 40 })).toMatchObject({
       message: expect.stringContaining('margin of 40 mm'),

@@ -1,5 +1,6 @@
 import { convexHull } from '../geometry/hull.ts'
 import { faceSize, outlineOfFace, type Workpiece } from '../job/document/workpiece.ts'
+import { micro } from '../numeric/micro.ts'
 import { type Affine, mapped } from '../space/affine.ts'
 import { type Pose, poseMap } from '../space/pose.ts'
 
@@ -96,7 +97,6 @@ export function poseFound(
   const turned = marks.length > 1
   const registration = turned ? registered(marks, 'turn') : registered(asItLies(piece, marks), 'shift')
   if ('not' in registration) return registration
-  const micro = (mm: number): number => Math.round(mm * 1000) / 1000
   if (!turned) {
     const [, , , , dx, dy] = registration.map
     return { pose: { ...piece.pose, xMm: micro(piece.pose.xMm + dx), yMm: micro(piece.pose.yMm + dy) }, registration }

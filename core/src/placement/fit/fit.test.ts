@@ -68,7 +68,7 @@ describe('the best pose', () => {
     )
   }, 120_000)
 
-  it('lies inside with its margin, whatever the shapes, and no grid of places and angles beats it by more', () => {
+  it('lies inside with its margin, whatever the shapes, and no move, turn and growth near it does better', () => {
     fc.assert(
       fc.property(irregular, irregular, fc.constantFrom(0, 1, 3), (shape, room, marginMm) => {
         const found = fit([shape], [room], { marginMm })
@@ -76,16 +76,15 @@ describe('the best pose', () => {
         const there = laid([shape], found)
         const within = marginMm > 0 ? offset([room], -marginMm) : [room]
         expect(shapeArea(combine('subtract', there, within))).toBeLessThan(1e-3)
-        // One that is a little larger has no place on a grid.
+        // Half a per cent larger it has no place anywhere around: moved by up to 2 mm, turned by up to 3°.
         for (let k = 0; k < 300; k++) {
           const [u, v, w] = [(k * 0.6180339) % 1, (k * 0.7548776) % 1, (k * 0.5698402) % 1]
-          const box = ringsBounds(within)
           const other = {
             ...found,
-            scale: found.scale * 1.01,
-            angleDeg: 360 * w,
-            x: box.x0 + u * (box.x1 - box.x0),
-            y: box.y0 + v * (box.y1 - box.y0),
+            scale: found.scale * 1.005,
+            angleDeg: found.angleDeg + 6 * (w - 0.5),
+            x: found.x + 4 * (u - 0.5),
+            y: found.y + 4 * (v - 0.5),
           }
           expect(shapeArea(combine('subtract', laid([shape], other), within))).toBeGreaterThan(0)
         }

@@ -1,4 +1,14 @@
-import { type Bounds, type Drawn, drawnName, grouped, type JobDocument, materialOf, placesOf, withArtwork } from '@neotaxis/core'
+import {
+  type Bounds,
+  type Drawn,
+  drawnName,
+  grouped,
+  type JobDocument,
+  materialOf,
+  micro,
+  placesOf,
+  withArtwork,
+} from '@neotaxis/core'
 import { bringIn } from '../../api/orders.ts'
 import { drawnFile, proposals } from '../../workers/engine.ts'
 import { blankOf } from '../proposals/blank-of.ts'
@@ -27,9 +37,8 @@ interface Wanted {
 export function shapeAround(shape: AroundShape, { x0, y0, x1, y1 }: Bounds, wanted: Wanted): ShapeAround {
   const { distanceMm, radiusMm } = wanted
   const across = Math.hypot(x1 - x0, y1 - y0) + 2 * distanceMm
-  const round = (mm: number): number => Math.round(1000 * mm) / 1000
-  const widthMm = round(wanted.widthMm ?? (shape === 'circle' ? across : x1 - x0 + 2 * distanceMm))
-  const heightMm = round(wanted.heightMm ?? (shape === 'circle' ? across : y1 - y0 + 2 * distanceMm))
+  const widthMm = micro(wanted.widthMm ?? (shape === 'circle' ? across : x1 - x0 + 2 * distanceMm))
+  const heightMm = micro(wanted.heightMm ?? (shape === 'circle' ? across : y1 - y0 + 2 * distanceMm))
   return {
     drawn:
       shape === 'circle'
@@ -37,7 +46,7 @@ export function shapeAround(shape: AroundShape, { x0, y0, x1, y1 }: Bounds, want
         : { kind: 'rectangle', widthMm, heightMm, radiusMm: shape === 'rounded' ? radiusMm : 0 },
     widthMm,
     heightMm,
-    at: { xMm: round((x0 + x1 - widthMm) / 2), yMm: round((y0 + y1 - heightMm) / 2) },
+    at: { xMm: micro((x0 + x1 - widthMm) / 2), yMm: micro((y0 + y1 - heightMm) / 2) },
   }
 }
 

@@ -35,6 +35,8 @@ export function usePlacing(job: JobDocument, items: readonly Boxed[]): void {
     const sides = ['across' in place ? place.across : undefined, 'down' in place ? place.down : undefined]
     edit(`put ${where}`, (base) => sides.reduce((sum, side) => (side ? aligned(sum, items, side, to) : sum), base))
   }
+  const told = (cause: unknown): void =>
+    void enqueueSnackbar(cause instanceof Error ? cause.message : 'It could not be worked out.', { variant: 'error' })
   const enlarge = async (angles: readonly number[] | undefined): Promise<void> => {
     const { node } = items[items.length - 1]
     const found = await fitted(job, node, { marginMm, ...(angles && { angles }) })
@@ -63,11 +65,11 @@ export function usePlacing(job: JobDocument, items: readonly Boxed[]): void {
         ? {}
         : {
             ...Object.fromEntries(PLACES.map((place) => [`put-${place.id}`, () => put(place)])),
-            'as-large': () => void enlarge(undefined),
-            'as-large-straight': () => void enlarge([0]),
+            'as-large': () => void enlarge(undefined).catch(told),
+            'as-large-straight': () => void enlarge([0]).catch(told),
             ...(items.length > 1 && {
-              'lay-out': () => void arrange(),
-              'lay-out-straight': () => void arrange([0, 180]),
+              'lay-out': () => void arrange().catch(told),
+              'lay-out-straight': () => void arrange([0, 180]).catch(told),
             }),
             ...(items.length > 2 && {
               'gaps-across': () => edit('even gaps across', (base) => spreadEvenly(base, items, 'x')),

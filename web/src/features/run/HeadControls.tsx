@@ -17,6 +17,7 @@ import {
   type JobDocument,
   mainPiece,
   mapped,
+  micro,
   poseMap,
   unite,
   withPiece,
@@ -104,7 +105,6 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
     edit(`${place.at} under the head`, (base) => {
       const piece = mainPiece(base)
       const [px, py] = mapped(poseMap(piece.pose, faceSize(piece)), fx, fy)
-      const micro = (mm: number): number => Math.round(mm * 1000) / 1000
       return withPiece(base, {
         pose: { ...piece.pose, xMm: micro(piece.pose.xMm + onBed[0] - px), yMm: micro(piece.pose.yMm + onBed[1] - py) },
       })
