@@ -1,4 +1,4 @@
-import type { ImportRule, Machine, Material, Recipe } from '@neotaxis/core'
+import type { ImportRule, Machine, Material, Rates, Recipe } from '@neotaxis/core'
 import type { AssetFacts, Font } from './assets.ts'
 import type { CardFacts, EditsSince, JobBrief, OpenedJob, SaveAnswer } from './jobs.ts'
 import type { Artwork } from './library.ts'
@@ -6,6 +6,7 @@ import type { LiveTold, MachineSettings, MachineTimes, PanelTold } from './machi
 import type { PathName } from './paths.ts'
 import type { PersonTold, SessionTold } from './people.ts'
 import type { RunBrief, RunFull } from './runs.ts'
+import type { MonthUse, StockItem, StockUse } from './stock.ts'
 
 interface Told {
   live: LiveTold
@@ -28,6 +29,15 @@ interface Told {
   keepArtwork: Artwork
   changeArtwork: Artwork
   artworkJobs: { readonly jobs: readonly { readonly id: string; readonly name: string }[] }
+  stock: { readonly stock: readonly StockItem[] }
+  keepStock: StockItem
+  changeStock: StockItem
+  stockByCode: StockItem
+  stockUses: { readonly uses: readonly StockUse[] }
+  stockMonths: { readonly months: readonly MonthUse[] }
+  useStock: { readonly uses: readonly StockUse[] }
+  rates: { readonly rates: Rates }
+  saveRates: { readonly rates: Rates }
   machines: { readonly machines: readonly Machine[] }
   saveMachine: { readonly machine: Machine }
   machineSettings: MachineSettings

@@ -7,6 +7,7 @@ import * as machines from './machines.ts'
 import type { PathName } from './paths.ts'
 import * as people from './people.ts'
 import * as runs from './runs.ts'
+import * as stock from './stock.ts'
 import { count, document, id, text, whole } from './words.ts'
 
 /** What is asked and answered at one address. */
@@ -79,6 +80,24 @@ export const ENDPOINTS = {
   restoreArtwork: { summary: 'Brings it back' },
   artworkPicture: { summary: 'Its small picture', file: 'image/png' },
   artworkJobs: { summary: 'The jobs that use it', answer: list('jobs', whole({ id, name: text })) },
+
+  stock: { summary: 'Sheets, offcuts and blanks on the shelf', query: stock.stockAsked, answer: list('stock', stock.stockItem) },
+  keepStock: { summary: 'Something new on the shelf', body: stock.newStock, status: 201, answer: stock.stockItem },
+  changeStock: { summary: 'Changes what is said of it', body: stock.stockChange, answer: stock.stockItem },
+  removeStock: { summary: 'Takes it off the shelf; it can be brought back' },
+  restoreStock: { summary: 'Brings it back' },
+  stockByCode: { summary: 'What a code stands for', answer: stock.stockItem },
+  stockUses: { summary: 'What was taken, the latest first', query: stock.usesAsked, answer: list('uses', stock.stockUse) },
+  stockMonths: { summary: 'What was used by month and material', answer: list('months', stock.monthUse) },
+  useStock: {
+    summary: 'Writes down what a run took, where that was not done by itself',
+    body: whole({ run: id }),
+    status: 201,
+    answer: list('uses', stock.stockUse),
+  },
+  takeBackUse: { summary: 'It was not used after all: what was there is there again' },
+  rates: { summary: 'What the shop counts for time', answer: whole({ rates: stock.rates }) },
+  saveRates: { summary: 'Settles it', body: whole({ rates: stock.rates }), answer: whole({ rates: stock.rates }) },
 
   machines: { summary: 'The profiles of the machines', answer: list('machines', machines.machine) },
   saveMachine: { summary: 'A new or changed profile', body: machines.machineSaved, answer: whole({ machine: machines.machine }) },

@@ -22,8 +22,10 @@ import { jobRoutes } from './routes/jobs.ts'
 import { libraryRoutes } from './routes/library.ts'
 import { machineRoutes } from './routes/machines.ts'
 import { peopleRoutes } from './routes/people.ts'
+import { rateRoutes } from './routes/rates.ts'
 import { runRoutes } from './routes/runs.ts'
 import { sessionRoutes } from './routes/session.ts'
+import { stockRoutes } from './routes/stock.ts'
 import type { Work } from './work/work.ts'
 
 export interface AppSettings {
@@ -87,6 +89,8 @@ export function createApp({ sequelize, log, desks, work, access, page }: AppSett
     libraryRoutes(work),
     machineRoutes(desks, work),
     runRoutes(desks, work),
+    stockRoutes(work),
+    rateRoutes(),
   )
   app.use('/api', () => {
     throw new Refusal(404, 'no-route', 'There is nothing at this address.')

@@ -154,11 +154,9 @@ const outline = byKind(
   'a kind of outline',
 )
 
-const workpiece = Joi.object({
-  name: name.required(),
-  material: id.required(),
+/** What of a workpiece is the same wherever it lies, and who keeps it: of jobs, and of what lies on the shelf. */
+export const pieceSchema = {
   outline: outline.required(),
-  surface: byKind({ flat: {} }, 'a kind of surface').required(),
   thicknessMm: within(RANGES.thicknessMm),
   keepOuts: Joi.object()
     .pattern(id, Joi.object({ name: name.required(), outline: outline.required(), pose: Joi.object(pose).required() }))
@@ -169,6 +167,14 @@ const workpiece = Joi.object({
     .max(100)
     .required(),
   grainDeg: Joi.number().min(-360).max(360).optional(),
+}
+
+const workpiece = Joi.object({
+  name: name.required(),
+  material: id.required(),
+  surface: byKind({ flat: {} }, 'a kind of surface').required(),
+  ...pieceSchema,
+  stock: Joi.object({ id: id.required(), cents: Joi.number().integer().min(0).max(1e9).required() }).optional(),
   pose: Joi.object(pose).required(),
 })
 

@@ -40,6 +40,7 @@ export function needOf(method: string, path: string): Need {
       return ENDING.includes(order) ? LOOK : { kind: 'run-of', run: id }
     case 'recipes':
     case 'import-rules':
+    case 'rates':
     case 'people':
       return KEEP
     case 'session':

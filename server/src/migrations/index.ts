@@ -6,6 +6,7 @@ import * as fontsAndLibrary from './0004-fonts-and-library.ts'
 import * as briefsAndUndo from './0005-briefs-and-undo.ts'
 import * as leasesAndPeople from './0006-leases-and-people.ts'
 import * as version5 from './0007-jobs-of-version-5.ts'
+import * as stock from './0008-stock.ts'
 
 export interface Migration {
   readonly name: string
@@ -21,4 +22,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0005-briefs-and-undo', up: briefsAndUndo.up },
   { name: '0006-leases-and-people', up: leasesAndPeople.up },
   { name: '0007-jobs-of-version-5', up: version5.up },
+  { name: '0008-stock', up: stock.up },
 ]

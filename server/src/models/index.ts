@@ -10,6 +10,7 @@ import {
 import { defineArtworkModels } from './artwork.ts'
 import { definePeopleModels } from './people.ts'
 import { defineRunModels } from './runs.ts'
+import { defineStockModels } from './stock.ts'
 
 /** The bytes of an asset stand in chunks, so that no packet grows too large. */
 export class Asset extends Model<InferAttributes<Asset>, InferCreationAttributes<Asset>> {
@@ -100,6 +101,7 @@ export function defineModels(sequelize: Sequelize): void {
   defineRunModels(sequelize)
   defineArtworkModels(sequelize)
   definePeopleModels(sequelize)
+  defineStockModels(sequelize)
   const key = (type: DataTypes.DataType) => ({ type, primaryKey: true })
   const created = { sequelize, updatedAt: false as const }
   const bare = { sequelize, timestamps: false }

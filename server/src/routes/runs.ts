@@ -163,6 +163,8 @@ export function runRoutes(desks: Desks, work: Work): Router {
       )
     })
     if (looks) await work.run('noteEvidence', key)
+    // A program that was carried to its machine has run when somebody says how long it took.
+    if (seconds) await work.run('writeUse', { runId: key })
     response.json({ ...summary(run, 0), looks: JSON.parse(run.looks), closing: JSON.parse(run.closing) })
   })
 

@@ -71,6 +71,7 @@ export class RunLog {
     this.onEnded(id)
     // Looking at what was burned takes its time: other runs go on being written down meanwhile.
     this.write(`burn ${id}`, () => this.keepBurn(id))
+    if (now.phase === 'done') this.write(`use ${id}`, () => this.work.run('writeUse', { runId: id }))
   }
 
   /** Speed or power was shifted while it ran. @param shares of the program's, 1 = as it says */

@@ -14,6 +14,7 @@ import { frameWays } from '../runs/frame-ways.ts'
 import { prepareRun } from '../runs/prepare-run.ts'
 import { runDocument } from '../runs/run-document.ts'
 import { writeRun } from '../runs/write-run.ts'
+import { writeUse } from '../stock/write-use.ts'
 import { stepBack } from './step-back.ts'
 
 const TASKS = {
@@ -35,6 +36,7 @@ const TASKS = {
   writeRun,
   runDocument,
   noteEvidence,
+  writeUse,
 }
 export type Tasks = typeof TASKS
 

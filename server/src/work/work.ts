@@ -29,6 +29,7 @@ const KINDS: Readonly<Record<keyof Tasks, readonly [Kind, number]>> = {
   frameWays: ['runs', 60],
   prepareRun: ['runs', 300],
   writeRun: ['runs', 30],
+  writeUse: ['pictures', 120],
 }
 
 /** So many pieces of work may wait; more are told to come again. */

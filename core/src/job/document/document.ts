@@ -116,9 +116,11 @@ export function withPlace(
   return { ...job, placements: { ...job.placements, [place]: { ...job.placements[place], ...change } } }
 }
 
-/** The job with its main workpiece otherwise. */
+/** The job with its main workpiece otherwise. One of another material, shape or thickness is not that piece of stock any more. */
 export function withPiece(job: JobDocument, change: Partial<Workpiece>, id = mainPieceId(job)): JobDocument {
-  return { ...job, workpieces: { ...job.workpieces, [id]: { ...job.workpieces[id], ...change } } }
+  const { stock, ...piece } = job.workpieces[id]
+  const isOther = 'outline' in change || 'material' in change || 'thicknessMm' in change
+  return { ...job, workpieces: { ...job.workpieces, [id]: { ...piece, ...(stock && !isOther && { stock }), ...change } } }
 }
 
 const burnOrders = new WeakMap<object, { readonly steps: object; readonly ids: readonly string[] }>()

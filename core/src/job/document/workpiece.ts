@@ -33,6 +33,8 @@ export interface Workpiece {
   readonly marks: Readonly<Record<string, { readonly xMm: number; readonly yMm: number }>>
   /** Direction of its grain, degrees from x towards y. */
   readonly grainDeg?: number
+  /** The piece of stock that it is, and what that is worth, hundredths of the shop's currency; absent: from nowhere. */
+  readonly stock?: { readonly id: string; readonly cents: number }
   /** How the box around its face lies on the bed: mm from the bed's rear left corner. */
   readonly pose: Pose
 }
