@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import type { JobDocument, SourceFacts } from '@neotaxis/core'
 import { demoJobs } from './jobs.ts'
 import { dropFiles } from './pictures.ts'
+import { demoStock } from './stock.ts'
 
 const [address] = process.argv.slice(2)
 
@@ -42,3 +43,8 @@ if (jobs.length === 0) {
     for (const { facts, said } of kept) await keep(facts, said)
   }
 }
+
+const { stock } = await call<{ stock: unknown[] }>('/stock')
+if (stock.length === 0)
+  for (const said of demoStock())
+    await call('/stock', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(said) })

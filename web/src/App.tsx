@@ -20,6 +20,7 @@ const OutlinePage = lazy(() => import('./routes/OutlinePage.tsx'))
 const RunPage = lazy(() => import('./routes/RunPage.tsx'))
 const JournalPage = lazy(() => import('./routes/JournalPage.tsx'))
 const LibraryPage = lazy(() => import('./routes/LibraryPage.tsx'))
+const StockPage = lazy(() => import('./routes/StockPage.tsx'))
 const MachinesPage = lazy(() => import('./routes/MachinesPage.tsx'))
 const PeoplePage = lazy(() => import('./routes/PeoplePage.tsx'))
 const waiting = <LinearProgress aria-label="Loading" />
@@ -70,6 +71,7 @@ const router = createBrowserRouter([
       { path: '/jobs/:id/run', element: later(<RunPage />, 'The run screen') },
       { path: '/journal', element: later(<JournalPage />, 'The journal') },
       { path: '/library', element: later(<LibraryPage />, 'The library') },
+      { path: '/stock', element: later(<StockPage />, 'The stock') },
       { path: '/machines', element: later(<MachinesPage />, 'The machines') },
       { path: '/people', element: later(<PeoplePage />, 'The list of people') },
       { path: '*', element: <Navigate to="/jobs" replace /> },

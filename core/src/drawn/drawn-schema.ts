@@ -41,6 +41,7 @@ export const drawnSchema = byKind(
       repeat,
     },
     path: { data, repeat },
+    code: { text: Joi.string().min(1).max(1000).required(), sizeMm: length, onDark: Joi.boolean().required(), repeat },
     text: {
       text: Joi.string().allow('').max(4000).required(),
       font: byKind({ strokes: {}, file: { asset, name: Joi.string().max(200).required() } }, 'a kind of font').required(),

@@ -3,10 +3,11 @@ import { setText } from '../text/set-text.ts'
 import { STROKE_FONT } from '../text/stroke-font.ts'
 import type { TextSpec } from '../text/text-spec.ts'
 import type { Typeface } from '../text/typeface.ts'
+import { type CodeSpec, codeData } from '../vector/qr-code.ts'
 import { type Repeat, type ShapeSpec, shapeData } from '../vector/shapes.ts'
 
 /** What was drawn or written here, by its numbers; it is kept with the drawing, so that it can be changed. */
-export type Drawn = (ShapeSpec | TextSpec) & {
+export type Drawn = (ShapeSpec | TextSpec | CodeSpec) & {
   /** In rows and columns, from middle to middle; or around a circle, turned outwards. Absent: once. */
   readonly repeat?: Repeat
 }
@@ -43,6 +44,7 @@ export function drawnSvg(
 }
 
 function once(drawn: Drawn, face: Typeface): { data: string; filled: boolean; notices: readonly string[] } {
+  if (drawn.kind === 'code') return { data: codeData(drawn), filled: true, notices: [] }
   if (drawn.kind !== 'text') return { data: shapeData(drawn), filled: false, notices: [] }
   const { paths, notices } = setText(drawn, face)
   return { data: paths.map((path) => pathData(path, 3)).join(''), filled: !face.strokes, notices }

@@ -72,7 +72,7 @@ export function whichFit(
     const along = piece.grainDeg !== undefined && grainDeg !== undefined ? readDeg(piece.grainDeg - grainDeg) : undefined
     const angles = along === undefined ? undefined : [along, readDeg(along + 180)]
     // As it is laid out, turned by quarters, or anyhow: what needs no turning comes first.
-    const tries = angles ? [angles] : [[0, 90, 180, 270], undefined]
+    const tries = angles ? angles.map((deg) => [deg]) : [[0], [90, 180, 270], undefined]
     for (const degs of tries) {
       const found = fit(shape, freeOf(piece), { marginMm, mayScale: false, ...(degs && { angles: degs }) })
       if (!('fits' in found)) return [{ piece, fit: found, wasteMm2: areaMm2 - needed }]

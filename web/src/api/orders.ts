@@ -13,9 +13,10 @@ import type {
   RunChangeTold,
   RunStart,
   Shares,
+  StockSaid,
 } from '@neotaxis/contract'
 import type { PathName } from '@neotaxis/contract/paths'
-import type { Edit, ImportRule, JobDocument, Machine, Recipe } from '@neotaxis/core'
+import type { Edit, ImportRule, JobDocument, Machine, Rates, Recipe } from '@neotaxis/core'
 import { store } from '../store/store.ts'
 import { type Asking, ask } from './ask.ts'
 import { shop, type Tag } from './shop.ts'
@@ -86,6 +87,27 @@ export const libraryOrders = {
   },
   remove: (id: string) => order('removeArtwork', of(id), 'Library'),
   restore: (id: string) => order('restoreArtwork', of(id), 'Library'),
+}
+
+export const stockOrders = {
+  keep: (said: StockSaid) => order('keepStock', { body: said }, 'Stock'),
+  /** Shown at once: what is typed next is added to it. @param said no grain: `null` */
+  change: (id: string, said: Partial<Omit<StockSaid, 'grainDeg'>> & { readonly grainDeg?: number | null }) => {
+    const { grainDeg, ...rest } = said
+    store.dispatch(
+      shop.util.updateQueryData('stock', null, (kept) => {
+        const found = kept.find((each) => each.id === id)
+        if (found) Object.assign(found, rest, grainDeg !== undefined && { grainDeg: grainDeg ?? undefined })
+      }),
+    )
+    return order('changeStock', { ...of(id), body: said }, 'Stock')
+  },
+  remove: (id: string) => order('removeStock', of(id), 'Stock'),
+  restore: (id: string) => order('restoreStock', of(id), 'Stock'),
+  byCode: (code: string) => ask('stockByCode', { params: { code } }),
+  use: (run: string) => order('useStock', { body: { run } }, 'Stock'),
+  takeBack: (use: string) => order('takeBackUse', of(use), 'Stock'),
+  saveRates: (rates: Rates) => order('saveRates', { body: { rates } }, 'Rates'),
 }
 
 export const artworkPicture = (id: string): string => `/api/library/${id}/picture`

@@ -33,7 +33,7 @@ const server: BaseQueryFn<{ name: PathName } & Asking, unknown, Trouble> = async
 }
 
 /** Parts of what the server knows: what changes one makes what was told of it old. */
-export const TAGS = ['Jobs', 'Fonts', 'Materials', 'Machines', 'Rules', 'Library', 'Runs', 'People'] as const
+export const TAGS = ['Jobs', 'Fonts', 'Materials', 'Machines', 'Rules', 'Library', 'Runs', 'People', 'Stock', 'Rates'] as const
 export type Tag = (typeof TAGS)[number]
 
 /** What the server knows, as the page holds it: asked once, kept, and asked again when it is old. */
@@ -96,6 +96,26 @@ export const shop = createApi({
       providesTags: ['Runs'],
       keepUnusedDataFor: 5,
     }),
+    stock: build.query<AnswerOf<'stock'>['stock'], null>({
+      query: () => ({ name: 'stock' }),
+      transformResponse: ({ stock }: AnswerOf<'stock'>) => stock,
+      providesTags: ['Stock'],
+    }),
+    stockUses: build.query<AnswerOf<'stockUses'>['uses'], { readonly stock?: string; readonly run?: string }>({
+      query: (asked) => ({ name: 'stockUses', query: { ...asked } }),
+      transformResponse: ({ uses }: AnswerOf<'stockUses'>) => uses,
+      providesTags: ['Stock', 'Runs'],
+    }),
+    stockMonths: build.query<AnswerOf<'stockMonths'>['months'], null>({
+      query: () => ({ name: 'stockMonths' }),
+      transformResponse: ({ months }: AnswerOf<'stockMonths'>) => months,
+      providesTags: ['Stock'],
+    }),
+    rates: build.query<AnswerOf<'rates'>['rates'], null>({
+      query: () => ({ name: 'rates' }),
+      transformResponse: ({ rates }: AnswerOf<'rates'>) => rates,
+      providesTags: ['Rates'],
+    }),
     people: build.query<AnswerOf<'people'>['people'], null>({
       query: () => ({ name: 'people' }),
       transformResponse: ({ people }: AnswerOf<'people'>) => people,
@@ -131,4 +151,8 @@ export const {
   useRunQuery,
   useLiveQuery,
   usePeopleQuery,
+  useStockQuery,
+  useStockUsesQuery,
+  useStockMonthsQuery,
+  useRatesQuery,
 } = shop

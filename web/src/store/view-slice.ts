@@ -1,4 +1,4 @@
-import type { LengthUnit, SpeedUnit } from '@neotaxis/core'
+import type { LengthUnit, SpeedUnit, StockPiece } from '@neotaxis/core'
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit'
 
 /** A piece of artwork, an operation, or another step of the line. */
@@ -38,6 +38,8 @@ interface ViewState {
   readonly peeked: string | null
   /** What a new job was begun on last. */
   readonly begun: { readonly materialId: string; readonly machineId: string; readonly widthMm: number; readonly heightMm: number }
+  /** The piece of stock that the next job is begun on. */
+  readonly begunStock: StockPiece | null
   /** Who works at this screen; empty until somebody says so. */
   readonly operator: string
   /** How far artwork keeps from the edge of its workpiece where it is put there, mm. */
@@ -66,6 +68,7 @@ const initialState: ViewState = {
   screenPxPerMm: undefined,
   folded: [],
   peeked: null,
+  begunStock: null,
   begun: { materialId: 'birch-ply-3', machineId: 'bench-60', widthMm: 300, heightMm: 200 },
   operator: '',
   marginMm: 5,
@@ -143,6 +146,9 @@ const slice = createSlice({
     begunOn(state, { payload }: PayloadAction<Partial<ViewState['begun']>>) {
       state.begun = { ...state.begun, ...payload }
     },
+    begunOnStock(state, { payload }: PayloadAction<StockPiece | null>) {
+      state.begunStock = payload as ViewState['begunStock'] as never
+    },
     operatorNamed(state, { payload }: PayloadAction<string>) {
       state.operator = payload.trim().slice(0, 60)
     },
@@ -180,6 +186,7 @@ export const {
   spacingChosen,
   linedUpBy,
   begunOn,
+  begunOnStock,
   folded,
   peeked,
 } = slice.actions

@@ -1,6 +1,7 @@
 import type {
   Bounds,
   Caught,
+  CutOff,
   Drawn,
   FillName,
   FitSettings,
@@ -12,6 +13,7 @@ import type {
   ProcessName,
   Ring,
   Start,
+  StockPiece,
   TraceNode,
   Track,
   View,
@@ -40,6 +42,7 @@ import {
   PROGRESS,
   type ProposalCard,
   type ProposalRequest,
+  type StockFitView,
   TICKET,
 } from './shared.ts'
 
@@ -221,6 +224,26 @@ export const fitted = (job: JobDocument, nodeId: string, settings: FitSettings):
 /** Where artwork lies when it is laid out on its workpiece; where it has no place, why. */
 export const layOut = (job: JobDocument, nodes: readonly string[], settings: NestSettings): Promise<LaidOutView> =>
   lasting.ask(({ engine }) => engine.laidOut(job, nodes, settings) as Promise<LaidOutView>)
+
+/** Which pieces of stock take a job, the least waste first; undefined when something newer overtook it. */
+export const stockFits = (
+  job: JobDocument,
+  stock: readonly StockPiece[],
+  marginMm: number,
+): Promise<StockFitView[] | undefined> => {
+  const mine = nextTicket()
+  return lasting.ask(({ engine }) => engine.stockFits(job, stock, marginMm, mine) as Promise<StockFitView[] | undefined>)
+}
+
+/** What a job leaves of its workpiece: the share that is used, and what goes back on the shelf, face mm. */
+export const leftOverOf = (
+  job: JobDocument,
+): Promise<{ readonly usedShare: number; readonly offcuts: readonly (readonly Ring[])[] }> =>
+  lasting.ask(({ engine }) => engine.leftOver(job))
+
+/** The straight line behind which nothing of a job is burned; undefined where there is none worth a cut. */
+export const cutOffOf = (job: JobDocument, awayMm: number): Promise<CutOff | undefined> =>
+  lasting.ask(({ engine }) => engine.cutOffLine(job, awayMm))
 
 /** The polygons of a drawing file as the edge of a workpiece, mm. */
 export const fileRings = (bytes: Uint8Array): Promise<readonly Ring[]> => lasting.ask(({ engine }) => engine.fileRings(bytes))

@@ -7,9 +7,11 @@ import {
   burnOrder,
   burnsRows,
   type Caught,
+  type CutOff,
   caughtBy,
   checkFindings,
   cleanReports,
+  cutOffLine,
   type Drawn,
   decodePng,
   drawingBounds,
@@ -32,6 +34,7 @@ import {
   type Judgement,
   judgePicture,
   laidOut,
+  leftOver,
   looksOf,
   loosePieces,
   type MeshExtent,
@@ -40,6 +43,7 @@ import {
   measureJob,
   meshExtent,
   type NestSettings,
+  ontoStock,
   outlineFacts,
   outlineKey,
   outlinePaths,
@@ -61,12 +65,14 @@ import {
   relationsOf,
   ringsBounds,
   type Start,
+  type StockPiece,
   type Supply,
   setUps,
   startTreatment,
   type TraceNode,
   type Track,
   type ViewAxis,
+  whichFit,
   withArtwork,
   withoutFirstPause,
   writeDxf,
@@ -92,6 +98,7 @@ import {
   PROGRESS,
   type ProposalCard,
   type ProposalRequest,
+  type StockFitView,
   TICKET,
   type ToPainter,
 } from './shared.ts'
@@ -432,6 +439,38 @@ const engine = {
     await fetchAssets(assetsOf(job))
     const made = laidOut(job, nodes, calmSupply(), settings)
     return 'not' in made ? made : { placements: made.job.placements, used: made.used }
+  },
+
+  /** Which pieces of stock take a job, and where its artwork would lie on each; undefined when it was cancelled. */
+  async stockFits(
+    job: JobDocument,
+    stock: readonly StockPiece[],
+    marginMm: number,
+    ticket: number,
+  ): Promise<StockFitView[] | undefined> {
+    await fetchAssets(assetsOf(job))
+    return unlessOutdated(() => {
+      const step = supply(ticket)
+      return whichFit(job, step, stock, marginMm, step.progress).map((found) => ({
+        id: found.piece.id,
+        wasteMm2: found.wasteMm2,
+        angleDeg: found.fit.angleDeg,
+        placements: ontoStock(job, step, found).placements,
+      }))
+    })
+  },
+
+  /** What a job leaves of its workpiece. */
+  async leftOver(job: JobDocument): Promise<{ readonly usedShare: number; readonly offcuts: readonly (readonly Ring[])[] }> {
+    await fetchAssets(assetsOf(job))
+    const { usedMm2, wholeMm2, offcuts } = leftOver(job, calmSupply())
+    return { usedShare: wholeMm2 > 0 ? usedMm2 / wholeMm2 : 1, offcuts: offcuts.map(({ rings }) => rings) }
+  },
+
+  /** The straight line behind which nothing of a job is burned. */
+  async cutOffLine(job: JobDocument, awayMm: number): Promise<CutOff | undefined> {
+    await fetchAssets(assetsOf(job))
+    return cutOffLine(job, calmSupply(), awayMm)
   },
 
   /** The polygons of a drawing file as the edge of a workpiece, mm. */

@@ -70,6 +70,14 @@ export type Fitted = { readonly placements: JobDocument['placements']; readonly 
 /** Artwork laid out on its workpiece, and the share of it that is used; or why it has no place. */
 export type LaidOutView = { readonly placements: JobDocument['placements']; readonly used: number } | { readonly not: string }
 
+/** A piece of stock that takes a job: where its artwork lies on it, how far it is turned for that, and what is left over, mm². */
+export interface StockFitView {
+  readonly id: string
+  readonly wasteMm2: number
+  readonly angleDeg: number
+  readonly placements: JobDocument['placements']
+}
+
 /** A proposal as the chooser shows it. */
 export interface ProposalCard {
   readonly id: string

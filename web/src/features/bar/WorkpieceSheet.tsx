@@ -4,6 +4,7 @@ import { useSnackbar } from 'notistack'
 import { Sheet } from '../../parts/Sheet.tsx'
 import { Title } from '../../parts/Title.tsx'
 import { DegreesField, LengthField } from '../field/quantities.tsx'
+import { StockFields } from '../stock/StockFields.tsx'
 import { useEdit } from '../use-edit.ts'
 import { toldOfChange } from './changed-settings.ts'
 import { JigFields } from './JigFields.tsx'
@@ -33,6 +34,7 @@ export function WorkpieceSheet({ job, anchor, onClose }: Props) {
         <Title variant="h2" bottom="room">
           Workpiece
         </Title>
+        <StockFields job={job} />
         <TextField
           select
           fullWidth

@@ -190,6 +190,11 @@ export const COMMANDS: readonly Command[] = [
     keys: 'H',
     match: (event) => plain('h')(event) && !inRunLine(event),
   },
+  {
+    id: 'cut-off',
+    title: 'Cut the rest of the sheet off, by a straight line after everything else',
+    words: 'stock save offcut strip straighten remainder',
+  },
   { id: 'turn-quarter', title: 'Turn the selection a quarter, clockwise', words: 'rotate 90', keys: 'Q', match: plain('q') },
   { id: 'measure-screen', title: 'Measure this screen with a ruler' },
   {

@@ -33,6 +33,7 @@ import { onCommand } from '../bar/commands.ts'
 import { useLevelTool } from '../placing/use-level-tool.tsx'
 import { usePlacing } from '../placing/use-placing.ts'
 import { selectedNode, selectedNodes } from '../selection.ts'
+import { useCutOff } from '../stock/use-cut-off.ts'
 import { useEdit } from '../use-edit.ts'
 import { Pins } from './Pins.tsx'
 import { useRunZone } from './use-run-zone.tsx'
@@ -90,6 +91,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
   const boxes = nodes.flatMap((id) => boxOf(id) ?? [])
   // What is grouped is put somewhere as one, whatever of it is selected.
   const burned = Object.values(job.operations).flatMap(({ of }) => of)
+  useCutOff(job)
   usePlacing(
     job,
     nodes.flatMap((id) => {

@@ -1,17 +1,5 @@
-import {
-  type Bounds,
-  type Drawn,
-  drawnName,
-  grouped,
-  type JobDocument,
-  materialOf,
-  micro,
-  placesOf,
-  withArtwork,
-} from '@neotaxis/core'
-import { bringIn } from '../../api/orders.ts'
-import { drawnFile, proposals } from '../../workers/engine.ts'
-import { blankOf } from '../proposals/blank-of.ts'
+import { type Bounds, type Drawn, grouped, type JobDocument, micro } from '@neotaxis/core'
+import { drawnAndCut } from '../draw/drawn-and-cut.ts'
 
 /** What is cut around artwork, beside its own outline. */
 export type AroundShape = 'rectangle' | 'rounded' | 'circle'
@@ -60,24 +48,11 @@ export async function withShapeAroundIt(
   { drawn, at }: ShapeAround,
   tag: string,
 ): Promise<(base: JobDocument) => JobDocument> {
-  const { svg } = await drawnFile(drawn)
-  const facts = await bringIn(new Blob([svg]))
-  const cards = await proposals({
-    facts: { ...facts, name: drawnName(drawn), drawn },
-    workpiece: blankOf(job),
-    material: materialOf(job),
-    machine: job.machine,
-    into: job,
-    at,
-  })
-  const made = cards?.find(({ id }) => id === 'cut-lines')?.job
-  if (!made) throw new Error('The job changed meanwhile: try it again.')
+  const change = await drawnAndCut(job, drawn, at, tag)
   return (base) => {
-    const before = new Set(Object.keys(base.nodes))
-    const whole = withArtwork(base, made, tag)
-    const edge = Object.keys(whole.nodes).find((id) => !before.has(id) && placesOf(whole, id).length > 0)
-    return edge === undefined
+    const { job: whole, root } = change(base)
+    return root === undefined
       ? whole
-      : roots.filter((id) => id in whole.nodes).reduce((sum, id) => grouped(sum, id, edge, tag), whole)
+      : roots.filter((id) => id in whole.nodes).reduce((sum, id) => grouped(sum, id, root, tag), whole)
   }
 }

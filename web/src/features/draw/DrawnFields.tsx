@@ -1,5 +1,8 @@
 import type { Drawn, JobDocument } from '@neotaxis/core'
+import { SwitchRow } from '../../parts/SwitchRow.tsx'
+import { WORDS } from '../field/measures.ts'
 import { CountField, LengthField, PercentField } from '../field/quantities.tsx'
+import { TypedField } from '../field/TypedField.tsx'
 import { RepeatFields } from './RepeatFields.tsx'
 import { TextFields } from './TextFields.tsx'
 
@@ -58,6 +61,13 @@ export function DrawnFields({ drawn, job, onChange }: Props) {
           {length('Circle of', 'diameterMm', drawn.diameterMm)}
           {angle('Begins at', 'fromDeg', drawn.fromDeg)}
           {angle('Goes round by', 'sweepDeg', drawn.sweepDeg, 1)}
+        </>
+      )}
+      {drawn.kind === 'code' && (
+        <>
+          <TypedField as={WORDS} label="It says" value={drawn.text} onTake={(text) => text && set({ text })} testId="code-text" />
+          {length('Size', 'sizeMm', drawn.sizeMm, 3)}
+          <SwitchRow label="Burning makes it lighter, as on slate" on={drawn.onDark} onSwitch={(onDark) => set({ onDark })} />
         </>
       )}
       <RepeatFields repeat={drawn.repeat} onChange={(repeat) => set({ repeat })} />

@@ -18,6 +18,7 @@ export const FIRST: Readonly<Record<Drawn['kind'], Drawn>> = {
   line: { kind: 'line', lengthMm: 60, angleDeg: 0 },
   arc: { kind: 'arc', diameterMm: 60, fromDeg: 180, sweepDeg: 180 },
   path: { kind: 'path', data: '' },
+  code: { kind: 'code', text: 'NEOTAXIS', sizeMm: 20, onDark: false },
 }
 
 /** What the kinds are called where one is chosen. */
@@ -30,4 +31,5 @@ export const KIND_WORDS: Readonly<Record<Drawn['kind'], string>> = {
   line: 'line',
   arc: 'arc',
   path: 'by hand: straight and curved',
+  code: 'code for cameras (QR)',
 }

@@ -112,6 +112,14 @@ export const scaled = (unit: string, by: number): Measure => ({
   read: (typed) => readNumber(typed, unit) * by,
 })
 
+/** Hundredths of a currency. */
+export const moneyIn = (currency: string): Measure => ({
+  unit: currency,
+  step: 10,
+  show: (cents) => (cents / 100).toFixed(2),
+  read: (typed) => Math.round(readNumber(typed, currency) * 100),
+})
+
 /** s, as minutes and seconds. */
 export const CLOCK: Written<number> = { unit: 'min:s', show: formatDuration, read: parseDuration }
 

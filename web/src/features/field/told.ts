@@ -25,3 +25,12 @@ export const tellCount = (n: number): string => counts().format(n)
 
 /** Whether the browser's clock goes to twelve. */
 export const isTwelveHours = once(() => clock().resolvedOptions().hour12 ?? false)
+
+const money = once(() => new Intl.NumberFormat(undefined, { minimumFractionDigits: 2, maximumFractionDigits: 2 }))
+const areas = once(() => new Intl.NumberFormat(undefined, { maximumSignificantDigits: 3 }))
+
+/** “12.40 €”. @param cents hundredths */
+export const tellMoney = (cents: number, currency: string): string => `${money().format(cents / 100)} ${currency}`
+/** “0.24 m²”, or “36 cm²” of what is small. */
+export const tellArea = (mm2: number): string =>
+  mm2 >= 100_000 ? `${areas().format(mm2 / 1e6)} m²` : `${areas().format(mm2 / 100)} cm²`

@@ -20,6 +20,7 @@ import { TypedField } from '../field/TypedField.tsx'
 import { tellCount } from '../field/told.ts'
 import { BurnCard } from '../run/BurnCard.tsx'
 import { useDoing } from '../run/use-doing.ts'
+import { RunCost } from '../stock/RunCost.tsx'
 import { Happened } from './Happened.tsx'
 import { PHASE_NAMES } from './phases.ts'
 
@@ -81,6 +82,7 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
           testId="carried-time"
         />
       )}
+      <RunCost run={run} />
       {ids.map((op) => {
         const operation = { ...run.document.operations[op], ...run.scope.changes?.[op] }
         const seen = run.looks[op]

@@ -1,6 +1,7 @@
 import {
   Box,
   Button,
+  Chip,
   Dialog,
   FormControlLabel,
   LinearProgress,
@@ -23,6 +24,7 @@ import {
   type Provenance,
   RANGES,
   undecided,
+  withStock,
 } from '@neotaxis/core'
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import { jobOrders } from '../../api/orders.ts'
@@ -35,13 +37,14 @@ import { BurntGround, UnderPicture } from '../../parts/Tile.tsx'
 import { Name, Quiet, Words } from '../../parts/words.tsx'
 import { pageOf } from '../../processes/table.ts'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
-import { begunOn } from '../../store/view-slice.ts'
+import { begunOn, begunOnStock } from '../../store/view-slice.ts'
 import { EDGE, SPACE } from '../../theme/tokens.ts'
 import { cancelWork, caughtByRules, progressNow, proposals } from '../../workers/engine.ts'
 import type { ProposalCard } from '../../workers/shared.ts'
 import { useCatalogue } from '../bar/use-catalogue.ts'
 import { LengthField } from '../field/quantities.tsx'
-import { blankOf } from './blank-of.ts'
+import { PieceShape } from '../stock/PieceShape.tsx'
+import { blankOf, blankOfStock } from './blank-of.ts'
 import { ImportRulesSheet } from './ImportRulesSheet.tsx'
 
 interface Props {
@@ -90,6 +93,8 @@ export default function ProposalChooser({
   const catalogue = useCatalogue()
   const dispatch = useDispatch()
   const begun = useSelector((state) => state.view.begun)
+  const onStock = useSelector((state) => state.view.begunStock)
+  const stock = into ? null : onStock
   const [width, setWidth] = useState(begunWidth)
   const [failed, setFailed] = useState<string>()
   const [progress, setProgress] = useState(0)
@@ -101,12 +106,14 @@ export default function ProposalChooser({
   const catches = useCallback(() => caughtByRules(facts.asset, rules!), [rules, facts.asset])
   const { value: caught } = useAnswer(rules ? catches : undefined)
   const material =
-    (into && materialOf(into)) ?? catalogue?.materials.find(({ id }) => id === begun.materialId) ?? catalogue?.materials[0]
+    (into && materialOf(into)) ??
+    catalogue?.materials.find(({ id }) => id === (stock?.material ?? begun.materialId)) ??
+    catalogue?.materials[0]
   const machine = into?.machine ?? catalogue?.machines.find(({ id }) => id === begun.machineId) ?? catalogue?.machines[0]
   // A workpiece that fits the bed of the machine.
   const widthMm = Math.min(begun.widthMm, machine?.axes.x.travelMm ?? begun.widthMm)
   const heightMm = Math.min(begun.heightMm, machine?.axes.y.travelMm ?? begun.heightMm)
-  const workpiece = useMemo(() => (into ? blankOf(into) : undefined), [into])
+  const workpiece = useMemo(() => (into ? blankOf(into) : stock ? blankOfStock(stock) : undefined), [into, stock])
 
   const propose = useCallback(async () => {
     if (!material || !machine) return undefined
@@ -130,14 +137,17 @@ export default function ProposalChooser({
   const cards = made.isCurrent && !made.error ? made.value : undefined
   const error = failed ?? made.error
 
-  const choose = async (job: JobDocument): Promise<void> => {
+  const choose = async (made: JobDocument): Promise<void> => {
+    const job = stock ? withStock(made, stock) : made
     if (onChosen) {
       onChosen(job)
       return
     }
     setMaking(true)
     try {
-      onMade?.((await jobOrders.create(job)).id)
+      const { id } = await jobOrders.create(job)
+      if (stock) dispatch(begunOnStock(null))
+      onMade?.(id)
     } catch (cause) {
       setFailed(cause instanceof Error ? cause.message : 'The job could not be made.')
       setMaking(false)
@@ -176,36 +186,48 @@ export default function ProposalChooser({
         </Words>
       </Row>
       <Row gap="open" wraps bottom="open">
+        {stock && (
+          <Chip
+            icon={<PieceShape piece={stock} px={22} />}
+            label={`on ${stock.name}, ${stock.thicknessMm} mm`}
+            onDelete={() => dispatch(begunOnStock(null))}
+            data-testid="begun-stock"
+          />
+        )}
+        {!into && !stock && (
+          <TextField
+            select
+            size="small"
+            label="Material"
+            value={material?.id ?? ''}
+            onChange={(event) => dispatch(begunOn({ materialId: event.target.value }))}
+            sx={{ width: 250 }}
+          >
+            {(catalogue?.materials ?? []).map(({ id, name: title, thicknessMm }) => (
+              <MenuItem key={id} value={id}>
+                {title}, {thicknessMm} mm
+              </MenuItem>
+            ))}
+          </TextField>
+        )}
         {!into && (
+          <TextField
+            select
+            size="small"
+            label="Machine"
+            value={machine?.id ?? ''}
+            onChange={(event) => dispatch(begunOn({ machineId: event.target.value }))}
+            sx={{ width: 190 }}
+          >
+            {(catalogue?.machines ?? []).map(({ id, name: title }) => (
+              <MenuItem key={id} value={id}>
+                {title}
+              </MenuItem>
+            ))}
+          </TextField>
+        )}
+        {!into && !stock && (
           <>
-            <TextField
-              select
-              size="small"
-              label="Material"
-              value={material?.id ?? ''}
-              onChange={(event) => dispatch(begunOn({ materialId: event.target.value }))}
-              sx={{ width: 250 }}
-            >
-              {(catalogue?.materials ?? []).map(({ id, name: title, thicknessMm }) => (
-                <MenuItem key={id} value={id}>
-                  {title}, {thicknessMm} mm
-                </MenuItem>
-              ))}
-            </TextField>
-            <TextField
-              select
-              size="small"
-              label="Machine"
-              value={machine?.id ?? ''}
-              onChange={(event) => dispatch(begunOn({ machineId: event.target.value }))}
-              sx={{ width: 190 }}
-            >
-              {(catalogue?.machines ?? []).map(({ id, name: title }) => (
-                <MenuItem key={id} value={id}>
-                  {title}
-                </MenuItem>
-              ))}
-            </TextField>
             <Words width={210}>
               <LengthField
                 label="Workpiece"

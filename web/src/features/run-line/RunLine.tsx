@@ -24,6 +24,7 @@ import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { openMenu } from '../compose/StageMenu.tsx'
 import { Rehearsal } from '../rehearsal/Rehearsal.tsx'
 import { selectedSteps } from '../selection.ts'
+import { JobCost } from '../stock/JobCost.tsx'
 import { useEdit } from '../use-edit.ts'
 import { Block } from './Block.tsx'
 import { GroupBlock } from './GroupBlock.tsx'
@@ -178,6 +179,7 @@ export const RunLine = memo(function RunLine({ job }: { readonly job: JobDocumen
         <Quiet>whole job</Quiet>
         <RealTime job={job} report={measure?.report} />
         {byHand > 0 && <Quiet>and {formatDuration(60 * byHand)} by hand</Quiet>}
+        {total !== undefined && <JobCost job={job} machineSeconds={total} handMinutes={byHand} />}
       </AtEnd>
     </Strip>
   )
