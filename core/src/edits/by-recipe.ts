@@ -1,6 +1,7 @@
 import type { JobDocument } from '../job/document/document.ts'
 import type { Operation } from '../job/document/operation.ts'
 import { operationMaterial } from '../job/document/pieces.ts'
+import { isFor } from '../material/material.ts'
 import { processOf } from '../process/table.ts'
 
 /**
@@ -12,7 +13,7 @@ export function byRecipe(job: JobDocument, recipeId: string): JobDocument {
   const operations = Object.fromEntries(
     Object.entries(job.operations).map(([id, operation]): [string, Operation] => {
       const recipe = operationMaterial(job, operation).recipes.find((each) => each.id === recipeId)
-      if (!recipe || recipe.process !== operation.process || recipe.machine !== job.machine.id) return [id, operation]
+      if (!recipe || !isFor(recipe, operation.process, job.machine.id)) return [id, operation]
       const followed = { ...operation, recipe: recipeId, keptFrom: undefined } as Operation
       const names = processOf(followed).departs(followed, recipe)
       return [id, { ...followed, ...Object.fromEntries(names.map((name) => [name, recipe[name as keyof typeof recipe]])) }]

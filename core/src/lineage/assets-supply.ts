@@ -1,6 +1,11 @@
+import { drawnSvg } from '../drawn/drawn.ts'
 import { greyFromPng, PictureError } from '../formats/png.ts'
-import { readDrawing } from '../formats/read-drawing.ts'
+import { type PlacedDrawing, readDrawing } from '../formats/read-drawing.ts'
 import { readStl } from '../mesh/stl.ts'
+import { readFont } from '../text/outline-font.ts'
+import { STROKE_FONT } from '../text/stroke-font.ts'
+import { entryText } from '../text/text-spec.ts'
+import type { Typeface } from '../text/typeface.ts'
 import { ResultCache } from './cache.ts'
 import { keyOf, type Supply } from './supply.ts'
 
@@ -40,6 +45,15 @@ export function assetsSupply(
         ({ shapes }) =>
           shapes.reduce((sum, { paths }) => paths.reduce((all, { points }) => all + points.byteLength + 200, sum + 200), 0),
       ),
+    entry: (text, entry) => {
+      const { series, ...bare } = text
+      const alone = { ...bare, text: entryText(text.text, series?.entries[entry] ?? '') }
+      const face = (): Typeface => (text.font.kind === 'file' ? readFont(bytes(text.font.asset)) : STROKE_FONT)
+      const make = (): PlacedDrawing => readDrawing(new TextEncoder().encode(drawnSvg(alone, face()).svg))
+      return cache.get(keyOf('entry', alone), make, ({ shapes }) =>
+        shapes.reduce((sum, { paths }) => paths.reduce((all, { points }) => all + points.byteLength + 200, sum + 200), 0),
+      )
+    },
     program: (asset) => {
       const found = bytes(asset)
       let text = ''

@@ -7,7 +7,7 @@ import { type Cleaned, cleaned } from '../outline/clean/clean.ts'
 import type { StepReport } from '../outline/clean/steps.ts'
 import { bridged } from '../outline/hold/bridges.ts'
 import { mappedPath, mappedRings } from '../space/map-shapes.ts'
-import { boxToBox, FLATTEN_MM, type Keyed, pathBytes, placeMap, ringBytes, ringsOf } from './local.ts'
+import { boxToBox, FLATTEN_MM, type Keyed, pathBytes, placeBeside, placeMap, ringBytes, ringsOf } from './local.ts'
 import { partPaths, partRings } from './parts.ts'
 import { keyOf, type Supply } from './supply.ts'
 import { traced } from './traced.ts'
@@ -71,10 +71,11 @@ function localRings(job: JobDocument, nodeId: string, supply: Supply, place?: st
   }
   if (node?.kind === 'combine') {
     const own = localRings(job, node.from, supply, place)
-    const other = localRings(job, node.with, supply)
+    const beside = placeBeside(job, node.with, place)
+    const other = localRings(job, node.with, supply, beside)
     const over = boxToBox(job, node.with, node.from, place)
     const { op } = node
-    const split = op === 'split' ? localLines(job, node.with, supply) : []
+    const split = op === 'split' ? localLines(job, node.with, supply, beside) : []
     const key = keyOf('combine', own.key, other.key, op, over)
     const make = (): Ring[] =>
       op === 'split' ? splitBy(own.made, mappedRings(over, split)) : combine(op, own.made, mappedRings(over, other.made))

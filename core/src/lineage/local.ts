@@ -1,6 +1,6 @@
 import { flattenPath, type Path } from '../geometry/path.ts'
 import { type Ring, thereAndBack } from '../geometry/ring.ts'
-import { type JobDocument, placeOf } from '../job/document/document.ts'
+import { type JobDocument, placeOf, placesOf, sourceOf } from '../job/document/document.ts'
 import { type Affine, composed, inverseOf } from '../space/affine.ts'
 import { poseMap } from '../space/pose.ts'
 
@@ -22,9 +22,16 @@ export function placeMap(job: JobDocument, nodeId: string, place?: string): Affi
   return poseMap(placement, placement)
 }
 
-/** From the box of one node's artwork to that of another's. */
+/** Where other artwork lies that goes with some in one of its places: on the same workpiece, else where it lies first. */
+export function placeBeside(job: JobDocument, nodeId: string, place: string | undefined): string | undefined {
+  if (place === undefined) return undefined
+  const all = placesOf(job, sourceOf(job, nodeId))
+  return all.find((each) => job.placements[each].on === job.placements[place].on) ?? all[0]
+}
+
+/** From the box of one node's artwork to that of another's in one of its places. */
 export const boxToBox = (job: JobDocument, from: string, to: string, place?: string): Affine =>
-  composed(placeMap(job, from), inverseOf(placeMap(job, to, place)))
+  composed(placeMap(job, from, placeBeside(job, from, place)), inverseOf(placeMap(job, to, place)))
 
 /** Paths as polygons. Lines that do not close are there and back: they enclose nothing. */
 export const ringsOf = (paths: readonly Path[]): Ring[] =>

@@ -1,7 +1,10 @@
+import type { Drawn } from '../drawn/drawn.ts'
+import type { PlacedDrawing } from '../formats/read-drawing.ts'
 import { coverage } from '../geometry/coverage.ts'
 import type { Path } from '../geometry/path.ts'
 import { mapRing, type Ring } from '../geometry/ring.ts'
 import { type JobDocument, placeOf } from '../job/document/document.ts'
+import type { PartNode } from '../job/document/nodes.ts'
 import { bytesBy } from '../picture/bytes.ts'
 import type { GreyPicture } from '../picture/picture.ts'
 import { lookKey, mapDrawing, type Shape } from '../vector/drawing.ts'
@@ -18,8 +21,11 @@ function localShapes(job: JobDocument, nodeId: string, supply: Supply, place?: s
   const root = node?.kind === 'part' ? job.nodes[node.from] : undefined
   if (node?.kind !== 'part' || root?.kind !== 'drawing') throw new Error(`“${nodeId}” is no part of a drawing.`)
   if (!supply.drawing) throw new Error('Drawings cannot be read here.')
+  const { widthMm, heightMm, entry } = placeOf(job, nodeId, place)
+  const { drawn } = root
+  if (entry !== undefined && drawn?.kind === 'text' && drawn.series && supply.entry)
+    return oneEntry(node, supply.entry({ ...drawn, kind: 'text' }, entry), { drawn, entry, widthMm, heightMm }, supply)
   const drawing = supply.drawing(root.asset)
-  const { widthMm, heightMm } = placeOf(job, nodeId, place)
   // An upright line has no width, whatever its place says.
   const [sx, sy] = [
     drawing.widthMm > NO_SIZE_MM ? widthMm / drawing.widthMm : 1,
@@ -34,6 +40,24 @@ function localShapes(job: JobDocument, nodeId: string, supply: Supply, place?: s
           ? shape
           : { ...shape, look: { ...shape.look, strokeMm: shape.look.strokeMm * Math.sqrt(sx * sy) } },
     )
+  return { key, made: supply.cache.get(key, make, (shapes) => shapes.reduce((sum, { paths }) => sum + pathBytes(paths), 0)) }
+}
+
+/** One entry of a list in the room that it has: as large as it is written, smaller only where it would not go in, in the middle. */
+function oneEntry(
+  { looks }: PartNode,
+  drawing: PlacedDrawing,
+  { drawn, entry, widthMm, heightMm }: { drawn: Drawn & { kind: 'text' }; entry: number; widthMm: number; heightMm: number },
+  supply: Supply,
+): Keyed<readonly Shape[]> {
+  const [w, h] = [drawing.widthMm, drawing.heightMm]
+  const share = Math.min(1, w > NO_SIZE_MM ? widthMm / w : 1, h > NO_SIZE_MM ? heightMm / h : 1)
+  const [dx, dy] = [(widthMm - w * share) / 2, (heightMm - h * share) / 2]
+  const key = keyOf('entry shapes', drawn, entry, looks, share, dx, dy)
+  const make = (): readonly Shape[] => {
+    const chosen = drawing.shapes.filter(({ look }) => looks.includes(lookKey(look)))
+    return mapDrawing({ ...drawing, shapes: chosen }, share, share, dx, dy).shapes
+  }
   return { key, made: supply.cache.get(key, make, (shapes) => shapes.reduce((sum, { paths }) => sum + pathBytes(paths), 0)) }
 }
 

@@ -2,6 +2,7 @@ import type { PlacedDrawing } from '../formats/read-drawing.ts'
 import type { Triangles } from '../mesh/stl.ts'
 import type { GreyPicture } from '../picture/picture.ts'
 import type { GreyWeights } from '../picture/steps.ts'
+import type { TextSpec } from '../text/text-spec.ts'
 import type { ResultCache } from './cache.ts'
 
 /** What evaluation needs from outside: the decoded pictures, kept results, and a way to tell how far it is. */
@@ -12,6 +13,8 @@ export interface Supply {
   readonly mesh?: (asset: string) => Triangles
   /** The drawing of an asset, from the origin, mm; throws where it is not there. */
   readonly drawing?: (asset: string) => PlacedDrawing
+  /** One entry of a list as it is written alone, from the origin, mm; throws where its font is not there. */
+  readonly entry?: (text: TextSpec, entry: number) => PlacedDrawing
   /** The text of a program asset; throws where it is not there. */
   readonly program?: (asset: string) => string
   readonly cache: ResultCache

@@ -80,9 +80,13 @@ export type Rgb = readonly [number, number, number]
 /** The layer that the beam meets first. */
 export const topLayer = ({ layers }: Material): MaterialLayer => layers[0]
 
+/** Whether a recipe is for a process on a machine. */
+export const isFor = (recipe: Recipe, process: string, machine: string): boolean =>
+  recipe.process === process && recipe.machine === machine
+
 /** The recipe of a material for a process on a machine, if it has one. */
 export const recipeFor = (material: Material, process: Recipe['process'], machine: string): Recipe | undefined =>
-  material.recipes.find((recipe) => recipe.process === process && recipe.machine === machine)
+  material.recipes.find((recipe) => isFor(recipe, process, machine))
 
 /** Energy along a line. @param watts that come out @returns J/mm of one pass */
 export const lineDose = (watts: number, speedMmS: number): number => watts / speedMmS

@@ -8,6 +8,7 @@ import { id, name, within } from '../job/document/schema-parts.ts'
 import { dotsSchema, framingSchema, treatmentShape } from '../job/document/treatment-schema.ts'
 import { operationShape } from '../process/operation-shape.ts'
 import { PROCESS_NAMES, PROCESSES } from '../process/table.ts'
+import { MOST_ENTRIES } from '../text/series.ts'
 import { colour, machineSchema, materialSchema } from './catalogue-schema.ts'
 
 const asset = Joi.string()
@@ -131,6 +132,7 @@ const placement = Joi.object({
   ...pose,
   widthMm: within(RANGES.sizeMm),
   heightMm: within(RANGES.sizeMm),
+  entry: Joi.number().integer().min(0).max(MOST_ENTRIES).optional(),
 })
 
 const outline = byKind(

@@ -20,6 +20,8 @@ export interface Placement extends Pose, Size {
   readonly of: string
   /** The workpiece that it lies on. */
   readonly on: string
+  /** Of a text with a list: the entry that this place shows alone, from 0; its box is the room that it has. Absent: all of them. */
+  readonly entry?: number
 }
 
 /**
@@ -45,6 +47,11 @@ export interface JobDocument {
   readonly groups?: Readonly<Record<string, string>>
   /** What a run is limited to. Of a job as it is run; one that is kept has none. */
   readonly limits?: RunLimits
+  /**
+   * The workpiece that somebody looks at: what is said of the job and of no workpiece is about that one. Of a job on a screen; one
+   * that is kept has none.
+   */
+  readonly lookedAt?: string
   /** Findings marked as meant: finding id → what it said then. */
   readonly meant: Readonly<Record<string, string>>
 }
@@ -56,17 +63,18 @@ const firstOf = (record: Readonly<Record<string, unknown>>): string | undefined 
   return first
 }
 
-/** The workpiece that a job is about where nothing else is said. */
-export function mainPieceId({ workpieces }: Pick<JobDocument, 'workpieces'>): string {
+/** The workpiece that a job is about where nothing else is said: the one that is looked at, else the first. */
+export function mainPieceId({ workpieces, lookedAt }: Pick<JobDocument, 'workpieces' | 'lookedAt'>): string {
+  if (lookedAt !== undefined && workpieces[lookedAt]) return lookedAt
   const id = firstOf(workpieces)
   if (id === undefined) throw new Error('The job has no workpiece.')
   return id
 }
 
-export const mainPiece = (job: Pick<JobDocument, 'workpieces'>): Workpiece => job.workpieces[mainPieceId(job)]
+export const mainPiece = (job: Pick<JobDocument, 'workpieces' | 'lookedAt'>): Workpiece => job.workpieces[mainPieceId(job)]
 
 /** The material of a workpiece. @param id default the main one's */
-export function materialOf(job: Pick<JobDocument, 'workpieces' | 'materials'>, id = mainPieceId(job)): Material {
+export function materialOf(job: Pick<JobDocument, 'workpieces' | 'materials' | 'lookedAt'>, id = mainPieceId(job)): Material {
   const material = job.materials[job.workpieces[id].material]
   if (!material) throw new Error(`The workpiece “${job.workpieces[id].name}” has no material.`)
   return material
@@ -93,9 +101,13 @@ export function placesOf(job: Pick<JobDocument, 'placements'>, root: string): st
   return ids.sort((a, b) => Number(b === root) - Number(a === root) || (a < b ? -1 : 1))
 }
 
-/** The place that counts where a root lies in several: the one that has its own id, else the first. */
+/** The place that counts where a root lies in several: on the workpiece that is looked at, else the one that has its own id, else the first. */
 export function placeIdOf(job: JobDocument, nodeId: string): string {
   const root = sourceOf(job, nodeId)
+  if (job.lookedAt !== undefined) {
+    const here = placesOf(job, root).find((place) => job.placements[place].on === job.lookedAt)
+    if (here !== undefined) return here
+  }
   const own = job.placements[root]
   const id = own?.of === root ? root : placesOf(job, root)[0]
   if (id === undefined) throw new Error(`The artwork “${job.nodes[root].name}” has no place.`)
