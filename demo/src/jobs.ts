@@ -7,6 +7,7 @@ import { CHART_EDGE, COMPASS, PANEL_EDGE, routedChartJob, wallPanelJob } from '.
 import { harbourPaneJob, islandReliefJob } from './picture-jobs.ts'
 import { harbourNight, tideClockFace } from './pictures.ts'
 import { tideClockJob } from './tide-clock.ts'
+import { GUEST_NAMES, pebbleTrayJob } from './tray-jobs.ts'
 
 /** A job of the demo, and the artwork of it that the shop keeps in its library. */
 export interface DemoJob {
@@ -22,6 +23,7 @@ export async function* demoJobs(takenIn: (name: string, bytes: Uint8Array) => Pr
   const edges = await takenIn('Label edges', drawnFile(LABEL_EDGES))
   const labels = { name: 'Label edges', drawn: LABEL_EDGES, tags: ['labels'], origin: 'drawn for the boat shed', licence: OURS }
   yield { job: boatLabelsJob(names, edges), kept: [{ facts: edges, said: labels }] }
+  yield { job: pebbleTrayJob(await takenIn('Guest names', drawnFile(GUEST_NAMES))), kept: [] }
   const sketch = encodePng(soundings())
   const sounding = await takenIn('soundings.png', sketch)
   const chart = {

@@ -51,10 +51,16 @@ export function paintForecast(scene: Scene, view: View): Uint8ClampedArray {
   }
   if (scene.outline) beyondEdge(out, scene.outline, view)
   for (const layer of scene.layers) {
-    if (layer.kind === 'kerf') openKerf(out, layer, view, edge)
+    if (layer.kind === 'kerf') openKerf(out, layer, view, layer.lineMm === undefined ? edge : lineColour(scene.look))
     if (layer.kind === 'gone') takeAway(out, layer, view)
   }
   return out
+}
+
+/** How a line looks that only marks: scorched as edges are, or as light as what is burned where burning makes lighter. */
+export function lineColour({ surface, burn, edge }: Scene['look']): Scene['look']['edge'] {
+  const light = ([r, g, b]: Scene['look']['edge']): number => 0.3 * r + 0.59 * g + 0.11 * b
+  return light(burn) > light(surface) ? burn : edge
 }
 
 /** How steep slopes look against how steep they are: depths are small beside widths. */

@@ -16,6 +16,8 @@ interface ViewState {
   readonly speedUnit: SpeedUnit
   readonly theme: 'light' | 'dark' | 'system'
   readonly selection: Selection
+  /** The workpiece that is looked at, where a job has several; null: its first. */
+  readonly piece: string | null
   /** Nodes that are selected beside it. */
   readonly also: readonly string[]
   /** Steps of the line that are selected beside it. */
@@ -76,6 +78,7 @@ const initialState: ViewState = {
   linedUpBy: 'each other',
   ...kept(),
   selection: null,
+  piece: null,
   also: [],
   blocks: [],
   hidden: [],
@@ -103,6 +106,14 @@ const slice = createSlice({
     selected(state, { payload }: PayloadAction<Selection>) {
       if (state.selection?.id !== payload?.id || state.selection?.kind !== payload?.kind) state.anchor = { h: 0, v: 0 }
       state.selection = payload
+      state.also = []
+      state.blocks = []
+    },
+    /** Another workpiece is looked at: what lies on it can be chosen. */
+    pieceLookedAt(state, { payload }: PayloadAction<string | null>) {
+      if (state.piece === payload) return
+      state.piece = payload
+      state.selection = null
       state.also = []
       state.blocks = []
     },
@@ -187,6 +198,7 @@ export const {
   linedUpBy,
   begunOn,
   begunOnStock,
+  pieceLookedAt,
   folded,
   peeked,
 } = slice.actions

@@ -300,9 +300,12 @@ export const cancelWork = (): void => void nextTicket()
 /** Progress of the work at hand, 0–1. */
 export const progressNow = (): number => Atomics.load(start().shared, PROGRESS) / 1000
 
-/** A piece of the forecast; undefined before the first. @param only operations that are burned, default all that run */
-export const paintForecast = (view: View, only?: readonly string[]): Promise<PaintedForecast | undefined> =>
-  lasting.ask(({ painter }) => painter.forecast(view, only))
+/**
+ * A part of the forecast; undefined before the first. @param only operations that are burned, default all that run
+ * @param piece another workpiece than the one that is looked at
+ */
+export const paintForecast = (view: View, only?: readonly string[], piece?: string): Promise<PaintedForecast | undefined> =>
+  lasting.ask(({ painter }) => painter.forecast(view, only, piece))
 
 /** Outlines as lines on a clear ground; waits for a drawing that is still on its way. */
 export const paintOutlines = (request: OutlineRequest): Promise<PaintedOutlines> =>

@@ -39,6 +39,7 @@ import {
   loosePieces,
   type MeshExtent,
   mainPiece,
+  mainPieceId,
   materialOf,
   measureJob,
   meshExtent,
@@ -227,7 +228,15 @@ const engine = {
       const scene = { ...whole, layers: whole.layers.filter(({ operation }) => !hidden.includes(operation)) }
       const isAside = beside !== undefined && job.operations[beside] && !burnOrder(job).includes(beside)
       const aside = isAside ? forecastScene(burned(job, beside, job.operations[beside]), work, new Set([beside])).layers : []
-      painter?.postMessage({ kind: 'scene', scene, aside, version: ++version } satisfies ToPainter)
+      const others = Object.fromEntries(
+        Object.keys(job.workpieces)
+          .filter((id) => id !== mainPieceId(job))
+          .map((id) => {
+            const made = forecastScene(job, work, undefined, id)
+            return [id, { ...made, layers: made.layers.filter(({ operation }) => !hidden.includes(operation)) }]
+          }),
+      )
+      painter?.postMessage({ kind: 'scene', scene, others, aside, version: ++version } satisfies ToPainter)
       return version
     })
   },
@@ -510,10 +519,11 @@ const engine = {
   /** The program of a job as files: one for each set-up. */
   async program(job: JobDocument): Promise<Blob[]> {
     await fetchAssets(assetsOf(job))
-    return setUps(job).map((only) => {
+    const { lookedAt: _, ...whole } = job
+    return setUps(whole).map((only) => {
       const parts: Uint8Array<ArrayBuffer>[] = []
       writeProgram(
-        withoutFirstPause(job, only),
+        withoutFirstPause(whole, only),
         calmSupply(),
         (bytes) => parts.push(bytes.slice() as Uint8Array<ArrayBuffer>),
         new Set(only),

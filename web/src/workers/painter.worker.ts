@@ -7,6 +7,7 @@ import { PaintAhead } from './paint-ahead.ts'
 import type { OutlineRequest, PaintedForecast, PaintedOutlines, ToPainter } from './shared.ts'
 
 let scene: Scene | undefined
+let others: Readonly<Record<string, Scene>> = {}
 let aside: Scene['layers'] = []
 let version = 0
 let changed: ((version: number) => void) | undefined
@@ -14,16 +15,27 @@ let changed: ((version: number) => void) | undefined
 interface Asked {
   readonly view: View
   readonly only: readonly string[] | undefined
+  /** Another workpiece than the one that is looked at. */
+  readonly piece: string | undefined
 }
 
 const views = new PaintAhead<Asked, PaintedForecast>((a, b) => JSON.stringify(a) === JSON.stringify(b))
 
+/** Of a workpiece that is gone since. */
+const EMPTY: Scene = {
+  widthMm: 1,
+  heightMm: 1,
+  look: { surface: [0, 0, 0], grain: [0, 0, 0], burn: [0, 0, 0], edge: [0, 0, 0], kind: 'plain' },
+  layers: [],
+}
+
 /** What is asked for of the newest forecast. */
-async function painted({ view, only }: Asked): Promise<PaintedForecast> {
+async function painted({ view, only, piece }: Asked): Promise<PaintedForecast> {
   const now = version
-  const { layers } = scene!
+  const seen = piece === undefined ? scene! : (others[piece] ?? EMPTY)
+  const { layers } = seen
   const shown = only ? [...layers, ...aside].filter(({ operation }) => only.includes(operation)) : layers
-  const rgba = paintForecast({ ...scene!, layers: shown }, view)
+  const rgba = paintForecast({ ...seen, layers: shown }, view)
   const bitmap = await createImageBitmap(new ImageData(rgba as Uint8ClampedArray<ArrayBuffer>, view.widthPx, view.heightPx))
   return { bitmap, version: now }
 }
@@ -62,6 +74,7 @@ const painter = {
         return
       }
       scene = data.scene
+      others = data.others
       aside = data.aside
       version = data.version
       changed?.(version)
@@ -69,10 +82,13 @@ const painter = {
     }
   },
 
-  /** A piece of the forecast; undefined before the first. @param only operations that are burned, default all that run */
-  async forecast(view: View, only?: readonly string[]): Promise<PaintedForecast | undefined> {
-    if (!scene) return undefined
-    const asked = { view, only }
+  /**
+   * A part of the forecast; undefined before the first. @param only operations that are burned, default all that run
+   * @param piece another workpiece than the one that is looked at
+   */
+  async forecast(view: View, only?: readonly string[], piece?: string): Promise<PaintedForecast | undefined> {
+    if (!scene || (piece !== undefined && !others[piece])) return undefined
+    const asked = { view, only, piece }
     const made = await (views.asked(asked) ?? painted(asked))
     return transfer(made, [made.bitmap])
   },

@@ -152,6 +152,8 @@ export type ToPainter = SceneNews | OutlineNews
 export interface SceneNews {
   readonly kind: 'scene'
   readonly scene: Scene
+  /** Of the workpieces that are not looked at, by their ids. */
+  readonly others: Readonly<Record<string, Scene>>
   /** What is put aside and looked at beside what runs. */
   readonly aside: Scene['layers']
   readonly version: number

@@ -1,5 +1,6 @@
 import type { JobDocument } from '@neotaxis/core'
 import { startTransition, useEffect, useLayoutEffect, useReducer, useRef } from 'react'
+import { jobOnScreen } from '../store/job-on-screen.ts'
 import { store } from '../store/store.ts'
 import { cancelWork, draw, forecast, measure, onWorkerDeath, progressNow } from './engine.ts'
 import {
@@ -122,7 +123,8 @@ const onceShown = (what: 'outline' | 'burn'): Promise<void> =>
 
 /** Takes up the document that the store has now. */
 function takeUp(): void {
-  const { id: jobId, document: stored } = store.getState().job
+  const { id: jobId } = store.getState().job
+  const stored = jobOnScreen()
   const document = stored && standsUpright ? uprightJob(stored) : stored
   const before = state
   say({ type: 'wanted', jobId, document })

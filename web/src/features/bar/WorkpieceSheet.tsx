@@ -8,6 +8,7 @@ import { StockFields } from '../stock/StockFields.tsx'
 import { useEdit } from '../use-edit.ts'
 import { toldOfChange } from './changed-settings.ts'
 import { JigFields } from './JigFields.tsx'
+import { PieceList } from './PieceList.tsx'
 import { ShapeFields } from './ShapeFields.tsx'
 import { useCatalogue } from './use-catalogue.ts'
 
@@ -34,6 +35,7 @@ export function WorkpieceSheet({ job, anchor, onClose }: Props) {
         <Title variant="h2" bottom="room">
           Workpiece
         </Title>
+        <PieceList job={job} />
         <StockFields job={job} />
         <TextField
           select

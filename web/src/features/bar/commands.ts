@@ -191,6 +191,11 @@ export const COMMANDS: readonly Command[] = [
     match: (event) => plain('h')(event) && !inRunLine(event),
   },
   {
+    id: 'on-each',
+    title: 'Lay the selected artwork once on each workpiece; a list gives each its next entry',
+    words: 'repeat distribute series names tray blanks',
+  },
+  {
     id: 'cut-off',
     title: 'Cut the rest of the sheet off, by a straight line after everything else',
     words: 'stock save offcut strip straighten remainder',

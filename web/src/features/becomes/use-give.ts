@@ -1,7 +1,7 @@
-import type { JobDocument, ProcessName } from '@neotaxis/core'
+import type { ProcessName } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { useDispatch } from '../../store/hooks.ts'
-import { store } from '../../store/store.ts'
+import { jobOnScreen } from '../../store/job-on-screen.ts'
 import { selected } from '../../store/view-slice.ts'
 import { useEdit } from '../use-edit.ts'
 import { givenName, givenTo } from './becoming.ts'
@@ -12,7 +12,7 @@ export function useGive(): (nodes: readonly string[], process: ProcessName) => v
   const dispatch = useDispatch()
   const { enqueueSnackbar } = useSnackbar()
   return (nodes, process) => {
-    const base: JobDocument | null | undefined = store.getState().job.document
+    const base = jobOnScreen()
     if (!base) return
     try {
       const { job, operation } = givenTo(base, nodes, process)

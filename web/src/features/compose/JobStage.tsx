@@ -7,6 +7,7 @@ import {
   type JobDocument,
   mainPiece,
   placeOf,
+  SAME,
   sourceOf,
   turnedTo,
   turnOfPlace,
@@ -15,9 +16,10 @@ import {
 import { useEffect, useMemo } from 'react'
 import type { Layer } from '../../stage/layer.ts'
 import { artworkLayer } from '../../stage/layers/artwork-layer.ts'
-import { faceSpace } from '../../stage/layers/face.ts'
+import { bedBox, boxThrough, faceSpace } from '../../stage/layers/face.ts'
 import { useForecastLayer } from '../../stage/layers/use-forecast-layer.ts'
 import { useMomentLayer } from '../../stage/layers/use-moment-layer.ts'
+import { useOtherPieces } from '../../stage/layers/use-other-pieces.ts'
 import { useOutlinesLayer } from '../../stage/layers/use-outlines-layer.ts'
 import { waitingLayer } from '../../stage/layers/waiting-layer.ts'
 import { workpieceLayer } from '../../stage/layers/workpiece-layer.ts'
@@ -35,7 +37,9 @@ import { usePlacing } from '../placing/use-placing.ts'
 import { selectedNode, selectedNodes } from '../selection.ts'
 import { useCutOff } from '../stock/use-cut-off.ts'
 import { useEdit } from '../use-edit.ts'
+import { drawnHere, isHere } from './drawn-here.ts'
 import { Pins } from './Pins.tsx'
+import { usePieceTool } from './use-piece-tool.tsx'
 import { useRunZone } from './use-run-zone.tsx'
 import { useSelectTool } from './use-select-tool.tsx'
 import { useZoneTool } from './use-zone-tool.tsx'
@@ -65,14 +69,21 @@ const QUIET = { x: 24, top: 52, bottom: 24 }
 /** The workpiece after the burn, at a moment of the run, or with its artwork; where it is not only looked at, with what is selected. */
 export function JobStage({ job, passive = false, trackJob = job, burnedBefore = NONE, onPlace, zone: runZone, onZone }: Props) {
   const { palette } = useTheme()
-  const drawing = useEvaluation((state) => state.drawing)
+  const allDrawn = useEvaluation((state) => state.drawing)
   const drawn = useEvaluation((state) => state.drawn)
+  const drawing = useMemo(() => allDrawn && drawnHere(job, drawn, allDrawn), [job, drawn, allDrawn])
   const measure = useEvaluation((state) => state.measure)
   const settled = useEvaluation(() => isWorkedOut(job))
   const { selection, also, shows } = useSelector((state) => state.view)
   const edit = useEdit()
   const piece = mainPiece(job)
-  const stage = useStage({ standing: faceSpace(job), home: faceBox(piece), room: passive ? QUIET : ROOMY })
+  // Several workpieces are seen as they lie on the bed, one alone as it is held.
+  const isTray = Object.keys(job.workpieces).length > 1
+  const stage = useStage({
+    standing: isTray ? SAME : faceSpace(job),
+    home: isTray ? bedBox(job) : faceBox(piece),
+    room: passive ? QUIET : ROOMY,
+  })
 
   const node = passive ? undefined : selectedNode(job, selection)
   const nodes = passive ? NONE : selectedNodes(job, selection, also)
@@ -82,7 +93,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
     if (!bounds || !Number.isFinite(bounds.x0)) return undefined
     const source = sourceOf(job, id)
     const now = placeOf(job, source)
-    const then = drawn?.nodes[id] && drawn.placements[source]
+    const then = drawn?.nodes[id] && drawn.nodes[source] && placeOf(drawn, source)
     if (!then || now.widthMm !== then.widthMm || now.deg !== then.deg) return bounds
     const [dx, dy] = [now.xMm - then.xMm, now.yMm - then.yMm]
     return { x0: bounds.x0 + dx, x1: bounds.x1 + dx, y0: bounds.y0 + dy, y1: bounds.y1 + dy }
@@ -125,10 +136,16 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
   const order = burnOrder(job)
   const inOrder = forecasts
     ? []
-    : order.map((id, i) => ({ node: job.operations[id].of[0], colour: runColour(i, order.length).fill, widthPx: 2 }))
+    : order.flatMap((id, i) =>
+        isHere(job, job.operations[id].of[0])
+          ? [{ node: job.operations[id].of[0], colour: runColour(i, order.length).fill, widthPx: 2 }]
+          : [],
+      )
   const later = useMemo(() => waiting(job), [job])
   const laterLines = forecasts
-    ? later.lines.map((each) => ({ node: each, colour: palette.text.secondary, widthPx: 1, alpha: 0.7 }))
+    ? later.lines
+        .filter((each) => isHere(job, each))
+        .map((each) => ({ node: each, colour: palette.text.secondary, widthPx: 1, alpha: 0.7 }))
     : []
   const run = useOutlinesLayer(stage, job, 'run order', [...laterLines, ...inOrder])
   const around = nodes.flatMap((each) => [
@@ -137,10 +154,21 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
   ])
   const place = node && nodes.length === 1 ? placeOf(job, node) : undefined
   const chosen = useOutlinesLayer(stage, job, 'selection', around, place && { x: place.xMm, y: place.yMm })
+  const others = useOtherPieces(stage, job, palette.shop.bed, () => forecasts)
   const layers: Layer[] = [
+    ...others,
     workpieceLayer(job, { bed: palette.shop.bed, bare: burn.isEmpty }),
     burn,
-    ...(forecasts ? [moment, waitingLayer(job, later.roots, stage.repaint)] : [artworkLayer(job, true, stage.repaint)]),
+    ...(forecasts
+      ? [
+          moment,
+          waitingLayer(
+            job,
+            later.roots.filter((root) => isHere(job, root)),
+            stage.repaint,
+          ),
+        ]
+      : [artworkLayer(job, true, stage.repaint)]),
     run,
     chosen,
     {
@@ -156,6 +184,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
 
   const select = useSelectTool({ job, drawing, node, box, nodes, boxes })
   const zone = useZoneTool(job, node)
+  const pieces = usePieceTool(job)
   const runZoneTool = useRunZone(job, runZone, onZone)
   const going: Tool = {
     name: 'place',
@@ -169,7 +198,9 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
     <Stage
       stage={stage}
       layers={layers}
-      tools={passive ? [runZoneTool, going] : [...(level ? [level] : zone ? [zone] : []), select, going]}
+      tools={
+        passive ? [runZoneTool, going] : [...(level ? [level] : zone ? [zone] : []), ...(pieces ? [pieces] : []), select, going]
+      }
       label={
         passive
           ? 'Workpiece as it is burned'
@@ -178,7 +209,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
       testId="stage"
       settled={settled}
     >
-      <StageTools stage={stage} onCloseUp={() => box && stage.show(box)} />
+      <StageTools stage={stage} onCloseUp={() => box && stage.show(isTray ? boxThrough(faceSpace(job), box) : box)} />
       <WorkState />
     </Stage>
   )

@@ -4,6 +4,7 @@ import {
   grouped,
   isRoot,
   type JobDocument,
+  onEach,
   onlyArtwork,
   operationAgain,
   pasted,
@@ -17,8 +18,8 @@ import {
 import { useSnackbar } from 'notistack'
 import { useEffect } from 'react'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
+import { jobOnScreen } from '../../store/job-on-screen.ts'
 import { undone } from '../../store/job-slice.ts'
-import { store } from '../../store/store.ts'
 import { selected, settingsTaken, severalSelected } from '../../store/view-slice.ts'
 import { onCommand } from '../bar/commands.ts'
 import { changedTo } from '../becomes/becoming.ts'
@@ -58,7 +59,7 @@ export function useArtworkActions(job: JobDocument): void {
   }
   const duplicate = (): void => {
     const tag = shortTag()
-    const { document } = store.getState().job
+    const document = jobOnScreen()
     if (!document) return
     const made = duplicated(document, nodes, tag)
     edit(`duplicate ${names}`, () => made.job)
@@ -78,7 +79,7 @@ export function useArtworkActions(job: JobDocument): void {
     readClip(text).then(
       (copied) => {
         edit('paste artwork', (base) => pasted(base, copied, shortTag()))
-        const now = store.getState().job.document
+        const now = jobOnScreen()
         if (now) dispatch(severalSelected(Object.keys(now.nodes).filter((id) => !before.has(id) && isRoot(now.nodes[id]))))
       },
       (cause: unknown) =>
@@ -95,7 +96,7 @@ export function useArtworkActions(job: JobDocument): void {
       })
     : []
   const again = (id: string): void => {
-    const { document } = store.getState().job
+    const document = jobOnScreen()
     if (!document) return
     const made = operationAgain(document, id)
     edit('burn it once more', () => made.job)
@@ -117,6 +118,10 @@ export function useArtworkActions(job: JobDocument): void {
           remove()
         },
       }),
+      ...(nodes.length > 0 &&
+        Object.keys(job.workpieces).length > 1 && {
+          'on-each': () => edit(`${names} on each workpiece`, (base) => nodes.reduce((sum, id) => onEach(sum, id), base)),
+        }),
       ...(nodes.length > 1 && {
         'group-artwork': () =>
           edit(`group ${names}`, (base) => nodes.slice(1).reduce((sum, id) => grouped(sum, nodes[0], id, shortTag()), base)),

@@ -6,8 +6,9 @@ import { ServerRefusal } from '../../api/call.ts'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { closed } from '../../store/job-slice.ts'
 import { keepSaved, openHere } from '../../store/keep-saved.ts'
+import { lookingAt } from '../../store/looked-at.ts'
 import { store } from '../../store/store.ts'
-import { selected } from '../../store/view-slice.ts'
+import { pieceLookedAt, selected } from '../../store/view-slice.ts'
 import { runKey } from '../bar/commands.ts'
 
 export interface Trouble {
@@ -24,7 +25,9 @@ export function useOpenJob(id: string, screen: string): { job: JobDocument | nul
   const dispatch = useDispatch()
   const navigate = useNavigate()
   const { enqueueSnackbar } = useSnackbar()
-  const job = useSelector((state) => (state.job.id === id ? state.job.document : null))
+  const kept = useSelector((state) => (state.job.id === id ? state.job.document : null))
+  const piece = useSelector((state) => state.view.piece)
+  const job = kept && lookingAt(kept, piece ?? undefined)
   const [trouble, setTrouble] = useState<Trouble | null>(null)
   const [attempt, setAttempt] = useState(0)
 
@@ -42,6 +45,8 @@ export function useOpenJob(id: string, screen: string): { job: JobDocument | nul
     setTrouble(null)
     let end: (() => void) | undefined
     held = id
+    // At a machine all of a job is burned: it is looked at as a whole.
+    if (screen === 'run') dispatch(pieceLookedAt(null))
     // From one screen of a job to another it stays open.
     const open =
       store.getState().job.id === id
@@ -66,6 +71,7 @@ export function useOpenJob(id: string, screen: string): { job: JobDocument | nul
         if (held === id) return
         dispatch(closed())
         dispatch(selected(null))
+        dispatch(pieceLookedAt(null))
       })
     }
   }, [id, attempt, dispatch, navigate, enqueueSnackbar])

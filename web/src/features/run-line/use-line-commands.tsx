@@ -12,6 +12,7 @@ import {
 import { useSnackbar } from 'notistack'
 import { useEffect } from 'react'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
+import { jobOnScreen } from '../../store/job-on-screen.ts'
 import { store } from '../../store/store.ts'
 import { blocksSelected, groupFolded, hidden as hide, selected } from '../../store/view-slice.ts'
 import { goodOrderOf } from '../../workers/engine.ts'
@@ -44,7 +45,7 @@ export function useLineCommands(job: JobDocument, items: readonly LineItem[]): v
     edit(by < 0 ? 'run earlier' : 'run later', (base) => stepsMoved(base, stepsOfItem(current), to))
   }
   const add = (kind: StopKind): void => {
-    const { document } = store.getState().job
+    const document = jobOnScreen()
     if (!document) return
     const at = steps.length > 0 ? document.order.indexOf(steps[0]) : document.order.length
     const made = stepAdded(document, STOP_WORDS[kind].first, at)

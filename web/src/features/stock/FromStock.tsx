@@ -21,13 +21,21 @@ import { WORDS } from '../field/measures.ts'
 import { LengthField } from '../field/quantities.tsx'
 import { TypedField } from '../field/TypedField.tsx'
 import { tellArea } from '../field/told.ts'
+import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
-import { onStockItem } from './on-stock.ts'
+import { onStockItem, withStockMore } from './on-stock.ts'
 import { PieceShape } from './PieceShape.tsx'
 import { pieceOf, sizeWords } from './stock-words.ts'
 
+interface Props {
+  readonly job: JobDocument
+  /** It is laid in beside what lies there; else it is what the job is made of. */
+  readonly another?: boolean
+  readonly onClose: () => void
+}
+
 /** Which pieces of stock take this job, the least waste first; any piece by its code. */
-export default function FromStock({ job, onClose }: { readonly job: JobDocument; readonly onClose: () => void }) {
+export default function FromStock({ job, another = false, onClose }: Props) {
   const edit = useEdit()
   const { enqueueSnackbar } = useSnackbar()
   const materials = useCatalogue()?.materials ?? []
@@ -37,7 +45,7 @@ export default function FromStock({ job, onClose }: { readonly job: JobDocument;
   const [unknown, setUnknown] = useState<string>()
   const [progress, setProgress] = useState(0)
   const asked = useRef(job).current
-  const burnsNothing = burnOrder(asked).length === 0
+  const burnsNothing = another || burnOrder(asked).length === 0
   const { material, thicknessMm } = mainPiece(asked)
   const look = useCallback(async (): Promise<readonly StockFitView[]> => {
     const there = (stock ?? []).filter(({ count }) => count > 0).map(pieceOf)
@@ -52,10 +60,15 @@ export default function FromStock({ job, onClose }: { readonly job: JobDocument;
   useEffect(() => cancelWork, [])
   const fits = found.isCurrent ? found.value : undefined
   const item = (id: string): StockItem | undefined => stock?.find((each) => each.id === id)
-  const ofKind = (stock ?? []).filter((each) => each.material === material && each.count > 0)
+  const ofKind = (stock ?? []).filter((each) => (another || each.material === material) && each.count > 0)
   const others = ofKind.filter(({ id }) => burnsNothing || (fits && !fits.some((fit) => fit.id === id)))
   const take = (of: StockItem, placements?: JobDocument['placements']): void => {
     const its = materials.find(({ id }) => id === of.material)
+    if (another) {
+      edit(`lay “${of.name}” in`, (base) => withStockMore(base, of, its, newId().slice(0, 8)))
+      onClose()
+      return
+    }
     const after = onStockItem(job, of, its, placements)
     if (its && its.id !== material)
       for (const told of toldOfChange(job, after, its.name)) enqueueSnackbar(told, { autoHideDuration: 12_000 })

@@ -1,6 +1,6 @@
 import { Link as Anchor, Button } from '@mui/material'
 import type { StockSaid } from '@neotaxis/contract'
-import { type JobDocument, mainPiece } from '@neotaxis/core'
+import { type JobDocument, mainPiece, withPiece } from '@neotaxis/core'
 import { lazy, Suspense, useState } from 'react'
 import { Link } from 'react-router'
 import { stockOrders } from '../../api/orders.ts'
@@ -42,15 +42,7 @@ export function StockFields({ job }: { readonly job: JobDocument }) {
         cents: 0,
       }
       const { id, cents } = await stockOrders.keep(said)
-      edit('keep the workpiece in stock', (base) => ({
-        ...base,
-        workpieces: Object.fromEntries(
-          Object.entries(base.workpieces).map(([key, each]) => [
-            key,
-            each.outline === piece.outline ? { ...each, stock: { id, cents } } : each,
-          ]),
-        ),
-      }))
+      edit('keep the workpiece in stock', (base) => withPiece(base, { stock: { id, cents } }))
     })
   return (
     <>

@@ -1,11 +1,15 @@
 import {
   type Affine,
+  type Bounds,
   faceSize,
   type JobDocument,
   mainPiece,
+  mapped,
   materialOf,
   outlineOfFace,
+  poseBounds,
   poseMap,
+  unite,
   type Workpiece,
 } from '@neotaxis/core'
 import type { Showing } from '../layer.ts'
@@ -14,10 +18,23 @@ import type { StageView } from '../stage-view.ts'
 /** The map from the face of the job's workpiece to the bed, mm: the space that most of a job lies in. */
 export const faceSpace = (job: JobDocument): Affine => pieceSpace(mainPiece(job))
 
+/** All workpieces where they lie, mm of the bed. */
+export const bedBox = (job: JobDocument): Bounds =>
+  Object.values(job.workpieces)
+    .map((piece) => poseBounds(piece.pose, faceSize(piece)))
+    .reduce(unite)
+
+/** The same box in the space around a map, mm. */
+export function boxThrough(map: Affine, { x0, y0, x1, y1 }: Bounds): Bounds {
+  const corners = [mapped(map, x0, y0), mapped(map, x1, y0), mapped(map, x1, y1), mapped(map, x0, y1)]
+  const [xs, ys] = [corners.map(([x]) => x), corners.map(([, y]) => y)]
+  return { x0: Math.min(...xs), y0: Math.min(...ys), x1: Math.max(...xs), y1: Math.max(...ys) }
+}
+
 const spaces = new WeakMap<Workpiece, Affine>()
 
 /** The same value for the same workpiece. */
-function pieceSpace(piece: Workpiece): Affine {
+export function pieceSpace(piece: Workpiece): Affine {
   const known = spaces.get(piece)
   if (known) return known
   const made = poseMap(piece.pose, faceSize(piece))
@@ -26,9 +43,12 @@ function pieceSpace(piece: Workpiece): Affine {
 }
 
 /** The edge of the job's workpiece as its own axes see it, CSS px. */
-export function facePath(job: JobDocument, { x, y, scale }: StageView): Path2D {
+export const facePath = (job: JobDocument, view: StageView): Path2D => piecePath(mainPiece(job), view)
+
+/** The edge of any workpiece. */
+export function piecePath({ outline }: Workpiece, { x, y, scale }: StageView): Path2D {
   const path = new Path2D()
-  for (const ring of outlineOfFace(mainPiece(job).outline)) {
+  for (const ring of outlineOfFace(outline)) {
     for (let i = 0; i < ring.length; i += 2) {
       const [px, py] = [(ring[i] - x) * scale, (ring[i + 1] - y) * scale]
       if (i === 0) path.moveTo(px, py)

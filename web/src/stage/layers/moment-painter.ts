@@ -4,6 +4,7 @@ import {
   chartOf,
   headAt,
   type JobDocument,
+  lineColour,
   mainPieceId,
   materialOf,
   partOf,
@@ -102,7 +103,8 @@ export class MomentPainter {
       toJob()
       context.lineCap = 'round'
       context.lineJoin = 'round'
-      context.strokeStyle = `rgb(${materialOf(job).look.edge.join(' ')} / 72%)`
+      const { look: its } = materialOf(job)
+      context.strokeStyle = `rgb(${(opens ? its.edge : lineColour(its)).join(' ')} / 72%)`
       // What only marks is seen at any scale.
       context.lineWidth = opens ? width + 0.44 : Math.max(width, 1.2 / view.scale)
       context.stroke(once)

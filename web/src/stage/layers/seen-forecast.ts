@@ -17,13 +17,15 @@ export const wholeOf = (job: JobDocument): Bounds => faceBox(mainPiece(job))
 export class SeenForecast {
   private readonly picture: ViewPicture<PaintedForecast>
   private readonly only: readonly string[] | undefined
+  private readonly piece: string | undefined
   private readonly stop: () => void
   private version = 0
   /** What is in view, without what is painted beside it. */
   private inView: View | undefined
 
-  /** @param only operations that are burned, default all */
-  constructor(onPainted: () => void, only?: readonly string[]) {
+  /** @param only operations that are burned, default all @param piece another workpiece than the one that is looked at */
+  constructor(onPainted: () => void, only?: readonly string[], piece?: string) {
+    this.piece = piece
     this.picture = new ViewPicture(onPainted)
     this.only = only
     this.stop = onForecast((version) => {
@@ -76,12 +78,12 @@ export class SeenForecast {
 
   private ask(view: View): void {
     if (this.version === 0) return
-    const { only } = this
+    const { only, piece } = this
     this.picture.want({
       key: keyOf(view, this.version),
       view,
       paint: async () => {
-        const made = await paintForecast(view, only)
+        const made = await paintForecast(view, only, piece)
         return made && { made, key: keyOf(view, made.version) }
       },
     })
