@@ -8,9 +8,9 @@ export function atOperation(
   job: JobDocument,
   kind: string,
   id: string,
-): Pick<Found, 'id' | 'kind' | 'operation' | 'x' | 'y'> | undefined {
+): Pick<Found, 'id' | 'kind' | 'operation' | 'workpiece' | 'x' | 'y'> | undefined {
   const piece = burnedPieces(job, job.operations[id], id)[0]
   if (!piece) return undefined
   const { x0, x1, y0 } = poseBounds(piece.placement, piece.placement)
-  return { id: `${kind}:${id}`, kind, operation: id, x: (x0 + x1) / 2, y: y0 }
+  return { id: `${kind}:${id}`, kind, operation: id, workpiece: piece.workpieceId, x: (x0 + x1) / 2, y: y0 }
 }

@@ -1,5 +1,6 @@
 import type { JobDocument } from '../job/document/document.ts'
 import type { Supply } from '../lineage/supply.ts'
+import { acrossGrain } from './across-grain.ts'
 import { beyondMachine } from './beyond-machine.ts'
 import { burnedTwice } from './burned-twice.ts'
 import { cutFirst } from './cut-first.ts'
@@ -15,6 +16,7 @@ import { lowResolution } from './low-resolution.ts'
 import { nearEdge } from './near-edge.ts'
 import { neverReached } from './never-reached.ts'
 import { nothingToBurn } from './nothing-to-burn.ts'
+import { otherThickness } from './other-thickness.ts'
 import { outlineTrouble } from './outline-trouble.ts'
 import { outsideBed } from './outside-bed.ts'
 import { outsideWorkpiece } from './outside-workpiece.ts'
@@ -42,6 +44,8 @@ const CHECKS: readonly ((job: JobDocument, supply: Supply) => Found[])[] = [
   fallsOut,
   outlineTrouble,
   thinParts,
+  acrossGrain,
+  otherThickness,
   cutThroughEngraving,
   burnedTwice,
   nothingToBurn,

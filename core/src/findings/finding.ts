@@ -15,7 +15,9 @@ export interface Finding {
   readonly id: string
   readonly kind: string
   readonly severity: Severity
-  /** Job mm. */
+  /** The workpiece on whose face it is; absent: the first. */
+  readonly workpiece?: string
+  /** Face mm. */
   readonly x: number
   readonly y: number
   readonly operation?: string

@@ -23,6 +23,7 @@ export function onKeepOut(job: JobDocument, supply: Supply): Found[] {
               kind: 'keep-out',
               severity: 'ask',
               operation: id,
+              workpiece: context.piece.workpieceId,
               x: points[i],
               y: points[i + 1],
               message: `${processOf(context.operation).subject} runs over “${name}”, where nothing may be burned.`,

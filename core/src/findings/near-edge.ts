@@ -75,6 +75,7 @@ function nearest(context: Burning): Found | undefined {
     kind: 'near-edge',
     severity: 'note',
     operation: id,
+    workpiece: piece.workpieceId,
     x: at[0],
     y: at[1],
     message: `${processOf(context.operation).subject} comes ${away.toFixed(1)} mm near the edge of the workpiece: a strip under ${least} mm may break or burn away.`,

@@ -72,12 +72,13 @@ function overEdge(context: Burning): Found | undefined {
 }
 
 function told(context: Burning, id: string, x: number, y: number, where: string): Found {
-  const { workpiece } = context.piece
+  const { workpiece, workpieceId } = context.piece
   return {
     id: `outside-workpiece:${id}`,
     kind: 'outside-workpiece',
     severity: 'ask',
     operation: id,
+    workpiece: workpieceId,
     x,
     y,
     message: `${processOf(context.operation).subject} leaves the workpiece: ${where}.`,

@@ -1,5 +1,5 @@
 import { ButtonBase, Tooltip, useTheme } from '@mui/material'
-import { type Finding, type JobDocument, mapped } from '@neotaxis/core'
+import { type Finding, type JobDocument, mainPieceId, mapped } from '@neotaxis/core'
 import type { Showing } from '../../stage/layer.ts'
 import { useDispatch } from '../../store/hooks.ts'
 import { selected } from '../../store/view-slice.ts'
@@ -20,6 +20,8 @@ export function Pins({
   return findings
     .filter(({ meant }) => !meant)
     .map((finding, index) => {
+      // On another workpiece it has its place there.
+      if (finding.workpiece !== undefined && finding.workpiece !== mainPieceId(job)) return null
       const [left, top] = mapped(at.map, finding.x, finding.y)
       return (
         <Tooltip key={finding.id} title={finding.message}>
