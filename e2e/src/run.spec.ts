@@ -3,6 +3,7 @@ import { expect, type Page, test } from '@playwright/test'
 import { atTheMachine } from './at-the-machine.ts'
 import { dropFile, saved, serverJob, settled, type } from './hands.ts'
 import { discPicture, handwriting, pagePicture } from './pictures.ts'
+import { pieceJobs } from './piece-jobs.ts'
 import { shopJobs } from './shop-jobs.ts'
 
 test('a dropped picture is run, held, found not through, run again and written down', async ({ page, browser }) => {
@@ -323,3 +324,4 @@ test('handwriting is cleaned, traced along its strokes and scored on a brass pla
 })
 
 shopJobs()
+pieceJobs()

@@ -3,92 +3,9 @@
 import { readFile } from 'node:fs/promises'
 import { burnOrder, setUps } from '@neotaxis/core'
 import { expect, type Page, test } from '@playwright/test'
-import { atTheMachine } from './at-the-machine.ts'
-import { dropFile, saved, serverJob, settled } from './hands.ts'
+import { bringIn, finish, finishWhatWaits, Hand, start } from './counting-hand.ts'
+import { saved, serverJob, settled } from './hands.ts'
 import { discPicture, wavesPicture } from './pictures.ts'
-
-/** A hand that counts what it does: presses, keys, fields that are filled, files that are dropped. */
-class Hand {
-  readonly page: Page
-  movements = 0
-
-  constructor(page: Page) {
-    this.page = page
-  }
-
-  async drop(name: string, bytes: Uint8Array): Promise<void> {
-    this.movements++
-    await dropFile(this.page, name, bytes)
-  }
-  async press(testId: string, how: { readonly button?: 'right'; readonly modifiers?: ['Control'] } = {}): Promise<void> {
-    this.movements++
-    await this.page.getByTestId(testId).first().click(how)
-  }
-  async key(key: string): Promise<void> {
-    this.movements++
-    await this.page.keyboard.press(key)
-  }
-  async choose(testId: string, option: string): Promise<void> {
-    this.movements += 2
-    await this.page.getByTestId(testId).getByRole('combobox').click()
-    await this.page.getByRole('option', { name: option }).click()
-  }
-  /** Another material for the workpiece. */
-  async material(name: string): Promise<void> {
-    this.movements += 3
-    await this.page.getByTestId('workpiece-chip').click()
-    await this.page.getByRole('combobox', { name: 'Material' }).click()
-    await this.page.getByRole('option', { name }).click()
-    await this.page.keyboard.press('Escape')
-  }
-  async type(label: string, text: string): Promise<void> {
-    this.movements++
-    const field = this.page.getByRole('complementary', { name: 'Details' }).getByRole('textbox', { name: label, exact: true })
-    await field.fill(text)
-    await field.press('Enter')
-  }
-}
-
-/** To the machine: its list, its frame, and the start. */
-async function start(hand: Hand): Promise<void> {
-  const { page } = hand
-  await saved(page)
-  await hand.press('tab-run')
-  await page.waitForURL(/run$/)
-  await settled(page)
-  await atTheMachine(page, 'Runa')
-  await page.getByTestId('home').click()
-  await expect(page.getByTestId('head-place')).toContainText('X 0.0 · Y 0.0')
-  await hand.press('to-focus')
-  await expect(page.getByTestId('head-place')).toContainText(/Z (3|12)\.0/)
-  // The margins, checked by the head going around.
-  await hand.press('frame')
-  await expect(page.getByTestId('machine-chip')).toContainText('framing')
-  await hand.press('stop')
-  await expect(page.getByTestId('machine-chip')).toContainText('ready')
-  await hand.press('preflight-all')
-  for (const asked of await page.locator('[data-testid^=preflight-finding]').all()) await asked.click()
-  await page.getByRole('button', { name: '60 × time' }).click()
-  await hand.press('start')
-}
-
-/** What was seen is written down, and the piece is lifted. */
-async function finish(hand: Hand): Promise<void> {
-  const { page } = hand
-  await expect(page.getByTestId('countdown')).toHaveAttribute('data-phase', 'done', { timeout: 120_000 })
-  for (const id of await page.locator('[data-testid^=look-][data-testid$=-yes]').all()) {
-    hand.movements++
-    await id.click()
-  }
-  for (const item of ['exhaust', 'bed', 'machine']) {
-    const box = page.getByTestId(`closing-${item}`)
-    if ((await box.count()) > 0) await box.click()
-  }
-  await hand.press('finish')
-  const sure = page.getByTestId('finish')
-  if ((await sure.count()) > 0) await sure.click()
-  await expect(page.getByTestId('start')).toBeVisible()
-}
 
 const onServer = async (page: Page) => {
   await saved(page)
@@ -240,39 +157,4 @@ export function shopJobs(): void {
     test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
     expect(hand.movements).toBeLessThanOrEqual(34)
   })
-}
-
-/** Brings a file into the job that is open, by one of its proposals. */
-async function bringIn(hand: Hand, name: string, buffer: Uint8Array, proposal: string): Promise<void> {
-  const { page } = hand
-  const blocks = page.locator('[data-testid^=block-]')
-  const before = await blocks.count()
-  hand.movements++
-  await page.getByTestId('bring-in-file').setInputFiles({ name, mimeType: 'image/png', buffer: Buffer.from(buffer) })
-  await page.getByTestId(`proposal-${proposal}`).waitFor({ timeout: 30_000 })
-  await hand.press(`proposal-${proposal}`)
-  await expect(blocks).toHaveCount(before + 1)
-  await settled(page)
-}
-
-/** Goes through whatever the run waits for, until it is over: lists of set-ups, pauses. */
-async function finishWhatWaits(hand: Hand): Promise<void> {
-  const { page } = hand
-  const countdown = page.getByTestId('countdown')
-  for (let i = 0; i < 6; i++) {
-    await expect(countdown).toHaveAttribute('data-phase', /paused|done/, { timeout: 120_000 })
-    if ((await countdown.getAttribute('data-phase')) === 'done') return
-    if ((await page.getByTestId('preflight-count').count()) > 0) {
-      await expect(page.getByTestId('resume')).toBeDisabled()
-      await hand.press('preflight-all')
-      const open = page.locator('[role=checkbox][aria-checked=false][data-testid^=preflight-]')
-      for (let left = await open.count(); left > 0; left--) {
-        hand.movements++
-        await open.first().click()
-        await expect(open).toHaveCount(left - 1)
-      }
-    }
-    await hand.press('resume')
-    await expect(countdown).not.toHaveAttribute('data-phase', 'paused', { timeout: 30_000 })
-  }
 }

@@ -1,5 +1,6 @@
 import { roomAmong } from '../edits/room.ts'
 import type { JobDocument, Placement } from '../job/document/document.ts'
+import { RANGES } from '../job/document/ranges.ts'
 import type { Supply } from '../lineage/supply.ts'
 import type { ImportRule } from '../vector/import-rules.ts'
 import type { Proposal, ProposalSettings, SourceFacts } from './proposals.ts'
@@ -17,6 +18,9 @@ interface Asked {
 }
 
 /** Whether anybody said how large it is: the file, or who brings it in. */
+/** No artwork is smaller. */
+const LEAST_MM = RANGES.sizeMm.min
+
 const isSized = ({ pixelsPerMm, mesh, drawing, drawn }: SourceFacts, { size }: ProposalSettings): boolean =>
   Boolean(pixelsPerMm || mesh || drawing || drawn || size)
 
@@ -25,14 +29,17 @@ const isSized = ({ pixelsPerMm, mesh, drawing, drawn }: SourceFacts, { size }: P
  * its size. Where there is no room it lies in the middle. Without a job as `proposalsFor`.
  */
 export function proposalsIn({ facts, settings, rules, into, at }: Asked, supply: Supply): Proposal[] {
-  let made = proposalsFor(facts, settings, supply, rules)
+  // What is drawn where it goes is as large as it is drawn, even from edge to edge; a straight line has hardly a width.
+  const own = at && facts.drawing && !settings.size ? facts.drawing : undefined
+  const size = own && { widthMm: Math.max(LEAST_MM, own.widthMm), heightMm: Math.max(LEAST_MM, own.heightMm) }
+  let made = proposalsFor(facts, size ? { ...settings, size } : settings, supply, rules)
   if (!into || made.length === 0) return made
   if (at) return made.map((each) => placedBy(each, (source) => ({ ...source, ...at })))
   const { source } = made[0].job.placements
   const scale = isSized(facts, settings) ? 1 : (roomAmong(into, made[0].job, supply, true)?.scale ?? 1)
   if (scale < 1) {
-    const size = { widthMm: Math.round(1000 * scale * source.widthMm) / 1000 }
-    made = proposalsFor(facts, { ...settings, size }, supply, rules)
+    const smaller = { widthMm: Math.round(1000 * scale * source.widthMm) / 1000 }
+    made = proposalsFor(facts, { ...settings, size: smaller }, supply, rules)
   }
   return made.map((each) => {
     const room = roomAmong(into, each.job, supply, false)

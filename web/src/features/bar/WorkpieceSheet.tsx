@@ -7,6 +7,7 @@ import { DegreesField, LengthField } from '../field/quantities.tsx'
 import { StockFields } from '../stock/StockFields.tsx'
 import { useEdit } from '../use-edit.ts'
 import { toldOfChange } from './changed-settings.ts'
+import { FreeFields } from './FreeFields.tsx'
 import { JigFields } from './JigFields.tsx'
 import { PieceList } from './PieceList.tsx'
 import { ShapeFields } from './ShapeFields.tsx'
@@ -90,6 +91,7 @@ export function WorkpieceSheet({ job, anchor, onClose }: Props) {
           hint="How it lies on the bed, clockwise about its middle. What is on it turns along."
           onCommit={(v) => lay('workpiece turned on the bed', { deg: v === 0 ? undefined : v })}
         />
+        <FreeFields job={job} />
         <JigFields job={job} />
       </Sheet>
     </Popover>

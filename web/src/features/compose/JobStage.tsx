@@ -17,6 +17,7 @@ import { useEffect, useMemo } from 'react'
 import type { Layer } from '../../stage/layer.ts'
 import { artworkLayer } from '../../stage/layers/artwork-layer.ts'
 import { bedBox, boxThrough, faceSpace } from '../../stage/layers/face.ts'
+import { keepOutLayer } from '../../stage/layers/keep-out-layer.ts'
 import { useForecastLayer } from '../../stage/layers/use-forecast-layer.ts'
 import { useMomentLayer } from '../../stage/layers/use-moment-layer.ts'
 import { useOtherPieces } from '../../stage/layers/use-other-pieces.ts'
@@ -169,6 +170,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
           ),
         ]
       : [artworkLayer(job, true, stage.repaint)]),
+    keepOutLayer(job, palette.shop.ask),
     run,
     chosen,
     {

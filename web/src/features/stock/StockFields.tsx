@@ -8,6 +8,7 @@ import { useStockQuery } from '../../api/shop.ts'
 import { useKept } from '../../api/use-kept.ts'
 import { Row } from '../../parts/Row.tsx'
 import { Quiet, Words } from '../../parts/words.tsx'
+import { canRun, runCommand } from '../bar/commands.ts'
 import { useDoing } from '../run/use-doing.ts'
 import { useEdit } from '../use-edit.ts'
 
@@ -78,6 +79,11 @@ export function StockFields({ job }: { readonly job: JobDocument }) {
           )}
           <Quiet>What a run takes of it is written down there.</Quiet>
         </Words>
+      )}
+      {canRun('cut-off') && (
+        <Button fullWidth size="small" onClick={() => runCommand('cut-off')} data-testid="cut-off">
+          Cut the rest of it off, last
+        </Button>
       )}
       {choosing && (
         <Suspense fallback={null}>

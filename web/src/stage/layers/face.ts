@@ -9,6 +9,7 @@ import {
   outlineOfFace,
   poseBounds,
   poseMap,
+  type Ring,
   unite,
   type Workpiece,
 } from '@neotaxis/core'
@@ -46,9 +47,12 @@ export function pieceSpace(piece: Workpiece): Affine {
 export const facePath = (job: JobDocument, view: StageView): Path2D => piecePath(mainPiece(job), view)
 
 /** The edge of any workpiece. */
-export function piecePath({ outline }: Workpiece, { x, y, scale }: StageView): Path2D {
+export const piecePath = ({ outline }: Workpiece, view: StageView): Path2D => ringsPath(outlineOfFace(outline), view)
+
+/** Polygons of a face. @param rings mm */
+export function ringsPath(rings: readonly Ring[], { x, y, scale }: StageView): Path2D {
   const path = new Path2D()
-  for (const ring of outlineOfFace(outline)) {
+  for (const ring of rings) {
     for (let i = 0; i < ring.length; i += 2) {
       const [px, py] = [(ring[i] - x) * scale, (ring[i + 1] - y) * scale]
       if (i === 0) path.moveTo(px, py)

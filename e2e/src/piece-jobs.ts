@@ -1,0 +1,180 @@
+// Whole jobs about the piece itself: the corner of a sheet from stock, a sheet whose corners were touched, a pane in its jig.
+import { burnOrder, mainPiece, outlineSize } from '@neotaxis/core'
+import { expect, type Page, test } from '@playwright/test'
+import { atTheMachine } from './at-the-machine.ts'
+import { finish, finishWhatWaits, Hand, start } from './counting-hand.ts'
+import { saved, serverJob, settled } from './hands.ts'
+import { discPicture } from './pictures.ts'
+
+interface Item {
+  readonly id: string
+  readonly code: string
+  readonly name: string
+  readonly count: number
+  readonly kind: string
+  readonly areaMm2: number
+  readonly cents: number
+}
+
+/** Puts a sheet on the shelf. */
+async function onShelf(page: Page, material: string, thicknessMm: number, more: object = {}): Promise<Item> {
+  const answer = await page.request.post('/api/stock', {
+    data: {
+      name: `${material} ${Date.now() % 1e6}`,
+      kind: 'sheet',
+      material,
+      thicknessMm,
+      outline: { kind: 'rect', widthMm: 200, heightMm: 120 },
+      keepOuts: {},
+      marks: {},
+      count: 1,
+      shelf: 'rack A',
+      note: '',
+      photo: null,
+      recipe: null,
+      jig: null,
+      cents: 2400,
+      ...more,
+    },
+  })
+  expect(answer.status()).toBe(201)
+  return answer.json()
+}
+
+const stockNow = async (page: Page, id: string): Promise<Item> =>
+  (await (await page.request.get('/api/stock')).json()).stock.find((item: Item) => item.id === id)
+
+/** The head is jogged to a place on the bed and stands there. mm from the machine's zero */
+async function jogTo(hand: Hand, x: number, y: number): Promise<void> {
+  hand.movements++
+  const moved = await hand.page.request.post('/api/machines/bench-60/go', {
+    headers: { 'X-Operator': 'Runa' },
+    data: { x, y, speedMmS: 300 },
+  })
+  expect(moved.ok()).toBe(true)
+  await expect(hand.page.getByTestId('head-place')).toContainText(`X ${x.toFixed(1)} · Y ${y.toFixed(1)}`, { timeout: 30_000 })
+}
+
+export function pieceJobs(): void {
+  test('parts from the corner of a sheet: from stock, with a margin, the strip cut off, the use written down', async ({
+    page,
+  }) => {
+    test.setTimeout(240_000)
+    const hand = new Hand(page)
+    await page.goto('/jobs')
+    const sheet = await onShelf(page, 'birch-ply-3', 3)
+    await hand.drop('oarlock.png', discPicture(240, 100).png)
+    await page.getByTestId('proposal-cut-shape').waitFor({ timeout: 30_000 })
+    await hand.press('proposal-cut-shape')
+    await page.waitForURL(/compose/)
+    await settled(page)
+    await page.locator('[data-testid^=block-]').first().click()
+    await hand.type('Width', '36')
+    await settled(page)
+    // On this sheet, by the code on it.
+    await hand.press('workpiece-chip')
+    await hand.press('from-stock-open')
+    hand.movements++
+    await page.getByTestId('stock-code-typed').fill(sheet.code.toLowerCase())
+    await page.keyboard.press('Enter')
+    await expect(page.getByTestId('from-stock')).toBeHidden()
+    await page.keyboard.press('Escape')
+    await settled(page)
+    await page.locator('[data-testid^=block-]').first().click()
+    await hand.press('put-top-left')
+    await settled(page)
+    await expect(page.getByTestId('dim-margin-left')).toContainText('5.0')
+    // What is left is cut off straight, after everything else.
+    await page.getByTestId('workpiece-chip').click()
+    await hand.press('cut-off')
+    await expect(page.getByText(/stay in one piece behind the line/)).toBeVisible({ timeout: 30_000 })
+    await page.keyboard.press('Escape')
+    await settled(page)
+    await saved(page)
+    const { document } = await serverJob(page)
+    expect(mainPiece(document)).toMatchObject({ stock: { id: sheet.id, cents: 2400 } })
+    expect(burnOrder(document)).toHaveLength(2)
+    const cost = Number(await page.getByTestId('job-cost').getAttribute('data-cents'))
+    expect(cost).toBeGreaterThan(300)
+    expect(hand.movements).toBeLessThanOrEqual(10)
+    await start(hand)
+    await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
+    await finishWhatWaits(hand)
+    await expect
+      .poll(async () => Number(await page.getByTestId('burn-card').getAttribute('data-cut')), { timeout: 60_000 })
+      .toBeGreaterThan(0.7)
+    // The shelf has the straight rest of it, under the same code; what was used is written down.
+    await expect.poll(async () => (await stockNow(page, sheet.id)).kind, { timeout: 30_000 }).toBe('offcut')
+    const left = await stockNow(page, sheet.id)
+    expect(left.code).toBe(sheet.code)
+    const [use] = (await (await page.request.get('/api/stock/uses')).json()).uses
+    expect(use.stockId).toBe(sheet.id)
+    // The rest behind the line, and what of the strip is worth to be kept.
+    const { stock } = await (await page.request.get('/api/stock')).json()
+    const rests: Item[] = stock.filter(({ name }: { name: string }) => name === `rest of ${sheet.name}`)
+    const kept = rests.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)
+    expect(Math.abs(use.areaMm2 + kept - 24_000)).toBeLessThan(20)
+    expect(left.areaMm2).toBeGreaterThan(17_000)
+    expect(use.areaMm2).toBeLessThan(1500)
+    await finish(hand)
+    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+  })
+
+  test('a pierced disc from a sheet whose corners were touched with the head, one place cut again before it is lifted', async ({
+    page,
+  }) => {
+    test.setTimeout(240_000)
+    const hand = new Hand(page)
+    await page.goto('/jobs')
+    const svg =
+      '<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="40mm" viewBox="0 0 40 40"><g fill="none" stroke="#000" stroke-width="0.1"><circle cx="20" cy="20" r="20"/><circle cx="20" cy="20" r="4"/></g></svg>'
+    await hand.drop('oar-collar.svg', new TextEncoder().encode(svg), 'image/svg+xml')
+    await page.getByTestId('proposal-cut-lines').waitFor({ timeout: 30_000 })
+    await hand.press('proposal-cut-lines')
+    await page.waitForURL(/compose/)
+    await settled(page)
+    await saved(page)
+    // The sheet as it lies there: two of its corners.
+    await hand.press('tab-run')
+    await page.waitForURL(/run$/)
+    await settled(page)
+    await atTheMachine(page, 'Runa')
+    await page.getByTestId('home').click()
+    await expect(page.getByTestId('head-place')).toContainText('X 0.0 · Y 0.0')
+    await hand.press('touch-piece')
+    await jogTo(hand, 120, 90)
+    await hand.press('touch-take')
+    await jogTo(hand, 196, 152)
+    await hand.press('touch-take')
+    await hand.press('touch-apply')
+    await saved(page)
+    const touched = mainPiece((await serverJob(page)).document)
+    expect(outlineSize(touched.outline)).toMatchObject({ widthMm: 76, heightMm: 62 })
+    // Middle on middle.
+    await page.getByTestId('tab-compose').click()
+    await page.waitForURL(/compose/)
+    await settled(page)
+    await page.locator('[data-testid^=block-]').first().click()
+    await hand.press('put-centre')
+    await settled(page)
+    await expect(page.getByTestId('dim-margin-left')).toContainText('18.0')
+    expect(hand.movements).toBeLessThanOrEqual(10)
+    await start(hand)
+    await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
+    await finishWhatWaits(hand)
+    // Not through in one place: again, slower, on the piece as it lies.
+    const block = page.locator('[data-testid^=look-][data-testid$=-partly]').first()
+    await block.click()
+    hand.movements++
+    await hand.press('run-again')
+    await expect(page.getByTestId('countdown')).toHaveAttribute('data-phase', /running|done/, { timeout: 60_000 })
+    await finishWhatWaits(hand)
+    await finish(hand)
+    const { id } = /jobs\/(?<id>[^/]+)\//.exec(page.url())!.groups!
+    const { runs } = await (await page.request.get(`/api/runs?jobId=${id}`)).json()
+    expect(runs).toHaveLength(2)
+    const [again, first] = runs
+    expect(again.parentId).toBe(first.id)
+    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+  })
+}
