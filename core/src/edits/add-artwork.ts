@@ -15,7 +15,11 @@ export function withArtwork(job: JobDocument, other: JobDocument, tag: string): 
     Object.entries(other.nodes).map(([id, node]): [string, LineageNode] => {
       if (isRoot(node)) return [named(id), node]
       const from = { ...node, from: named(node.from) } as LineageNode
-      return [named(id), from.kind === 'combine' ? { ...from, with: named(from.with) } : from]
+      if (from.kind === 'combine') return [named(id), { ...from, with: named(from.with) }]
+      if (from.kind === 'clip' && from.to !== undefined) return [named(id), { ...from, to: named(from.to) }]
+      if (from.kind === 'picture' && from.clip?.to !== undefined)
+        return [named(id), { ...from, clip: { ...from.clip, to: named(from.clip.to) } }]
+      return [named(id), from]
     }),
   )
   const on = mainPieceId(job)

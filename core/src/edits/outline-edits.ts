@@ -1,5 +1,5 @@
 import type { JobDocument } from '../job/document/document.ts'
-import { type CleanNode, type CombineNode, isOutline, isRoot, type LineageNode } from '../job/document/nodes.ts'
+import { type CleanNode, type CombineNode, isOutline, isRoot, type LineageNode, parentsOf } from '../job/document/nodes.ts'
 import type { OutlineStep } from '../outline/clean/steps.ts'
 
 /** Operations and artwork that used one node use another one instead, but for those named. */
@@ -10,6 +10,8 @@ function redirected(job: JobDocument, from: string, to: string): JobDocument {
       const parents = {
         ...(node.from === from ? { from: to } : {}),
         ...(node.kind === 'combine' && node.with === from ? { with: to } : {}),
+        ...(node.kind === 'clip' && node.to === from ? { to } : {}),
+        ...(node.kind === 'picture' && node.clip?.to === from ? { clip: { ...node.clip, to } } : {}),
       }
       return [id, { ...node, ...parents } as LineageNode]
     }),
@@ -75,8 +77,15 @@ export function withoutOutlineStep(job: JobDocument, cleaner: string, step: stri
   const { [step]: _, ...steps } = node.steps
   const order = node.order.filter((id) => id !== step)
   if (order.length > 0) return { ...job, nodes: { ...job.nodes, [cleaner]: { ...node, steps, order } } }
-  const through = redirected(job, cleaner, node.from)
-  const { [cleaner]: gone, ...nodes } = through.nodes
+  return passedOver(job, cleaner)
+}
+
+/** A step of the lineage taken out: what follows takes what it was made from. */
+export function passedOver(job: JobDocument, id: string): JobDocument {
+  const node = job.nodes[id]
+  if (!node || isRoot(node)) return job
+  const through = redirected(job, id, node.from)
+  const { [id]: gone, ...nodes } = through.nodes
   return { ...through, nodes }
 }
 
@@ -126,7 +135,7 @@ export function withCombination(
 export function othersFor(job: JobDocument, outline: string): string[] {
   const comesFrom = (id: string): boolean => {
     const node = job.nodes[id]
-    return id === outline || (!isRoot(node) && (comesFrom(node.from) || (node.kind === 'combine' && comesFrom(node.with))))
+    return id === outline || parentsOf(node).some(comesFrom)
   }
   return Object.keys(job.nodes).filter((id) => isOutline(job.nodes[id]) && !comesFrom(id))
 }

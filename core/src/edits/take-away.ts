@@ -67,9 +67,17 @@ export function withoutArtwork(job: JobDocument, nodeIds: readonly string[]): Jo
   const alone = new Set(Object.keys(groups).filter((id) => Object.values(groups).filter((one) => one === groups[id]).length < 2))
   const kept = without(groups, alone)
   const { groups: _, ...bare } = next
+  // A picture whose edge is gone is there as a whole again.
+  const nodes = Object.fromEntries(
+    Object.entries(without(next.nodes, gone)).map(([id, node]) => {
+      if (node.kind !== 'picture' || node.clip?.to === undefined || !gone.has(node.clip.to)) return [id, node]
+      const { clip: __, ...whole } = node
+      return [id, whole]
+    }),
+  )
   return {
     ...bare,
-    nodes: without(next.nodes, gone),
+    nodes,
     placements: without(next.placements, places),
     operations,
     steps,

@@ -1,11 +1,13 @@
-import { combine, growLines, offset, offsets, splitBy } from '../geometry/clip.ts'
+import { combine, growLines, linesWithin, offset, offsets, splitBy } from '../geometry/clip.ts'
 import { flattenPath, mapPath, type Path, pathFromRing } from '../geometry/path.ts'
 import { type Ring, reversed } from '../geometry/ring.ts'
 import { givesLines, type JobDocument, placeOf } from '../job/document/document.ts'
-import type { CleanNode } from '../job/document/nodes.ts'
+import type { CleanNode, ClipNode, Within } from '../job/document/nodes.ts'
+import { outlineOfFace } from '../job/document/workpiece.ts'
 import { type Cleaned, cleaned } from '../outline/clean/clean.ts'
 import type { StepReport } from '../outline/clean/steps.ts'
 import { bridged } from '../outline/hold/bridges.ts'
+import { inverseOf } from '../space/affine.ts'
 import { mappedPath, mappedRings } from '../space/map-shapes.ts'
 import { boxToBox, FLATTEN_MM, type Keyed, pathBytes, placeBeside, placeMap, ringBytes, ringsOf } from './local.ts'
 import { partPaths, partRings } from './parts.ts'
@@ -21,6 +23,7 @@ function localPaths(job: JobDocument, nodeId: string, supply: Supply, place?: st
     return { key, made: supply.cache.get(key, () => paths.map((path) => mapPath(path, sx, sy, dx, dy)), pathBytes) }
   }
   if (node?.kind === 'part' && node.as !== 'seen') return partPaths(job, nodeId, supply, place)
+  if (node?.kind === 'clip') return clippedPaths(job, nodeId, node, supply, place)
   if (node?.kind === 'clean') {
     const { made, key } = cleanedBy(job, nodeId, node, supply, place)
     return { key, made: made.paths }
@@ -47,6 +50,46 @@ function cleanedBy(
     ({ paths }) => pathBytes(paths),
   )
   return { made, key }
+}
+
+/** What of outlines and lines lies within an edge: areas are cut at it, lines end there. */
+function clippedPaths(job: JobDocument, nodeId: string, node: ClipNode, supply: Supply, place?: string): Keyed<readonly Path[]> {
+  const parent = localPaths(job, node.from, supply, place)
+  const { rings: region, key: edge } = keptRegion(job, nodeId, node, supply, place)
+  const map = placeMap(job, nodeId, place)
+  const isLines = givesLines(job, node.from)
+  const key = keyOf('clipped', parent.key, edge, map, isLines)
+  const make = (): readonly Path[] => {
+    const edges = mappedRings(inverseOf(map), region)
+    const areas = isLines ? [] : parent.made.filter(({ closed }) => closed).map((path) => flattenPath(path, FLATTEN_MM))
+    const lines = parent.made.filter(({ closed }) => isLines || !closed).map(lineOf)
+    const kept = areas.length > 0 ? combine('intersect', areas, edges).map(pathFromRing) : []
+    const pieces = lines.length > 0 ? linesWithin(lines, edges).map(lineFrom) : []
+    return [...kept, ...pieces]
+  }
+  return { key, made: supply.cache.get(key, make, pathBytes) }
+}
+
+/** A polyline as an open path. */
+const lineFrom = (line: Ring): Path => ({ ...pathFromRing(line), closed: false })
+
+/** Where artwork in one of its places may be, by an edge that it is kept within. @returns polygons by even-odd, face mm */
+export function keptRegion(
+  job: JobDocument,
+  nodeId: string,
+  { to, marginMm }: Within,
+  supply: Supply,
+  place?: string,
+): { readonly rings: readonly Ring[]; readonly key: string } {
+  const { on } = placeOf(job, nodeId, place)
+  const { outline } = job.workpieces[on]
+  const beside = to === undefined ? undefined : placeBeside(job, to, place)
+  const key = keyOf('kept within', to === undefined ? outline : outlineKey(job, to, supply, beside), marginMm)
+  const make = (): readonly Ring[] => {
+    const edge = to === undefined ? outlineOfFace(outline) : outlineRings(job, to, supply, beside)
+    return offset(edge, -marginMm)
+  }
+  return { key, rings: supply.cache.get(key, make, ringBytes) }
 }
 
 /** Outlines as polygons. Lines that do not close are there and back: they enclose nothing. */
@@ -82,7 +125,7 @@ function localRings(job: JobDocument, nodeId: string, supply: Supply, place?: st
     return { key, made: supply.cache.get(key, make, ringBytes) }
   }
   if (node?.kind === 'part') return partRings(job, nodeId, supply, place)
-  if (node?.kind === 'trace' || node?.kind === 'clean') {
+  if (node?.kind === 'trace' || node?.kind === 'clean' || node?.kind === 'clip') {
     const { made: paths, key: from } = localPaths(job, nodeId, supply, place)
     const key = keyOf('rings', from)
     return { key, made: supply.cache.get(key, () => ringsOf(paths), ringBytes) }

@@ -1,18 +1,12 @@
 import { type JobDocument, picturedRoot, placeOf } from '../job/document/document.ts'
-import type { BurnedPiece } from '../job/document/pieces.ts'
-import { measuredCurve } from '../material/answer.ts'
-import { topLayer } from '../material/material.ts'
 import { heightMap } from '../mesh/height-map.ts'
 import type { Triangles } from '../mesh/stl.ts'
 import { type Framed, frame } from '../picture/framing.ts'
 import { maskPlane } from '../picture/mask.ts'
 import type { GreyPicture } from '../picture/picture.ts'
 import type { Plane } from '../picture/plane.ts'
-import { type Marks, prepareMarks } from '../picture/prepare.ts'
 import { type GreyWeights, LUMA, type Mask, type Treatment } from '../picture/steps.ts'
 import { maskBase, type TreatOptions, treatedPlane } from '../picture/treat.ts'
-import { turnedFrame } from '../picture/turned.ts'
-import { dotField, staysAsPrepared } from './field.ts'
 import { drawnPicture } from './parts.ts'
 import { keyOf, type Supply } from './supply.ts'
 
@@ -68,46 +62,12 @@ export function framedPicture(
   }
 }
 
-const keeping = (supply: Supply, key: string, pitchMm: number): TreatOptions => ({
+/** Keeps what treatment makes on its way. */
+export const keeping = (supply: Supply, key: string, pitchMm: number): TreatOptions => ({
   pitchMm,
   progress: supply.progress,
   keep: (part, make, bytes) => supply.cache.get(keyOf(key, part), make, bytes),
 })
-
-/**
- * The marks that an operation burns of a piece, and the content key they are kept by. A turned picture is turned where it is
- * sampled: once, from its pixels to the dots.
- */
-export function pieceMarks(
-  job: JobDocument,
-  operation: { readonly intervalMm: number },
-  piece: BurnedPiece,
-  supply: Supply,
-): Marks & { readonly key: string } {
-  const node = job.nodes[piece.node]
-  if (node?.kind !== 'picture') throw new Error(`“${piece.node}” is no prepared picture.`)
-  const { machine } = job
-  const { material, placement } = piece
-  const upright = framedPicture(job, piece.node, supply, undefined, piece.place)
-  const field = dotField(job, operation, piece)
-  const { columns, rows, deg } = field
-  const turn = deg === 0 ? [] : [deg, placement.widthMm, placement.heightMm]
-  const { steps, order, masks } = node
-  const dots = node.dots.asPrepared && !staysAsPrepared(job, piece) ? { ...node.dots, asPrepared: false } : node.dots
-  const gain = dots.gain ? measuredCurve(material, 'gain', machine.id) : undefined
-  const curves = gain && [machine.id, topLayer(material).curves?.filter(({ quantity }) => quantity === 'gain')]
-  const key = keyOf('marks', upright.key, ...turn, columns, rows, operation.intervalMm, { steps, order, masks }, dots, curves)
-  const marks = supply.cache.get(
-    key,
-    () =>
-      prepareMarks(deg === 0 ? upright : turnedFrame(upright, placement, field), node, dots, columns, rows, {
-        ...keeping(supply, turn.length > 0 ? keyOf(upright.key, turn) : upright.key, operation.intervalMm),
-        ...(gain ? { compensate: gain.inputFor } : {}),
-      }),
-    (made) => made.levels.byteLength,
-  )
-  return { ...marks, key }
-}
 
 /** A mask over a framed picture, 0–255. */
 export const maskOf = (mask: Mask, framed: KeyedFrame, width: number, height: number, supply: Supply): Uint8Array =>

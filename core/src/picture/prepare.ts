@@ -22,6 +22,8 @@ export interface Marks {
 export interface PrepareOptions extends TreatOptions {
   /** Makes up for dot gain: the tone to ask for so that the tone wanted comes out. */
   readonly compensate?: (wanted: number) => number
+  /** How much of each dot may be burned, 0–255, row by row. */
+  readonly cover?: Uint8Array
 }
 
 /**
@@ -36,12 +38,12 @@ export function prepareMarks(
   rows: number,
   options: PrepareOptions,
 ): Marks {
-  if (dots.asPrepared) return marksAsPrepared(framed.picture, dots.kernel === 'none')
+  if (dots.asPrepared) return covered(marksAsPrepared(framed.picture, dots.kernel === 'none'), options.cover)
   const source = treatedRows(framed, treatment, columns, rows, options)
   const kernel = pictureKernel()
   const { run, room } = kernel
   const arena = new Arena(run.freeFrom())
-  const { compensate } = options
+  const { compensate, cover } = options
   const table = compensate ? arena.take(4 * 1025) : 0
   if (compensate) {
     const values = Float32Array.from({ length: 1025 }, (_, i) => Math.min(1, Math.max(0, compensate(i / 1024))))
@@ -56,6 +58,10 @@ export function prepareMarks(
       for (let x = 0; x < columns; x++) wantedSum += row[x]
       run.throughTable(at, columns, table)
     }
+    if (cover) {
+      const row = new Float32Array(room(0).buffer, at, columns)
+      for (let x = 0; x < columns; x++) row[x] *= cover[y * columns + x] / 255
+    }
     const made = dither(y, at)
     levels.set(room(0).subarray(made, made + columns), y * columns)
   })
@@ -68,6 +74,15 @@ export function prepareMarks(
     meanTone: run.madeMarks() / n,
     coverage: run.markedDots() / n,
   }
+}
+
+/** Dots that are prepared already, without those that lie mostly beyond an edge. */
+function covered(marks: Marks, cover: Uint8Array | undefined): Marks {
+  if (!cover) return marks
+  const levels = marks.levels.map((level, i) => (cover[i] < 128 ? 0 : level))
+  const n = levels.length
+  const [sum, dots] = levels.reduce(([all, count], level) => [all + level, count + Number(level > 0)], [0, 0])
+  return { ...marks, levels, meanTone: sum / 255 / n, coverage: dots / n }
 }
 
 /** One pixel, one dot: dark pixels burn, or every grey with its own power. */

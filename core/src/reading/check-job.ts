@@ -52,6 +52,8 @@ function checkReferences(job: JobDocument): void {
     if (node.kind === 'clean' && !sameNames(node.order, node.steps)) wrong(`“${node.name}” has steps without an order`)
     if (node.kind === 'combine' && !isOutline(job.nodes[node.with]))
       wrong(`“${node.name}” is combined with artwork that has no outline`)
+    const edge = node.kind === 'clip' ? node.to : node.kind === 'picture' ? node.clip?.to : undefined
+    if (edge !== undefined && !isOutline(job.nodes[edge])) wrong(`“${node.name}” is kept within artwork that has no outline`)
     if (comesFromItself(job, key)) wrong(`“${node.name}” comes from itself`)
   }
   for (const [key, { of, on }] of Object.entries(job.placements)) {

@@ -16,6 +16,9 @@ const asset = Joi.string()
   .required()
 const sidePx = within(RANGES.sidePx).integer()
 
+/** An edge that artwork is kept within. */
+const keptWithin = { to: id.optional(), marginMm: within(RANGES.insideMm) }
+
 const node = byKind(
   {
     source: {
@@ -39,7 +42,14 @@ const node = byKind(
       framing: framingSchema,
     },
     program: { name: name.required(), asset },
-    picture: { name: name.required(), from: id.required(), ...treatmentShape, dots: dotsSchema.required() },
+    picture: {
+      name: name.required(),
+      from: id.required(),
+      ...treatmentShape,
+      dots: dotsSchema.required(),
+      clip: Joi.object({ ...keptWithin, fadeMm: within(RANGES.fadeMm) }).optional(),
+    },
+    clip: { name: name.required(), from: id.required(), ...keptWithin },
     trace: {
       name: name.required(),
       from: id.required(),

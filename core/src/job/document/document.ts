@@ -163,7 +163,7 @@ export function givesLines(job: JobDocument, nodeId: string): boolean {
   if (node?.kind === 'part') return node.as === 'lines'
   // Several edges, one within the other, are no edge of a part.
   if (node?.kind === 'offset') return (node.steps ?? 1) > 1 || node.both === true
-  return node?.kind === 'clean' && givesLines(job, node.from)
+  return (node?.kind === 'clean' || node?.kind === 'clip') && givesLines(job, node.from)
 }
 
 /** Pixels of a drawing on a millimetre, and the most it has. */

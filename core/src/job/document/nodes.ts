@@ -36,8 +36,18 @@ export interface MeshNode {
   readonly framing: readonly FramingStep[]
 }
 
+/** An edge that artwork is kept within, wherever it is moved behind it. */
+export interface Within {
+  /** The outline that it is; absent: the edge of the workpiece. */
+  readonly to?: string
+  /** So far inside of it, mm. */
+  readonly marginMm: number
+}
+
 /** The picture made ready for the material: treated, then dots. */
 export interface PictureNode extends Treatment {
+  /** Kept within an edge, where it fades over a distance, mm; 0: it ends there. */
+  readonly clip?: Within & { readonly fadeMm: number }
   readonly kind: 'picture'
   readonly name: string
   readonly from: string
@@ -125,6 +135,13 @@ export interface BridgedNode {
   readonly bridges: Readonly<Record<string, Bridge>>
 }
 
+/** Outlines and lines kept within an edge. */
+export interface ClipNode extends Within {
+  readonly kind: 'clip'
+  readonly name: string
+  readonly from: string
+}
+
 /** A vector drawing as it was brought in: its bytes are the asset. */
 export interface DrawingNode {
   readonly kind: 'drawing'
@@ -171,6 +188,7 @@ export type LineageNode =
   | OffsetNode
   | CombineNode
   | BridgedNode
+  | ClipNode
   | ProgramNode
 
 /** A root that is a picture, or has one. A drawing is as fine a picture as its size on the workpiece needs. */
@@ -183,14 +201,20 @@ export type PicturedNode =
 export const isRoot = (node: LineageNode): node is SourceNode | MeshNode | DrawingNode | ProgramNode =>
   node.kind === 'source' || node.kind === 'mesh' || node.kind === 'drawing' || node.kind === 'program'
 
-const OUTLINES: readonly LineageNode['kind'][] = ['trace', 'part', 'clean', 'offset', 'combine', 'bridged']
+const OUTLINES: readonly LineageNode['kind'][] = ['trace', 'part', 'clean', 'offset', 'combine', 'bridged', 'clip']
 
 /** Artwork that is outlines or lines, which can be cut, cleaned, offset and combined. */
 export const isOutline = (
   node: LineageNode | undefined,
-): node is TraceNode | PartNode | CleanNode | OffsetNode | CombineNode | BridgedNode =>
+): node is TraceNode | PartNode | CleanNode | OffsetNode | CombineNode | BridgedNode | ClipNode =>
   node !== undefined && OUTLINES.includes(node.kind)
 
 /** What a node is made from directly; nothing for what was brought in. */
 export const parentsOf = (node: LineageNode): readonly string[] =>
-  isRoot(node) ? [] : node.kind === 'combine' ? [node.from, node.with] : [node.from]
+  isRoot(node)
+    ? []
+    : node.kind === 'combine'
+      ? [node.from, node.with]
+      : node.kind === 'clip' && node.to !== undefined
+        ? [node.from, node.to]
+        : [node.from]

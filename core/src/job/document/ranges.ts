@@ -24,6 +24,8 @@ export const RANGES = {
   thicknessMm: { min: 0.05, max: 200 },
   bedMm: { min: 10, max: 10_000 },
   workpieceMm: { min: 1, max: 10_000 },
+  insideMm: { min: -100, max: 1000 },
+  fadeMm: { min: 0, max: 200 },
   sizeMm: { min: 0.5, max: 10_000 },
   marginMm: { min: 0, max: 200 },
   positionMm: { min: -10_000, max: 10_000 },

@@ -44,6 +44,7 @@ export function ArtworkDetails({ job, node: first }: { readonly job: JobDocument
         </Fragment>
       )
     }
+    if (node.kind === 'clip') return null
     if (node.kind === 'picture') return <PictureDetails key={id} id={id} node={node} />
     return undecided
   })

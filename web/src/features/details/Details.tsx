@@ -2,6 +2,7 @@ import { Box, Button, Link, Tooltip, Typography } from '@mui/material'
 import {
   burnOrder,
   canBeCutAround,
+  canBeKeptWithin,
   formatDuration,
   type JobDocument,
   RANGES,
@@ -39,6 +40,7 @@ import { Recipe } from './Recipe.tsx'
 import { Several } from './Several.tsx'
 import { SizeDetails } from './SizeDetails.tsx'
 import { StepDetails } from './StepDetails.tsx'
+import { WithinFields } from './WithinFields.tsx'
 
 /** Everything about what is selected; about the job where nothing is. */
 export const Details = memo(function Details({ job }: { readonly job: JobDocument }) {
@@ -74,6 +76,7 @@ export const Details = memo(function Details({ job }: { readonly job: JobDocumen
         {node && <ArtworkDetails job={job} node={node} />}
         {node && box && Number.isFinite(box.x0) && <SizeDetails job={job} node={node} box={box} />}
         {node && box && Number.isFinite(box.x0) && <PlaceFields job={job} count={1 + also.length} />}
+        {node && canBeKeptWithin(job, node) && <WithinFields job={job} id={node} />}
         {node && <GroupFields job={job} node={node} />}
         {node && <ProvenanceDetails job={job} node={node} />}
       </Box>

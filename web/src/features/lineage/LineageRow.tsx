@@ -58,6 +58,8 @@ function facts(node: LineageNode, unit: 'mm' | 'in'): string {
       const n = Object.keys(node.bridges).length
       return `${n} ${n === 1 ? 'bridge' : 'bridges'}`
     }
+    case 'clip':
+      return `kept ${formatLength(node.marginMm, unit)} inside ${node.to === undefined ? 'the workpiece' : 'an outline'}`
     case 'offset':
       return `${node.outermost ? 'outermost, ' : ''}${formatLength(node.distanceMm, unit)}`
   }

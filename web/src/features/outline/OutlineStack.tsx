@@ -23,6 +23,7 @@ import { useSelector } from '../../store/hooks.ts'
 import type { OutlineView } from '../../workers/shared.ts'
 import { OffsetDetails } from '../details/OffsetDetails.tsx'
 import { TraceDetails } from '../details/TraceDetails.tsx'
+import { WithinFields } from '../details/WithinFields.tsx'
 import { newId } from '../new-id.ts'
 import { CardBox, StepCard, useStepSensors } from '../steps/StepCards.tsx'
 import { useEdit } from '../use-edit.ts'
@@ -194,6 +195,8 @@ function cardOf(
         words: `${Object.keys(each.bridges).length} hold what would fall`,
         fields: <BridgeFields id={id} node={each} />,
       }
+    case 'clip':
+      return { name: 'Kept within', words: each.name, fields: <WithinFields job={job} id={id} /> }
     case 'part':
       return { name: 'From the drawing', words: each.name, fields: <PartFields id={id} node={each} /> }
     default:
