@@ -33,6 +33,7 @@ import { useSelector } from '../../store/hooks.ts'
 import { runColour } from '../../theme/run-ramp.ts'
 import { isWorkedOut, lookAt, painted, useEvaluation } from '../../workers/use-evaluation.ts'
 import { onCommand } from '../bar/commands.ts'
+import { useStageDraw } from '../draw/use-stage-draw.tsx'
 import { useLevelTool } from '../placing/use-level-tool.tsx'
 import { usePlacing } from '../placing/use-placing.ts'
 import { selectedNode, selectedNodes } from '../selection.ts'
@@ -187,6 +188,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
   const select = useSelectTool({ job, drawing, node, box, nodes, boxes })
   const zone = useZoneTool(job, node)
   const pieces = usePieceTool(job)
+  const draw = useStageDraw(job)
   const runZoneTool = useRunZone(job, runZone, onZone)
   const going: Tool = {
     name: 'place',
@@ -201,7 +203,9 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
       stage={stage}
       layers={layers}
       tools={
-        passive ? [runZoneTool, going] : [...(level ? [level] : zone ? [zone] : []), ...(pieces ? [pieces] : []), select, going]
+        passive
+          ? [runZoneTool, going]
+          : [...(draw ? [draw] : level ? [level] : zone ? [zone] : []), ...(pieces ? [pieces] : []), select, going]
       }
       label={
         passive

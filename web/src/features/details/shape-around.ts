@@ -1,5 +1,5 @@
 import { type Bounds, type Drawn, grouped, type JobDocument, micro } from '@neotaxis/core'
-import { drawnAndCut } from '../draw/drawn-and-cut.ts'
+import { drawnInto } from '../draw/drawn-into.ts'
 
 /** What is cut around artwork, beside its own outline. */
 export type AroundShape = 'rectangle' | 'rounded' | 'circle'
@@ -48,7 +48,7 @@ export async function withShapeAroundIt(
   { drawn, at }: ShapeAround,
   tag: string,
 ): Promise<(base: JobDocument) => JobDocument> {
-  const change = await drawnAndCut(job, drawn, at, tag)
+  const change = await drawnInto(job, drawn, at, tag, 'cut-lines')
   return (base) => {
     const { job: whole, root } = change(base)
     return root === undefined

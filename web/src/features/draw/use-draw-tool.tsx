@@ -1,5 +1,5 @@
 import { useTheme } from '@mui/material'
-import { mapped, SAME } from '@neotaxis/core'
+import { type Affine, mapped, SAME } from '@neotaxis/core'
 import type { Showing } from '../../stage/layer.ts'
 import { Overlay } from '../../stage/Overlay.tsx'
 import type { Hold, Spot, Tool } from '../../stage/tool.ts'
@@ -19,10 +19,12 @@ interface Options {
   readonly hover: HandPoint | undefined
   readonly onHover: (at: HandPoint | undefined) => void
   readonly onTake: (points: readonly HandPoint[], closed: boolean) => void
+  /** The map from what it is drawn on to the bed; default: it is drawn on the stage’s own mm. */
+  readonly space?: Affine
 }
 
 /** Draws a line: a press sets a corner, a pull bends the line through it, the first corner closes it, Backspace takes one back. */
-export function useDrawTool({ points, closed, hover, onHover, onTake }: Options): Tool {
+export function useDrawTool({ points, closed, hover, onHover, onTake, space = SAME }: Options): Tool {
   const placeOf = ({ x, y, alt }: Spot): HandPoint => {
     const snap = (v: number): number => (alt ? v : Math.round(v / STEP) * STEP)
     return { x: snap(x), y: snap(y) }
@@ -49,7 +51,7 @@ export function useDrawTool({ points, closed, hover, onHover, onTake }: Options)
   }
   return {
     name: 'draw',
-    space: SAME,
+    space,
     cursor: 'crosshair',
     press,
     hover: (spot) => onHover(spot && placeOf(spot)),

@@ -10,6 +10,7 @@ import { useDropzone } from 'react-dropzone'
 import { bringIn } from '../../api/orders.ts'
 import { EDGE, TYPE, WEIGHT } from '../../theme/tokens.ts'
 import { onCommand } from '../bar/commands.ts'
+import { DrawMenu } from '../draw/DrawMenu.tsx'
 import { usePasted } from '../draw/use-pasted.ts'
 import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
@@ -106,6 +107,7 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
             <ShapeIcon fontSize="small" />
           </IconButton>
         </Tooltip>
+        <DrawMenu sx={ROUND} />
         <Tooltip title="Bring artwork of the library into this job">
           <IconButton onClick={() => setLooking(true)} aria-label="From the library" data-testid="from-library-button" sx={ROUND}>
             <LibraryIcon fontSize="small" />

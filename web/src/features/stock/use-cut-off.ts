@@ -4,7 +4,7 @@ import { useEffect } from 'react'
 import { useSelector } from '../../store/hooks.ts'
 import { cutOffOf } from '../../workers/engine.ts'
 import { onCommand } from '../bar/commands.ts'
-import { drawnAndCut } from '../draw/drawn-and-cut.ts'
+import { drawnInto } from '../draw/drawn-into.ts'
 import { tellArea } from '../field/told.ts'
 import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
@@ -24,7 +24,7 @@ export function useCutOff(job: JobDocument): void {
     const ys = line.lines.flatMap((ring) => [...ring].filter((_, i) => i % 2 === 1))
     const data = line.lines.map((ring) => `M${ring[0]} ${ring[1]}L${ring[2]} ${ring[3]}`).join('')
     const at = { xMm: Math.min(...xs), yMm: Math.min(...ys) }
-    const change = await drawnAndCut(job, { kind: 'path', data }, at, newId().slice(0, 8))
+    const change = await drawnInto(job, { kind: 'path', data }, at, newId().slice(0, 8), 'cut-lines')
     edit(`cut the rest off ${formatLength(marginMm, lengthUnit)} away`, (base) => change(base).job)
     enqueueSnackbar(`${tellArea(line.savedMm2)} stay in one piece behind the line.`)
   }
