@@ -2,6 +2,7 @@ import type { Finding } from '../findings/finding.ts'
 import { burnOrder, type JobDocument, mainPiece, materialOf } from '../job/document/document.ts'
 import { fittedLens } from '../machine/machine.ts'
 import type { Pose } from '../space/pose.ts'
+import { outlineArea } from '../stock/stock-piece.ts'
 
 /** One thing to see to before the beam goes on. */
 export interface PreflightItem {
@@ -39,6 +40,32 @@ function pulsesOf(job: JobDocument): string[] {
   })
 }
 
+/** What lies in the machine, in words. */
+function laidWords(job: JobDocument): string {
+  const pieces = Object.values(job.workpieces)
+  const material = materialOf(job)
+  const { thicknessMm } = mainPiece(job)
+  if (pieces.length === 1) return `${material.name} ${mm(thicknessMm)} mm lies flat in its place`
+  const names = [...new Set(pieces.map((piece) => job.materials[piece.material].name))]
+  return `${pieces.length} workpieces of ${names.join(' and ')} lie flat, each in its place`
+}
+
+/** Lighter than this, the air of the assist moves a piece, g; about, by a density that most sheets have. */
+const LIGHT_G = 40
+const GRAMS_PER_MM3 = 0.0008
+
+/** What keeps light pieces from being blown away. */
+function holdDown(job: JobDocument): string[] {
+  const { machine } = job
+  const isBlown = machine.hasAir && burnOrder(job).some((id) => job.operations[id].air)
+  const light = Object.values(job.workpieces).filter(
+    ({ outline, thicknessMm }) => outlineArea(outline) * thicknessMm * GRAMS_PER_MM3 < LIGHT_G,
+  )
+  if (!isBlown || light.length === 0) return []
+  const some = light.length === Object.keys(job.workpieces).length ? 'it is light' : `${light.length} of them are light`
+  return [`${some}: hold it down with pins, weights or a jig, the air assist moves it`]
+}
+
 /** The list before a start, made from this job: its workpiece, its material, its machine, its operations. */
 export function preflight(job: JobDocument, findings: readonly Finding[]): PreflightItem[] {
   const { machine } = job
@@ -50,8 +77,8 @@ export function preflight(job: JobDocument, findings: readonly Finding[]): Prefl
   const items: PreflightItem[] = [
     {
       id: 'workpiece',
-      title: `${material.name} ${mm(workpiece.thicknessMm)} mm lies flat in its place`,
-      detail: poseWords(workpiece.pose),
+      title: laidWords(job),
+      detail: [poseWords(workpiece.pose), ...holdDown(job)].join(' · '),
       kind: 'routine',
       action: 'frame',
     },

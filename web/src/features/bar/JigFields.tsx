@@ -1,5 +1,15 @@
 import { Button } from '@mui/material'
-import { JIG, type JigSettings, type JobDocument, jigOf, mainPiece, ringsBounds, writeSvgRings } from '@neotaxis/core'
+import {
+  JIG,
+  type JigSettings,
+  type JobDocument,
+  jigOf,
+  laidByGuide,
+  mainPiece,
+  ringsBounds,
+  writeSvgRings,
+} from '@neotaxis/core'
+import { useSnackbar } from 'notistack'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
 import { SwitchRow } from '../../parts/SwitchRow.tsx'
@@ -7,7 +17,13 @@ import { Title } from '../../parts/Title.tsx'
 import { Quiet, Wrong } from '../../parts/words.tsx'
 import { useDispatch } from '../../store/hooks.ts'
 import { begunOn } from '../../store/view-slice.ts'
+import { drawnInto } from '../draw/drawn-into.ts'
 import { LengthField } from '../field/quantities.tsx'
+import { newId } from '../new-id.ts'
+import { outlineData } from '../stock/PieceShape.tsx'
+import { useEdit } from '../use-edit.ts'
+
+const ORIGIN = { xMm: 0, yMm: 0, isOrigin: true } as const
 
 /** Of the sheet beyond the jig, mm. */
 const SPARE_MM = 10
@@ -18,12 +34,34 @@ export function JigFields({ job }: { readonly job: JobDocument }) {
   const dispatch = useDispatch()
   const [settings, setSettings] = useState<JigSettings>(JIG)
   const [isOpen, setOpen] = useState(false)
+  const edit = useEdit()
+  const { enqueueSnackbar } = useSnackbar()
+  /** Its own edge, on what lies under it. */
+  const layByGuide = async (): Promise<void> => {
+    try {
+      const data = outlineData(mainPiece(job).outline)
+      const change = await drawnInto(job, { kind: 'path', data }, ORIGIN, newId().slice(0, 8), 'score-lines')
+      edit('burn the outline of the workpiece first', (base) => {
+        const known = new Set(Object.keys(base.operations))
+        const made = change(base).job
+        const operation = Object.keys(made.operations).find((id) => !known.has(id))
+        return operation === undefined ? made : laidByGuide(made, operation)
+      })
+    } catch (cause) {
+      enqueueSnackbar(cause instanceof Error ? cause.message : 'It could not be drawn.', { variant: 'error' })
+    }
+  }
   const set = (change: Partial<JigSettings>): void => setSettings({ ...settings, ...change })
   if (!isOpen)
     return (
-      <Button fullWidth size="small" onClick={() => setOpen(true)} data-testid="jig">
-        Make a jig for it…
-      </Button>
+      <>
+        <Button fullWidth size="small" onClick={() => setOpen(true)} data-testid="jig">
+          Make a jig for it…
+        </Button>
+        <Button fullWidth size="small" onClick={() => void layByGuide()} data-testid="lay-by-guide">
+          Burn its outline first, to lay it on
+        </Button>
+      </>
     )
   const rings = jigOf(mainPiece(job), settings)
   const { x0, y0, x1, y1 } = ringsBounds(rings)
