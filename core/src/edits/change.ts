@@ -3,6 +3,7 @@ import { type JobDocument, type Placement, placeIdOf, sourceOf } from '../job/do
 import type { LineageNode } from '../job/document/nodes.ts'
 import type { Operation } from '../job/document/operation.ts'
 import { RANGES } from '../job/document/ranges.ts'
+import { relaid } from '../job/document/repeats.ts'
 import { standsOut } from '../lineage/stands-out.ts'
 import { micro } from '../numeric/micro.ts'
 import { composed, mapped, quarterTurns, scaling, turning } from '../space/affine.ts'
@@ -58,9 +59,11 @@ function placesWith(job: JobDocument, place: string): string[] {
 /** A placement changed, and what is grouped with it changed likewise. */
 function withGroup(job: JobDocument, id: string, next: Placement): JobDocument {
   const old = job.placements[id]
-  return placesWith(job, id).reduce(
-    (sum, other) => withPlacement(sum, other, likewise(old, next, job.placements[other])),
-    withPlacement(job, id, next),
+  return relaid(
+    placesWith(job, id).reduce(
+      (sum, other) => withPlacement(sum, other, likewise(old, next, job.placements[other])),
+      withPlacement(job, id, next),
+    ),
   )
 }
 

@@ -2,6 +2,7 @@ import { type Drawn, drawnName } from '../drawn/drawn.ts'
 import { type JobDocument, type Placement, placesOf } from '../job/document/document.ts'
 import type { DrawingNode, LineageNode } from '../job/document/nodes.ts'
 import { RANGES } from '../job/document/ranges.ts'
+import { entriesOf, type Repetition, relaid, repeatedRoots } from '../job/document/repeats.ts'
 
 /** What a drawn thing became: its drawing as an asset, and its size. */
 export interface RedrawnAs {
@@ -38,10 +39,26 @@ export function redrawn(job: JobDocument, nodeId: string, as: RedrawnAs): JobDoc
         : [id, each],
     ),
   )
-  return { ...job, nodes: { ...nodes, [nodeId]: changed }, placements: { ...job.placements, ...Object.fromEntries(places) } }
+  const redone = {
+    ...job,
+    nodes: { ...nodes, [nodeId]: changed },
+    placements: { ...job.placements, ...Object.fromEntries(places) },
+  }
+  return withAsManyRows(redone, nodeId, entriesOf(job, nodeId), entriesOf(redone, nodeId))
+}
+
+/** Rows that were there once for each entry of a list are so of a longer or a shorter one, too. */
+function withAsManyRows(job: JobDocument, nodeId: string, before: number | undefined, after: number | undefined): JobDocument {
+  const repeats = Object.entries(job.repeats ?? {}).map(([root, each]): [string, Repetition] => {
+    const isOne = job.nodes[root] !== undefined && repeatedRoots(job, root).includes(nodeId) && each.count === before
+    return [root, isOne && after ? { ...each, count: after } : each]
+  })
+  return repeats.length > 0 ? relaid({ ...job, repeats: Object.fromEntries(repeats) }) : job
 }
 
 function moved(place: Placement, before: DrawingNode, after: DrawingNode): Placement {
+  // The room of one entry is not the list's: it stays, whatever is written in it.
+  if (place.entry !== undefined) return place
   // What is as thin as a line has a place of the least size, not of its own: it is scaled as its other side is.
   const wide = before.widthMm >= RANGES.sizeMm.min ? place.widthMm / before.widthMm : undefined
   const high = before.heightMm >= RANGES.sizeMm.min ? place.heightMm / before.heightMm : undefined

@@ -66,7 +66,8 @@ export function withoutArtwork(job: JobDocument, nodeIds: readonly string[]): Jo
   // A group of one is none.
   const alone = new Set(Object.keys(groups).filter((id) => Object.values(groups).filter((one) => one === groups[id]).length < 2))
   const kept = without(groups, alone)
-  const { groups: _, ...bare } = next
+  const { groups: _, repeats, ...bare } = next
+  const repeating = without(repeats ?? {}, gone)
   // A picture whose edge is gone is there as a whole again.
   const nodes = Object.fromEntries(
     Object.entries(without(next.nodes, gone)).map(([id, node]) => {
@@ -82,6 +83,7 @@ export function withoutArtwork(job: JobDocument, nodeIds: readonly string[]): Jo
     operations,
     steps,
     ...(Object.keys(kept).length > 0 ? { groups: kept } : {}),
+    ...(Object.keys(repeating).length > 0 ? { repeats: repeating } : {}),
   }
 }
 

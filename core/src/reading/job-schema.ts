@@ -230,5 +230,17 @@ export const jobSchema = Joi.object({
   order: Joi.array().items(id).unique().max(1000).required(),
   thinMm: Joi.number().min(RANGES.thinMm.min).max(RANGES.thinMm.max).optional(),
   groups: Joi.object().pattern(id, id).max(500).optional(),
+  repeats: Joi.object()
+    .pattern(
+      id,
+      Joi.object({
+        count: Joi.number().integer().min(1).max(RANGES.repeats.max).required(),
+        columns: Joi.number().integer().min(1).max(RANGES.repeats.max).required(),
+        pitchXMm: within(RANGES.pitchMm),
+        pitchYMm: within(RANGES.pitchMm),
+      }),
+    )
+    .max(100)
+    .optional(),
   meant: Joi.object().pattern(Joi.string().max(120), Joi.string().max(400)).max(500).required(),
 })

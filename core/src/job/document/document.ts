@@ -5,6 +5,7 @@ import type { Pose, Size } from '../../space/pose.ts'
 import type { RunLimits } from './limits.ts'
 import { isRoot, type LineageNode, type PicturedNode, parentsOf } from './nodes.ts'
 import type { Operation } from './operation.ts'
+import type { Repetition } from './repeats.ts'
 import { burns, type Step } from './steps.ts'
 import type { Workpiece } from './workpiece.ts'
 
@@ -45,6 +46,8 @@ export interface JobDocument {
   readonly thinMm?: number
   /** Artwork that moves and grows together: root → the group that it belongs to. */
   readonly groups?: Readonly<Record<string, string>>
+  /** Artwork that lies in rows with all that is grouped with it: root → how often. Its places are laid as the first one lies. */
+  readonly repeats?: Readonly<Record<string, Repetition>>
   /** What a run is limited to. Of a job as it is run; one that is kept has none. */
   readonly limits?: RunLimits
   /**

@@ -24,6 +24,8 @@ export const RANGES = {
   thicknessMm: { min: 0.05, max: 200 },
   bedMm: { min: 10, max: 10_000 },
   workpieceMm: { min: 1, max: 10_000 },
+  repeats: { min: 1, max: 1000 },
+  pitchMm: { min: -2000, max: 2000 },
   insideMm: { min: -100, max: 1000 },
   fadeMm: { min: 0, max: 200 },
   sizeMm: { min: 0.5, max: 10_000 },

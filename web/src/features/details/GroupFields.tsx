@@ -5,6 +5,7 @@ import { TYPE } from '../../theme/tokens.ts'
 import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
 import { Heading } from './Heading.tsx'
+import { RowFields } from './RowFields.tsx'
 
 /** What moves and grows together with a piece of artwork. */
 export function GroupFields({ job, node }: { readonly job: JobDocument; readonly node: string }) {
@@ -12,9 +13,11 @@ export function GroupFields({ job, node }: { readonly job: JobDocument; readonly
   const root = sourceOf(job, node)
   const mates = groupedWith(job, node)
   const others = Object.keys(job.nodes).filter((id) => isRoot(job.nodes[id]) && id !== root && !mates.includes(id))
-  if (mates.length === 0 && others.length === 0) return null
+  const rows = <RowFields job={job} node={node} />
+  if (mates.length === 0 && others.length === 0) return rows
   return (
     <>
+      {rows}
       <Heading>Moves and grows with</Heading>
       {mates.length > 0 && (
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: TYPE.plain }} data-testid="group-mates">
