@@ -1,9 +1,11 @@
+import { newStock } from '@neotaxis/contract'
 import {
   assetsSupply,
   burnOrder,
   checkFindings,
   checkJob,
   cleanReports,
+  type Drawn,
   decodePng,
   elsewhereDrawing,
   encodePng,
@@ -21,11 +23,14 @@ import {
   readDrawing,
   ringsBounds,
   type SourceFacts,
+  type StockPiece,
   setUps,
   toGrey,
+  whichFit,
 } from '@neotaxis/core'
 import { marksOf } from '@neotaxis/core/testing/sample-job'
 import { describe, expect, it } from 'vitest'
+import { collarFile, collarJob, FOB_BACK, FOB_FRONT, keyFobJob } from './fob-jobs.ts'
 import { islandHeights, islandMesh } from './island.ts'
 import { boatLabelsJob, drawnFile, LABEL_EDGES, LABEL_NAMES } from './label-jobs.ts'
 import { heronJob, soundingsJob, stormShutterJob } from './outline-jobs.ts'
@@ -33,7 +38,9 @@ import { heron, soundings } from './outline-pictures.ts'
 import { CHART_EDGE, COMPASS, PANEL_EDGE, routedChartJob, wallPanelJob } from './panel-jobs.ts'
 import { harbourPaneJob, islandReliefJob } from './picture-jobs.ts'
 import { dropFiles, harbourNight, tideClockFace } from './pictures.ts'
+import { demoStock } from './stock.ts'
 import { tideClockJob } from './tide-clock.ts'
+import { GUEST_NAMES, pebbleTrayJob } from './tray-jobs.ts'
 
 describe('the tide clock', () => {
   const job = tideClockJob({ name: 'tide-clock-face.png', asset: 'e'.repeat(64), widthPx: 1600, heightPx: 1600, hasAlpha: false })
@@ -235,5 +242,52 @@ describe('the boat shed labels', () => {
       })
       expect(on).toHaveLength(1)
     }
+  })
+})
+
+describe('pieces of the demo', () => {
+  const facts = (name: string, bytes: Uint8Array): SourceFacts => {
+    const { widthMm, heightMm } = readDrawing(bytes)
+    return { name, asset: name.slice(0, 1).repeat(64), widthPx: 0, heightPx: 0, hasAlpha: false, drawing: { widthMm, heightMm } }
+  }
+  const text = (name: string, drawn: Drawn) => facts(name, drawnFile(drawn))
+
+  it('twelve pebbles lie beside each other, each with its own guest, inside its edge', () => {
+    const job = checkJob(JSON.parse(JSON.stringify(pebbleTrayJob(text('a', GUEST_NAMES)))))
+    expect(Object.keys(job.workpieces)).toHaveLength(12)
+    const supply = assetsSupply(() => drawnFile(GUEST_NAMES))
+    expect(new Set(Object.values(job.placements).map(({ entry }) => entry)).size).toBe(12)
+    expect(checkFindings(job, supply).filter(({ severity }) => severity !== 'note')).toEqual([])
+  })
+
+  it('a key fob has both sides, the back behind the set-up and clear of its ring', () => {
+    const files = new Map([
+      ['a'.repeat(64), drawnFile(FOB_FRONT)],
+      ['b'.repeat(64), drawnFile(FOB_BACK)],
+    ])
+    const made = keyFobJob(text('a', FOB_FRONT), text('b', FOB_BACK))
+    const job = checkJob(JSON.parse(JSON.stringify(made)))
+    expect(setUps(job)).toHaveLength(2)
+    const found = checkFindings(
+      job,
+      assetsSupply((asset) => files.get(asset)),
+    )
+    expect(found.filter(({ kind }) => ['keep-out', 'outside-workpiece', 'not-turned', 'pieces-overlap'].includes(kind))).toEqual(
+      [],
+    )
+  })
+
+  it('a collar is cut from an offcut with a corner missing; the shelf has what it could be made of', () => {
+    const bytes = collarFile()
+    const job = checkJob(JSON.parse(JSON.stringify(collarJob(facts('c', bytes), bytes))))
+    const supply = assetsSupply(() => bytes)
+    expect(checkFindings(job, supply).filter(({ severity }) => severity === 'stop')).toEqual([])
+    const stock = demoStock().map((said, i): StockPiece => ({ ...said, id: String(i) }))
+    const fits = whichFit(job, supply, stock, 2)
+    expect(fits.map(({ piece }) => piece.name)).toEqual(['lamp base rest', 'clear acrylic sheet'])
+  })
+
+  it('the shelf is what the server takes', () => {
+    for (const said of demoStock()) expect(newStock.validate(said, { convert: false }).error, said.name).toBeUndefined()
   })
 })

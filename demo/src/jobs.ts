@@ -1,4 +1,5 @@
 import { encodePng, type JobDocument, type SourceFacts } from '@neotaxis/core'
+import { collarFile, collarJob, FOB_BACK, FOB_FRONT, keyFobJob } from './fob-jobs.ts'
 import { islandHeights, islandMesh } from './island.ts'
 import { boatLabelsJob, drawnFile, LABEL_EDGES, LABEL_NAMES } from './label-jobs.ts'
 import { heronJob, soundingsJob, stormShutterJob } from './outline-jobs.ts'
@@ -24,6 +25,10 @@ export async function* demoJobs(takenIn: (name: string, bytes: Uint8Array) => Pr
   const labels = { name: 'Label edges', drawn: LABEL_EDGES, tags: ['labels'], origin: 'drawn for the boat shed', licence: OURS }
   yield { job: boatLabelsJob(names, edges), kept: [{ facts: edges, said: labels }] }
   yield { job: pebbleTrayJob(await takenIn('Guest names', drawnFile(GUEST_NAMES))), kept: [] }
+  const fob = [await takenIn('Boat name', drawnFile(FOB_FRONT)), await takenIn('Berth', drawnFile(FOB_BACK))] as const
+  yield { job: keyFobJob(...fob), kept: [] }
+  const collar = collarFile()
+  yield { job: collarJob(await takenIn('mooring-collar.svg', collar), collar), kept: [] }
   const sketch = encodePng(soundings())
   const sounding = await takenIn('soundings.png', sketch)
   const chart = {

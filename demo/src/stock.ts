@@ -13,6 +13,12 @@ const hole = (x: number, y: number, radius: number): number[] =>
     return i % 2 ? y + radius * Math.sin(a) : x + radius * Math.cos(a)
   })
 
+/** A fob for the key of a boat, with the hole for its ring. */
+export const fobBlank = {
+  outline: rings([6, 0, 54, 0, 60, 6, 60, 22, 54, 28, 6, 28, 0, 22, 0, 6], hole(7, 14, 2.5)),
+  keepOuts: { ring: { name: 'for the ring', outline: { kind: 'circle', diameterMm: 11 }, pose: { xMm: 1.5, yMm: 8.5 } } },
+} as const
+
 type Said = Pick<StockSaid, 'name' | 'kind' | 'outline'> & Partial<StockSaid>
 
 /** What lies on the shelf of the workshop on Saltmere. */
@@ -95,10 +101,9 @@ export function demoStock(): StockSaid[] {
     item('lacquered-brass-1', {
       name: 'key fob blank',
       kind: 'blank',
-      outline: rings([6, 0, 54, 0, 60, 6, 60, 22, 54, 28, 6, 28, 0, 22, 0, 6], hole(7, 14, 2.5)),
+      ...fobBlank,
       count: 40,
       shelf: 'shelf 3, tin',
-      keepOuts: { ring: { name: 'for the ring', outline: { kind: 'circle', diameterMm: 11 }, pose: { xMm: 1.5, yMm: 8.5 } } },
       cents: 180,
     }),
     item('float-glass-4', {

@@ -65,7 +65,8 @@ export function withArtwork(job: JobDocument, other: JobDocument, tag: string): 
     }
     return [...made, ...(cuts ? waiting : [])].map(named)
   }
-  const firstCut = burnOrder(job).find((id) => frees(job, id))
+  // What lies on a second side comes when the piece was turned over.
+  const firstCut = job.workpieces[on].back ? undefined : burnOrder(job).find((id) => frees(job, id))
   const before = firstCut === undefined ? undefined : (stepsBefore(job, firstCut)[0] ?? burnStepOf(job, firstCut)!)
   const at = before === undefined ? job.order.length : job.order.indexOf(before)
   return {

@@ -52,6 +52,9 @@ function nextName(like: string, taken: ReadonlySet<string>): string {
 /** The job without a workpiece and what lies only there; the last one stays. */
 export function withoutPiece(job: JobDocument, id: string): JobDocument {
   if (!job.workpieces[id] || Object.keys(job.workpieces).length < 2) return job
+  // Without its front there is no second side.
+  const side = Object.keys(job.workpieces).find((each) => job.workpieces[each].back?.of === id)
+  if (side !== undefined) return withoutPiece(withoutPiece(job, side), id)
   const places = new Set(Object.keys(job.placements).filter((place) => job.placements[place].on === id))
   const alone = [...new Set([...places].map((place) => job.placements[place].of))].filter((root) =>
     placesOf(job, root).every((place) => places.has(place)),

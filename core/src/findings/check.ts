@@ -15,6 +15,7 @@ import { licences } from './licence.ts'
 import { lowResolution } from './low-resolution.ts'
 import { nearEdge } from './near-edge.ts'
 import { neverReached } from './never-reached.ts'
+import { notTurned } from './not-turned.ts'
 import { nothingToBurn } from './nothing-to-burn.ts'
 import { otherThickness } from './other-thickness.ts'
 import { outlineTrouble } from './outline-trouble.ts'
@@ -37,6 +38,7 @@ const CHECKS: readonly ((job: JobDocument, supply: Supply) => Found[])[] = [
   beyondMachine,
   pulses,
   piecesOverlap,
+  notTurned,
   outsideWorkpiece,
   nearEdge,
   onKeepOut,

@@ -20,7 +20,9 @@ export function piecesOverlap(job: JobDocument): Found[] {
     for (const [i, a] of ids.entries())
       for (const b of ids.slice(0, i)) {
         const id = `pieces-overlap:${b}:${a}`
-        if (found.has(id)) continue
+        // The two sides of one piece lie in one place, one after the other.
+        const isOne = job.workpieces[a].back?.of === b || job.workpieces[b].back?.of === a
+        if (isOne || found.has(id)) continue
         const [first, second] = [a, b].map((key) => {
           const piece = job.workpieces[key]
           return mappedRings(poseMap(poseAt(job, key, moment), faceSize(piece)), outlineOfFace(piece.outline))

@@ -62,7 +62,9 @@ function checkReferences(job: JobDocument): void {
   }
   for (const key of Object.keys(job.groups ?? {}))
     if (!job.nodes[key] || !isRoot(job.nodes[key])) wrong('a group names artwork that is missing')
-  for (const [key, { name, material, outline, keepOuts }] of Object.entries(job.workpieces)) {
+  for (const [key, { name, material, outline, keepOuts, back }] of Object.entries(job.workpieces)) {
+    if (back && (!job.workpieces[back.of] || job.workpieces[back.of].back))
+      wrong(`“${name || key}” is the second side of nothing`)
     if (!job.materials[material]) wrong(`the workpiece “${name || key}” is of a material that is missing`)
     checkOutline(outline, `the outline of the workpiece “${name || key}”`, wrong)
     for (const out of Object.values(keepOuts)) checkOutline(out.outline, `the outline of “${out.name}”`, wrong)

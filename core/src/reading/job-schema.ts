@@ -186,6 +186,7 @@ const workpiece = Joi.object({
   material: id.required(),
   surface: byKind({ flat: {} }, 'a kind of surface').required(),
   ...pieceSchema,
+  back: Joi.object({ of: id.required(), way: Joi.valid('left-right', 'top-bottom').required() }).optional(),
   stock: Joi.object({ id: id.required(), cents: Joi.number().integer().min(0).max(1e9).required() }).optional(),
   pose: Joi.object(pose).required(),
 })

@@ -42,7 +42,7 @@ function pulsesOf(job: JobDocument): string[] {
 
 /** What lies in the machine, in words. */
 function laidWords(job: JobDocument): string {
-  const pieces = Object.values(job.workpieces)
+  const pieces = Object.values(job.workpieces).filter(({ back }) => back === undefined)
   const material = materialOf(job)
   const { thicknessMm } = mainPiece(job)
   if (pieces.length === 1) return `${material.name} ${mm(thicknessMm)} mm lies flat in its place`

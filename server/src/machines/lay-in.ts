@@ -12,7 +12,7 @@ export interface Laid {
 export function laidFor(job: JobDocument): Laid {
   const { material, thicknessMm } = mainPiece(job)
   const alike = Object.entries(job.workpieces).filter(
-    ([, piece]) => piece.material === material && piece.thicknessMm === thicknessMm,
+    ([, piece]) => piece.back === undefined && piece.material === material && piece.thicknessMm === thicknessMm,
   )
   const edge = alike
     .sort(([a], [b]) => (a < b ? -1 : 1))

@@ -20,6 +20,9 @@ export interface KeepOut {
   readonly pose: Pose
 }
 
+/** How a piece is turned over: its left becomes its right, or its rear its front. */
+export type TurnedOver = 'left-right' | 'top-bottom'
+
 /** A thing that lies in the machine, with one face up. */
 export interface Workpiece {
   readonly name: string
@@ -33,6 +36,8 @@ export interface Workpiece {
   readonly marks: Readonly<Record<string, { readonly xMm: number; readonly yMm: number }>>
   /** Direction of its grain, degrees from x towards y. */
   readonly grainDeg?: number
+  /** It is the second side of another workpiece, which comes up when that one is turned over. */
+  readonly back?: { readonly of: string; readonly way: TurnedOver }
   /** The piece of stock that it is, and what that is worth, hundredths of the shop's currency; absent: from nowhere. */
   readonly stock?: { readonly id: string; readonly cents: number }
   /** How the box around its face lies on the bed: mm from the bed's rear left corner. */

@@ -68,6 +68,68 @@ export function FreeFields({ job }: { readonly job: JobDocument }) {
       <Button fullWidth size="small" onClick={add} data-testid="keep-out">
         Keep a place free (clamp, hole, handle)…
       </Button>
+      {Object.entries(piece.marks).map(([id, at], i) => (
+        <MarkFields
+          key={id}
+          name={`Mark ${i + 1}`}
+          at={at}
+          onChange={(next) =>
+            edit('a mark of the workpiece', (base) => {
+              const { [id]: _, ...others } = mainPiece(base).marks
+              return withPiece(base, { marks: next ? { ...others, [id]: next } : others })
+            })
+          }
+        />
+      ))}
+      <Button
+        fullWidth
+        size="small"
+        onClick={() => {
+          const id = newId().slice(0, 8)
+          edit('a mark of the workpiece', (base) =>
+            withPiece(base, { marks: { ...mainPiece(base).marks, [id]: { xMm: 10, yMm: 10 } } }),
+          )
+        }}
+        data-testid="add-mark"
+      >
+        A mark to find it by (pin, printed cross)…
+      </Button>
+    </>
+  )
+}
+
+interface MarkProps {
+  readonly name: string
+  readonly at: { readonly xMm: number; readonly yMm: number }
+  /** Undefined: it is none any more. */
+  readonly onChange: (at: { readonly xMm: number; readonly yMm: number } | undefined) => void
+}
+
+function MarkFields({ name, at, onChange }: MarkProps) {
+  return (
+    <>
+      <Row line>
+        <Words grow weight="strong">
+          {name}
+        </Words>
+        <IconButton size="small" aria-label={`Take ${name} away`} onClick={() => onChange(undefined)}>
+          <DeleteIcon fontSize="small" />
+        </IconButton>
+      </Row>
+      <LengthField
+        label="From its left"
+        value={at.xMm}
+        range={RANGES.positionMm}
+        digits={2}
+        onCommit={(xMm) => onChange({ ...at, xMm })}
+      />
+      <LengthField
+        label="From its rear"
+        value={at.yMm}
+        range={RANGES.positionMm}
+        digits={2}
+        onCommit={(yMm) => onChange({ ...at, yMm })}
+      />
     </>
   )
 }

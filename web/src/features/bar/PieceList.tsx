@@ -6,8 +6,10 @@ import {
   mainPieceId,
   namedPiece,
   onEach,
+  type TurnedOver,
   withoutPiece,
   withPieceMore,
+  withSecondSide,
 } from '@neotaxis/core'
 import { lazy, Suspense, useState } from 'react'
 import { Row } from '../../parts/Row.tsx'
@@ -21,6 +23,11 @@ import { useEdit } from '../use-edit.ts'
 
 const FromStock = lazy(() => import('../stock/FromStock.tsx'))
 
+const WAYS: Readonly<Record<TurnedOver, string>> = {
+  'left-right': 'Turned like a page, left to right',
+  'top-bottom': 'Turned away from you, rear to front',
+}
+
 /** The workpieces of a job: which of them is looked at, one more, one less; the selected artwork on all of them. */
 export function PieceList({ job }: { readonly job: JobDocument }) {
   const edit = useEdit()
@@ -28,10 +35,21 @@ export function PieceList({ job }: { readonly job: JobDocument }) {
   const { selection, also } = useSelector((state) => state.view)
   const [menu, setMenu] = useState<HTMLElement | null>(null)
   const [choosing, setChoosing] = useState(false)
+  const [turning, setTurning] = useState<HTMLElement | null>(null)
   const main = mainPieceId(job)
   const ids = inOrder(job)
   const piece = mainPiece(job)
   const nodes = selectedNodes(job, selection, also)
+  const turn = (way: TurnedOver): void => {
+    setTurning(null)
+    let side: string | undefined
+    edit(`second side of “${piece.name}”`, (base) => {
+      const made = withSecondSide(base, way)
+      side = made.side
+      return made.job
+    })
+    if (side !== undefined) dispatch(pieceLookedAt(side))
+  }
   const another = (count: number): void => {
     setMenu(null)
     const { stock: _, ...like } = piece
@@ -79,6 +97,11 @@ export function PieceList({ job }: { readonly job: JobDocument }) {
             Take this one away
           </Button>
         )}
+        {piece.back === undefined && (
+          <Button size="small" onClick={(event) => setTurning(event.currentTarget)} data-testid="second-side">
+            Its second side…
+          </Button>
+        )}
         {ids.length > 1 && nodes.length > 0 && (
           <Button
             size="small"
@@ -89,6 +112,13 @@ export function PieceList({ job }: { readonly job: JobDocument }) {
           </Button>
         )}
       </Row>
+      <Menu anchorEl={turning} open={turning !== null} onClose={() => setTurning(null)}>
+        {(Object.keys(WAYS) as TurnedOver[]).map((way) => (
+          <MenuItem key={way} onClick={() => turn(way)} data-testid={`turn-${way}`}>
+            {WAYS[way]}
+          </MenuItem>
+        ))}
+      </Menu>
       <Menu anchorEl={menu} open={menu !== null} onClose={() => setMenu(null)}>
         <MenuItem onClick={() => another(1)} data-testid="another-1">
           Like this one

@@ -20,7 +20,7 @@ import { bedBox, boxThrough, faceSpace } from '../../stage/layers/face.ts'
 import { keepOutLayer } from '../../stage/layers/keep-out-layer.ts'
 import { useForecastLayer } from '../../stage/layers/use-forecast-layer.ts'
 import { useMomentLayer } from '../../stage/layers/use-moment-layer.ts'
-import { useOtherPieces } from '../../stage/layers/use-other-pieces.ts'
+import { useGhostLayer, useOtherPieces } from '../../stage/layers/use-other-pieces.ts'
 import { useOutlinesLayer } from '../../stage/layers/use-outlines-layer.ts'
 import { waitingLayer } from '../../stage/layers/waiting-layer.ts'
 import { workpieceLayer } from '../../stage/layers/workpiece-layer.ts'
@@ -157,10 +157,12 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
   const place = node && nodes.length === 1 ? placeOf(job, node) : undefined
   const chosen = useOutlinesLayer(stage, job, 'selection', around, place && { x: place.xMm, y: place.yMm })
   const others = useOtherPieces(stage, job, palette.shop.bed, () => forecasts)
+  const ghost = useGhostLayer(stage, job, () => forecasts)
   const layers: Layer[] = [
     ...others,
     workpieceLayer(job, { bed: palette.shop.bed, bare: burn.isEmpty }),
     burn,
+    ...ghost,
     ...(forecasts
       ? [
           moment,

@@ -1,12 +1,14 @@
-import { Button, ButtonBase, styled, useTheme } from '@mui/material'
+import { Button, ButtonBase, MenuItem, styled, TextField, useTheme } from '@mui/material'
 import {
   type FoundMark,
   faceSize,
+  inOrder,
   type JobDocument,
-  mainPiece,
+  mainPieceId,
   outlineOfFace,
   placesToFind,
   poseFound,
+  type Workpiece,
   withPiece,
 } from '@neotaxis/core'
 import { useState } from 'react'
@@ -33,7 +35,9 @@ export function FindPiece({ job, onBed }: { readonly job: JobDocument; readonly 
   const [isOpen, setOpen] = useState(false)
   const [chosen, setChosen] = useState<number>()
   const [found, setFound] = useState<Readonly<Record<number, Point>>>({})
-  const piece = mainPiece(job)
+  const [which, setWhich] = useState(mainPieceId(job))
+  const id = job.workpieces[which] ? which : mainPieceId(job)
+  const piece = job.workpieces[id]
   const places = placesToFind(piece)
   const away = (): void => {
     setOpen(false)
@@ -59,7 +63,7 @@ export function FindPiece({ job, onBed }: { readonly job: JobDocument; readonly 
   }
   const apply = (): void => {
     if (!made || 'not' in made) return
-    edit('workpiece found on the bed', (base) => withPiece(base, { pose: made.pose }))
+    edit('workpiece found on the bed', (base) => withPiece(base, { pose: made.pose }, id))
     away()
   }
   return (
@@ -69,7 +73,27 @@ export function FindPiece({ job, onBed }: { readonly job: JobDocument; readonly 
           ? 'Press a corner that you can reach with the head.'
           : 'Bring the head exactly over it, and say so.'}
       </Words>
-      <PieceWithPlaces job={job} places={places} taken={taken} chosen={chosen} onChoose={setChosen} />
+      {Object.keys(job.workpieces).length > 1 && (
+        <TextField
+          select
+          size="small"
+          label="Which"
+          value={id}
+          onChange={({ target }) => {
+            setWhich(target.value)
+            setChosen(undefined)
+            setFound({})
+          }}
+          data-testid="find-which"
+        >
+          {inOrder(job).map((each) => (
+            <MenuItem key={each} value={each}>
+              {job.workpieces[each].name}
+            </MenuItem>
+          ))}
+        </TextField>
+      )}
+      <PieceWithPlaces piece={piece} places={places} taken={taken} chosen={chosen} onChoose={setChosen} />
       {made && 'not' in made && <Wrong role="alert">{made.not}</Wrong>}
       {made && !('not' in made) && (
         <Words size="small" data-testid="found-piece">
@@ -98,7 +122,7 @@ export function FindPiece({ job, onBed }: { readonly job: JobDocument; readonly 
 }
 
 interface PiecePlaces {
-  readonly job: JobDocument
+  readonly piece: Workpiece
   readonly places: readonly Point[]
   readonly taken: readonly number[]
   readonly chosen: number | undefined
@@ -106,9 +130,8 @@ interface PiecePlaces {
 }
 
 /** The workpiece in small, with the places of it that can be found; those that were are filled. */
-function PieceWithPlaces({ job, places, taken, chosen, onChoose }: PiecePlaces) {
+function PieceWithPlaces({ piece, places, taken, chosen, onChoose }: PiecePlaces) {
   const { palette } = useTheme()
-  const piece = mainPiece(job)
   const { widthMm, heightMm } = faceSize(piece)
   const pxPerMm = Math.min(WIDE / widthMm, HIGHEST / heightMm)
   const path = outlineOfFace(piece.outline)
