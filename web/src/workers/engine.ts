@@ -32,6 +32,7 @@ import {
   type BurnComparison,
   type Drawing,
   type DrawnFile,
+  type FilledSheetView,
   type Fitted,
   type LaidOutView,
   type Measure,
@@ -217,13 +218,23 @@ export const outlineView = (job: JobDocument, nodeId: string): Promise<OutlineVi
 export const outlineAsFace = (job: JobDocument, nodeId: string): Promise<readonly Ring[]> =>
   lasting.ask(({ engine }) => engine.outlineAsFace(job, nodeId))
 
-/** Where some artwork lies as large as its workpiece takes it; where it cannot, why. */
-export const fitted = (job: JobDocument, nodeId: string, settings: FitSettings): Promise<Fitted> =>
-  lasting.ask(({ engine }) => engine.fitted(job, nodeId, settings) as Promise<Fitted>)
+/** Where some artwork lies as large as its workpiece takes it; where it cannot, why; undefined when it was cancelled. */
+export const fitted = (job: JobDocument, nodeId: string, settings: FitSettings): Promise<Fitted | undefined> => {
+  const mine = nextTicket()
+  return lasting.ask(({ engine }) => engine.fitted(job, nodeId, settings, mine) as Promise<Fitted | undefined>)
+}
 
-/** Where artwork lies when it is laid out on its workpiece; where it has no place, why. */
-export const layOut = (job: JobDocument, nodes: readonly string[], settings: NestSettings): Promise<LaidOutView> =>
-  lasting.ask(({ engine }) => engine.laidOut(job, nodes, settings) as Promise<LaidOutView>)
+/** Where artwork lies when it is laid out on its workpiece; where it has no place, why; undefined when it was cancelled. */
+export const layOut = (job: JobDocument, nodes: readonly string[], settings: NestSettings): Promise<LaidOutView | undefined> => {
+  const mine = nextTicket()
+  return lasting.ask(({ engine }) => engine.laidOut(job, nodes, settings, mine) as Promise<LaidOutView | undefined>)
+}
+
+/** The workpiece full of some artwork; where not one goes, why; undefined when it was cancelled. */
+export const fillSheet = (job: JobDocument, node: string, settings: NestSettings): Promise<FilledSheetView | undefined> => {
+  const mine = nextTicket()
+  return lasting.ask(({ engine }) => engine.filledSheet(job, node, settings, mine) as Promise<FilledSheetView | undefined>)
+}
 
 /** Which pieces of stock take a job, the least waste first; undefined when something newer overtook it. */
 export const stockFits = (

@@ -22,6 +22,7 @@ import {
   type FitSettings,
   faceEdge,
   faceSize,
+  filledSheet,
   fittedToPiece,
   flattenPath,
   forecastScene,
@@ -92,6 +93,7 @@ import {
   type BurnComparison,
   type DrawingNews,
   type DrawnFile,
+  type FilledSheetView,
   type Fitted,
   type LaidOutView,
   type Measure,
@@ -437,17 +439,42 @@ const engine = {
   },
 
   /** The job with some artwork as large as its workpiece takes it; where it cannot, why. */
-  async fitted(job: JobDocument, nodeId: string, settings: FitSettings): Promise<Fitted> {
+  async fitted(job: JobDocument, nodeId: string, settings: FitSettings, ticket: number): Promise<Fitted | undefined> {
     await fetchAssets(assetsOf(job))
-    const made = fittedToPiece(job, nodeId, calmSupply(), settings)
-    return 'fits' in made ? { not: made.message } : { placements: made.job.placements, scale: made.scale }
+    return unlessOutdated(() => {
+      const made = fittedToPiece(job, nodeId, supply(ticket), settings)
+      return 'fits' in made ? { not: made.message } : { placements: made.job.placements, scale: made.scale }
+    })
+  },
+
+  /** The workpiece full of some artwork; where not one goes, why. */
+  async filledSheet(
+    job: JobDocument,
+    nodeId: string,
+    settings: NestSettings,
+    ticket: number,
+  ): Promise<FilledSheetView | undefined> {
+    await fetchAssets(assetsOf(job))
+    return unlessOutdated(() => {
+      const step = supply(ticket)
+      const made = filledSheet(job, nodeId, calmSupply(), { ...settings, progress: step.progress })
+      return 'not' in made ? made : { placements: made.job.placements, used: made.used, count: made.count }
+    })
   },
 
   /** The job with artwork laid out on its workpiece; where it has no place, why. */
-  async laidOut(job: JobDocument, nodes: readonly string[], settings: NestSettings): Promise<LaidOutView> {
+  async laidOut(
+    job: JobDocument,
+    nodes: readonly string[],
+    settings: NestSettings,
+    ticket: number,
+  ): Promise<LaidOutView | undefined> {
     await fetchAssets(assetsOf(job))
-    const made = laidOut(job, nodes, calmSupply(), settings)
-    return 'not' in made ? made : { placements: made.job.placements, used: made.used }
+    return unlessOutdated(() => {
+      const step = supply(ticket)
+      const made = laidOut(job, nodes, calmSupply(), { ...settings, progress: step.progress })
+      return 'not' in made ? made : { placements: made.job.placements, used: made.used }
+    })
   },
 
   /** Which pieces of stock take a job, and where its artwork would lie on each; undefined when it was cancelled. */

@@ -70,6 +70,11 @@ export type Fitted = { readonly placements: JobDocument['placements']; readonly 
 /** Artwork laid out on its workpiece, and the share of it that is used; or why it has no place. */
 export type LaidOutView = { readonly placements: JobDocument['placements']; readonly used: number } | { readonly not: string }
 
+/** Where the copies of some artwork lie that fill the workpiece, and how much of it they use, 0–1; or why not. */
+export type FilledSheetView =
+  | { readonly placements: JobDocument['placements']; readonly used: number; readonly count: number }
+  | { readonly not: string }
+
 /** A piece of stock that takes a job: where its artwork lies on it, how far it is turned for that, and what is left over, mm². */
 export interface StockFitView {
   readonly id: string

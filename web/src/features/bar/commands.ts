@@ -181,6 +181,16 @@ export const COMMANDS: readonly Command[] = [
     title: 'Even gaps between the selected artwork, from top to bottom',
     words: 'distribute spread spacing align',
   },
+  {
+    id: 'fill-sheet',
+    title: 'Fill the workpiece with the selected artwork, as often as it goes',
+    words: 'nest copies repeat many array',
+  },
+  {
+    id: 'fill-sheet-straight',
+    title: 'Fill the workpiece with the selected artwork, turned by halves only: the grain is kept',
+    words: 'nest copies repeat many array grain',
+  },
   { id: 'lay-out', title: 'Lay the selected artwork out on the workpiece, close together', words: 'nest arrange sheet pack' },
   {
     id: 'lay-out-straight',

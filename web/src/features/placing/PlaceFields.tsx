@@ -68,24 +68,22 @@ export function PlaceFields({ job, count }: { readonly job: JobDocument; readonl
         hint="How far it keeps from the edge where it is put there, or made as large as can be."
         onCommit={(v) => dispatch(marginChosen(v))}
       />
+      <LengthField
+        label="Between pieces"
+        value={spacingMm}
+        range={RANGES.marginMm}
+        hint="How far pieces keep from each other where they are laid out."
+        onCommit={(v) => dispatch(spacingChosen(v))}
+      />
       {isSeveral && (
-        <>
-          <LengthField
-            label="Between pieces"
-            value={spacingMm}
-            range={RANGES.marginMm}
-            hint="How far pieces keep from each other where they are laid out."
-            onCommit={(v) => dispatch(spacingChosen(v))}
-          />
-          <Row top="tight">
-            <Button size="small" variant="outlined" color="secondary" onClick={() => runCommand('lay-out')} data-testid="lay-out">
-              Lay out closely
-            </Button>
-            <Button size="small" onClick={() => runCommand('lay-out-straight')} data-testid="lay-out-straight">
-              along the grain
-            </Button>
-          </Row>
-        </>
+        <Row top="tight">
+          <Button size="small" variant="outlined" color="secondary" onClick={() => runCommand('lay-out')} data-testid="lay-out">
+            Lay out closely
+          </Button>
+          <Button size="small" onClick={() => runCommand('lay-out-straight')} data-testid="lay-out-straight">
+            along the grain
+          </Button>
+        </Row>
       )}
       {!isSeveral && (
         <>
@@ -104,6 +102,20 @@ export function PlaceFields({ job, count }: { readonly job: JobDocument; readonl
             </Button>
           </Row>
           <Quiet top="tight">Within the true edge of the workpiece, clear of what must stay free.</Quiet>
+          <Row top="tight">
+            <Button
+              size="small"
+              variant="outlined"
+              color="secondary"
+              onClick={() => runCommand('fill-sheet')}
+              data-testid="fill-sheet"
+            >
+              As often as it goes
+            </Button>
+            <Button size="small" onClick={() => runCommand('fill-sheet-straight')} data-testid="fill-sheet-straight">
+              along the grain
+            </Button>
+          </Row>
         </>
       )}
     </>
