@@ -284,3 +284,17 @@ describe('after the run', () => {
     expect(screen.getByTestId('run-reason').textContent).toContain('Have it looked at')
   })
 })
+
+describe('a run that ended early', () => {
+  it('offers to run what is left next, from the last line that was driven', async () => {
+    asked = fakeServer({ 'GET /runs/r1': { ...ended, phase: 'stopped' }, 'PATCH /runs': {}, 'POST /machines': undefined })
+    const stopped = { ...run, phase: 'stopped' as const, doneSeconds: 61.2345 }
+    shown(<RunMain id="j" job={job} desk={{ ...restingDesk, run: stopped } as DeskLive} />)
+    await screen.findByTestId('go-on-later')
+    await act(async () => fireEvent.click(screen.getByTestId('later')))
+    await waitFor(() => expect(orders()).toContain('PATCH /runs/r1'))
+    // The next run is begun there; the list before it is gone through again.
+    await waitFor(() => expect(screen.getByTestId('this-run').textContent).toContain('from 1:01'))
+    expect(screen.queryByTestId('go-on-later')).toBeNull()
+  })
+})

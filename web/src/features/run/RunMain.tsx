@@ -33,6 +33,7 @@ import { Countdown } from './Countdown.tsx'
 import { FirstConnection } from './FirstConnection.tsx'
 import { FlareCard } from './FlareCard.tsx'
 import { FRAME_START, Framing } from './Framing.tsx'
+import { GoOnLater } from './GoOnLater.tsx'
 import { HeadControls } from './HeadControls.tsx'
 import { LookList } from './LookList.tsx'
 import { MachineWord } from './MachineWord.tsx'
@@ -170,6 +171,9 @@ export function RunMain({ id, job, desk }: Props) {
         {over && mine && (
           <>
             {mine.phase !== 'done' && <RunWord run={mine} />}
+            {mine.phase !== 'done' && (
+              <GoOnLater seconds={(scope.fromSeconds ?? 0) + mine.doneSeconds} onLater={(from) => orders.later(mine, from)} />
+            )}
             {ended && (
               <LookList
                 job={job}

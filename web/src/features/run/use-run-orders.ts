@@ -79,6 +79,13 @@ export function useRunOrders({ id, job, hand, say, mine, again, how }: Options) 
     finish: () => mine && finish(mine),
   }
   return {
+    /** What was left of a run that ended early is what runs next: the piece may be taken out and found again before that. */
+    later: (run: RunLive, fromSeconds: number): void =>
+      void doing(async () => {
+        await runOrders.change(run.id, { closing: { [FINISHED]: true } })
+        say({ type: 'finished', run: run.id })
+        say({ type: 'part', part: { fromSeconds } })
+      }),
     press: (does: Pressed): void => orders[does](),
     /** Shows the place of the beam, or ends that. */
     pulse: (power: number, isOn: boolean): void => (isOn ? stop() : void doing(() => machineOrders.pulse(machine, power, 600))),
