@@ -42,6 +42,7 @@ interface Told {
   saveMachine: { readonly machine: Machine }
   machineSettings: MachineSettings
   machineTimes: MachineTimes
+  probe: { readonly thicknessMm: number }
   startRun: { readonly id: string }
   panel: PanelTold
   runs: { readonly runs: readonly RunBrief[] }

@@ -110,6 +110,11 @@ export const ENDPOINTS = {
   home: { summary: 'Drives it to its origin' },
   jog: { summary: 'Moves the head by so much', body: machines.jog },
   jogEnd: { summary: 'Ends a move of the head' },
+  probe: {
+    summary: 'Touches what lies under the head: how thick it is',
+    body: whole({ jobId: id }),
+    answer: whole({ thicknessMm: Joi.number().min(0) }),
+  },
   goTo: { summary: 'Moves the head to a place', body: machines.goTo },
   frame: { summary: 'Drives around what a job would burn, with a beam that only shows', body: machines.frameWish },
   pulse: { summary: 'Shows the place of the beam for a moment', body: machines.pulse },

@@ -72,6 +72,7 @@ export const PATHS = paths({
   home: { method: 'POST', path: '/machines/:id/home' },
   jog: { method: 'POST', path: '/machines/:id/jog' },
   jogEnd: { method: 'POST', path: '/machines/:id/jog-end' },
+  probe: { method: 'POST', path: '/machines/:id/probe', holds: { thicknessMm: 'number' } },
   goTo: { method: 'POST', path: '/machines/:id/go' },
   frame: { method: 'POST', path: '/machines/:id/frame' },
   pulse: { method: 'POST', path: '/machines/:id/pulse' },

@@ -211,6 +211,24 @@ export class MachineLink {
     return found
   }
 
+  /** Touches what lies under the head. @returns its height over the bed, mm @throws LinkError */
+  async probe(timeoutMs = 60_000): Promise<number> {
+    let height: number | undefined
+    const before = this.onLine
+    this.onLine = (line) => {
+      const setting = readSetting(line)
+      if (setting?.[0] === 'probe') height = setting[1]
+      else before(line)
+    }
+    try {
+      await this.command('probe', timeoutMs)
+    } finally {
+      this.onLine = before
+    }
+    if (height === undefined) throw new LinkError('The machine did not say where its probe touched.')
+    return height
+  }
+
   /** Waits until it stands still. @returns what it says then @throws LinkError */
   async rested(timeoutMs = 20_000): Promise<Report> {
     const end = Date.now() + timeoutMs

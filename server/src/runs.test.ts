@@ -82,6 +82,18 @@ describe('a machine', () => {
     pace.times = 30
   })
 
+  it('touches the piece under the head, and says how thick it really is', async () => {
+    pace.times = Infinity
+    const { body } = await ask.post('/api/machines/bench-60/probe').set(mara).send({ jobId }).expect(200)
+    // Said to be 3 mm: sheets are seldom as thick as it is written on them.
+    expect(body.thicknessMm).toBeCloseTo(3.11, 2)
+    await expect.poll(async () => (await live()).report.z).toBeCloseTo(3.11, 2)
+    await ask.post('/api/machines/bench-60/probe').set(mara).send({ jobId: 'nothing' }).expect(404)
+    await ask.post('/api/machines/bench-60/go').set(mara).send({ z: 3, speedMmS: 10 }).expect(204)
+    await expect.poll(async () => (await live()).report.z).toBe(3)
+    pace.times = 30
+  })
+
   it('frames until it is stopped, dark, and takes nobody else meanwhile', async () => {
     await ask
       .post('/api/machines/bench-60/frame')

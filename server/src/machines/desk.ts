@@ -304,6 +304,16 @@ export class Desk {
     })
   }
 
+  /** Touches what lies under the head. @returns how high that is over the bed, mm @throws Refusal */
+  async probe(operator: string): Promise<number> {
+    let height = 0
+    await this.byHand('jog', operator, async (link) => {
+      await link.rested()
+      height = await link.probe()
+    })
+    return height
+  }
+
   /** Moves by so much, no farther than the bed. mm, mm/s */
   jog(operator: string, dx: number, dy: number, dz: number, speed: number): Promise<void> {
     return this.byHand('jog', operator, (link) => link.command(`jog ${dx} ${dy} ${dz} ${speed}`))

@@ -20,6 +20,12 @@ export function laidFor(job: JobDocument): Laid {
   return { material, thicknessMm, edge: edge.map((ring) => Array.from(ring, (v) => Math.round(v * 1e4) / 1e4)) }
 }
 
+/** Sheets are seldom as thick as it is written on them, share. */
+const THICKER = 1.035
+
+/** A piece as it really comes: a little thicker than it is said to be. */
+export const asItComes = (laid: Laid): Laid => ({ ...laid, thicknessMm: Math.round(laid.thicknessMm * THICKER * 100) / 100 })
+
 /** The hand that lays a fresh workpiece into a simulated machine. */
 export async function layIn(panel: number, { material, thicknessMm, edge }: Laid): Promise<void> {
   const xs = edge.flatMap((ring) => ring.filter((_, i) => i % 2 === 0))

@@ -2,6 +2,7 @@ import { bringUpMachine, type Machine, settingDifferences } from '@neotaxis/core
 import express, { type RequestHandler, Router } from 'express'
 import { identityOf, operatorOf } from '../access/identity.ts'
 import type { Desks } from '../machines/desks.ts'
+import { asItComes, laidFor, layIn } from '../machines/lay-in.ts'
 import { atPanel } from '../machines/panel-client.ts'
 import { passOn } from '../machines/relay.ts'
 import { MachineRow } from '../models/index.ts'
@@ -88,6 +89,17 @@ export function machineRoutes(desks: Desks, work: Work): Router {
   on(routes, 'jogEnd', (request, response) => {
     desks.desk(idIn(request)).jogEnd()
     response.status(204).end()
+  })
+  on(routes, 'probe', async (request, response) => {
+    const key = idIn(request)
+    const { jobId } = bodyOf('probe', request) as { jobId: string }
+    const desk = desks.desk(key)
+    // Somebody lays the piece into a simulated machine first, as it comes from the shop.
+    if (desk.hasPanel && !desk.isBusy) {
+      const job = await work.run('jobForRun', { jobId })
+      await layIn(desk.panelPort(), asItComes(laidFor(job)))
+    }
+    response.json({ thicknessMm: await desk.probe(operatorOf(request)) })
   })
   on(routes, 'goTo', async (request, response) => {
     const { x, y, z, speedMmS } = bodyOf('goTo', request)

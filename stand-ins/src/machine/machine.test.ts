@@ -145,6 +145,19 @@ describe('refusing', () => {
     expect(finish(machine).status()).toContain('|at 0.000,0.000,')
   })
 
+  it('touches what lies there with its probe, or the bed; a lens that is fixed has none', () => {
+    const machine = new Machine(TRUTHS['bench-60'])
+    machine.surface = 4.25
+    expect(machine.probe()).toBe(4.25)
+    machine.drive(5)
+    expect(machine.status()).toMatch(/at 0.000,0.000,4.250/)
+    machine.surface = 0
+    expect(machine.probe()).toBe(0)
+    machine.drive(5)
+    const { focusTravel: _, ...fixed } = TRUTHS['bench-60']
+    expect(() => new Machine(fixed).probe()).toThrow(LineError)
+  })
+
   it('goes into alarm outside its bed, with the beam off, and is locked until it is reset and homed', () => {
     const machine = started()
     machine.take('M3 S500')

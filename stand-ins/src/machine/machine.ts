@@ -22,6 +22,9 @@ const SAME = 1e-6
 /** Slower than this it says that it stands, and it does: nothing slips when it is reset, mm/s. */
 const STANDS = 0.05
 
+/** How fast the probe comes down, mm/s. */
+const PROBE_MM_S = 4
+
 /**
  * A machine that does what its lines say: it knows modes, plans and drives moves with acceleration and corners, and
  * burns. Time is its own: `drive` lets some of it pass.
@@ -248,6 +251,16 @@ export class Machine {
       speed,
     )
     if (this.queued === 0) this.jogging = false
+  }
+
+  /** Lowers the lens until its probe touches what lies there, or the bed, mm above it. @throws LineError */
+  probe(): number {
+    this.refuseUnlessReady()
+    if (this.truth.focusTravel === undefined) throw new LineError(2)
+    if (this.mode !== 'idle' || this.queued > 0) throw new LineError(9)
+    const touched = Math.min(this.truth.focusTravel, Math.max(0, this.surface))
+    this.jog(0, 0, touched - this.target.z, PROBE_MM_S)
+    return touched
   }
 
   /** A program begins: its lines are counted from here. @param token by which whoever sends it knows it again */

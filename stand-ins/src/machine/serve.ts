@@ -156,7 +156,11 @@ export function attendMachine(machine: Machine, options: ServeOptions): Front {
     } else if (word === 'settings') settings()
     else if (word === 'begin') machine.begin(rest[0] ?? '-')
     else if (word === 'arm') machine.arm()
-    else if (word === 'jog') {
+    else if (word === 'probe') {
+      const touched = machine.probe()
+      drain()
+      say(`probe=${touched.toFixed(3)}`)
+    } else if (word === 'jog') {
       const [dx, dy, dz, speed] = rest.map(Number)
       if (![dx, dy, dz, speed].every(Number.isFinite)) throw new LineError(1)
       if (!(speed > 0)) throw new LineError(3)

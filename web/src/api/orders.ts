@@ -124,6 +124,7 @@ export const machineOrders = {
   jog: (id: string, by: Jog) => ask('jog', { ...of(id), body: by }),
   jogEnd: (id: string) => ask('jogEnd', of(id)),
   go: (id: string, to: GoTo) => ask('goTo', { ...of(id), body: to }),
+  probe: (id: string, jobId: string) => ask('probe', { ...of(id), body: { jobId } }),
   frame: (id: string, wish: FrameWish) => ask('frame', { ...of(id), body: wish }),
   pulse: (id: string, power: number, count: number) => ask('pulse', { ...of(id), body: { power, count } }),
   stop: (id: string) => ask('stopMachine', of(id)),

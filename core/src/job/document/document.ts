@@ -131,10 +131,14 @@ export function withPlace(
   return { ...job, placements: { ...job.placements, [place]: { ...job.placements[place], ...change } } }
 }
 
+/** One sheet differs by as much from what is written on it, share: measured, it is the same piece still. */
+const SAME_SHEET = 0.1
+
 /** The job with its main workpiece otherwise. One of another material, shape or thickness is not that piece of stock any more. */
 export function withPiece(job: JobDocument, change: Partial<Workpiece>, id = mainPieceId(job)): JobDocument {
   const { stock, ...piece } = job.workpieces[id]
-  const isOther = 'outline' in change || 'material' in change || 'thicknessMm' in change
+  const { thicknessMm = piece.thicknessMm } = change
+  const isOther = 'outline' in change || 'material' in change || Math.abs(thicknessMm / piece.thicknessMm - 1) > SAME_SHEET
   return { ...job, workpieces: { ...job.workpieces, [id]: { ...piece, ...(stock && !isOther && { stock }), ...change } } }
 }
 

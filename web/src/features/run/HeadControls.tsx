@@ -35,6 +35,7 @@ import { NINE, NinePlaces, type NinthId } from '../placing/NinePlaces.tsx'
 import { useEdit } from '../use-edit.ts'
 import { FindPiece } from './FindPiece.tsx'
 import { PieceByHead } from './PieceByHead.tsx'
+import { ProbeThickness } from './ProbeThickness.tsx'
 import { useDoing } from './use-doing.ts'
 
 const STEPS = ['0.1', '1', '10', '100', 'hold'] as const
@@ -216,6 +217,7 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
           </ToggleButtonGroup>
         </Spread>
       </Row>
+      {machine.axes.z && <ProbeThickness job={job} canMove={can} />}
       <PieceByHead job={job} onBed={can && onBed ? onBed : undefined} />
       <FindPiece job={job} onBed={can && onBed ? onBed : undefined} />
     </Column>
