@@ -2,7 +2,9 @@ import { convexHull } from '@neotaxis/core/geometry/hull'
 import type { Ring } from '@neotaxis/core/geometry/ring'
 import { fit } from '@neotaxis/core/placement/fit/fit'
 import { nestPieces } from '@neotaxis/core/placement/nest/nest'
+import { whichFit } from '@neotaxis/core/stock/which-fits'
 import { boxesUsed, largestAtAngle } from '@neotaxis/core/testing/placing-references'
+import { greyPicture, onRectangle, sampleJob, supplyWith } from '@neotaxis/core/testing/sample-job'
 import { type Row, seconds, timeRow } from './measure.ts'
 import { randomFrom } from './random.ts'
 
@@ -79,5 +81,31 @@ export function placingRows(seed: number): Row[] {
       note: `${(100 * used).toFixed(1)} % used, ${time.toFixed(1)} s`,
     })
   }
+  rows.push(...shelfRows(random))
   return rows
+}
+
+/** Which pieces of a shelf take a job: each tried on its true outline, those that do not take it at every angle. */
+function shelfRows(random: Random): Row[] {
+  const picture = greyPicture(160, 120, (x, y) => (Math.hypot((x - 80) / 1.4, y - 60) < 52 ? 20 : 255))
+  const supply = supplyWith(picture)
+  const job = onRectangle(sampleJob({ picture, widthMm: 90, xMm: 10, yMm: 10 }), { widthMm: 300, heightMm: 200 })
+  const { material, thicknessMm } = job.workpieces.piece
+  return [1, 2, 4].map((times): Row => {
+    const stock = Array.from({ length: 15 * times }, (_, i) => ({
+      id: `s${i}`,
+      name: `offcut ${i}`,
+      material,
+      thicknessMm,
+      keepOuts: {},
+      marks: {},
+      cents: 0,
+      outline: { kind: 'rings', rings: [[...irregular(12 + Math.floor(20 * random()), 60 + 80 * random(), random)]] } as const,
+    }))
+    let found = 0
+    const time = seconds(() => {
+      found = whichFit(job, supply, stock, 3).length
+    }, 3)
+    return timeRow(`which of ${stock.length} offcuts take a job`, [time, undefined], undefined, `${found} do`)
+  })
 }

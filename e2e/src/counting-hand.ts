@@ -52,6 +52,12 @@ export async function start(hand: Hand): Promise<void> {
   await hand.press('tab-run')
   await page.waitForURL(/run$/)
   await settled(page)
+  await startHere(hand)
+}
+
+/** The same, where the run screen is open. */
+export async function startHere(hand: Hand): Promise<void> {
+  const { page } = hand
   await atTheMachine(page, 'Runa')
   await page.getByTestId('home').click()
   await expect(page.getByTestId('head-place')).toContainText('X 0.0 · Y 0.0')

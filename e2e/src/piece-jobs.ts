@@ -2,8 +2,8 @@
 import { burnOrder, mainPiece, outlineSize } from '@neotaxis/core'
 import { expect, type Page, test } from '@playwright/test'
 import { atTheMachine } from './at-the-machine.ts'
-import { finish, finishWhatWaits, Hand, start } from './counting-hand.ts'
-import { saved, serverJob, settled } from './hands.ts'
+import { finish, finishWhatWaits, Hand, start, startHere } from './counting-hand.ts'
+import { dimension, saved, serverJob, settled } from './hands.ts'
 import { discPicture } from './pictures.ts'
 
 interface Item {
@@ -175,6 +175,102 @@ export function pieceJobs(): void {
     expect(runs).toHaveLength(2)
     const [again, first] = runs
     expect(again.parentId).toBe(first.id)
+    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+  })
+
+  test('a photo behind lacquered glass: a pane of the shelf, filled to its edge, in a paper jig that is cut first', async ({
+    page,
+  }) => {
+    test.setTimeout(240_000)
+    const hand = new Hand(page)
+    const pane = { kind: 'blank', outline: { kind: 'rect', widthMm: 60, heightMm: 40 }, count: 4, cents: 320 }
+    await page.goto('/jobs')
+    const glass = await onShelf(page, 'float-glass-4', 4, pane)
+    await page.goto(`/stock?piece=${glass.id}`)
+    await hand.press('begin-on')
+    await page.waitForURL(/jobs$/)
+    await hand.drop('harbour-light.png', discPicture(240, 90).png)
+    await page.getByTestId('proposal-engrave').waitFor({ timeout: 30_000 })
+    await expect(page.getByTestId('begun-stock')).toContainText(glass.name)
+    await hand.press('proposal-engrave')
+    await page.waitForURL(/compose/)
+    await settled(page)
+    await page.locator('[data-testid^=block-]').first().click()
+    await hand.press('fill-blank')
+    await settled(page)
+    await saved(page)
+    const made = (await serverJob(page)).document
+    expect(mainPiece(made)).toMatchObject({ stock: { id: glass.id }, thicknessMm: 4 })
+    const picture = Object.values(made.nodes).find(({ kind }) => kind === 'picture')
+    expect(picture).toMatchObject({ clip: { marginMm: 2 } })
+    expect(hand.movements).toBeLessThanOrEqual(7)
+    const paneJob = page.url().replace('compose', 'run')
+
+    // The jig: a job of its own on card, cut before the pane is laid in.
+    await hand.press('workpiece-chip')
+    await hand.press('jig')
+    await hand.press('make-jig')
+    await page.getByTestId('proposal-cut-lines').waitFor({ timeout: 30_000 })
+    await page.getByLabel('Material').click()
+    await page.getByRole('option', { name: /Grey card/ }).click()
+    hand.movements++
+    await page.getByTestId('proposal-cut-lines').click({ timeout: 30_000 })
+    hand.movements++
+    await page.waitForURL((url) => /compose/.test(url.pathname) && !paneJob.includes(url.pathname.split('/')[2]))
+    await settled(page)
+    await start(hand)
+    await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
+    await finishWhatWaits(hand)
+    await finish(hand)
+
+    await page.goto(paneJob)
+    await settled(page)
+    await startHere(hand)
+    await finishWhatWaits(hand)
+    await expect
+      .poll(async () => Number(await page.getByTestId('burn-card').getAttribute('data-dots')), { timeout: 60_000 })
+      .toBeGreaterThan(0.95)
+    await finish(hand)
+    // A pane that nothing goes through is what was made: one less on the shelf.
+    await expect.poll(async () => (await stockNow(page, glass.id)).count, { timeout: 30_000 }).toBe(3)
+    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+  })
+
+  test('a stencil panel: what would fall is held by bridges, and lies with its margins', async ({ page }) => {
+    test.setTimeout(240_000)
+    const hand = new Hand(page)
+    await page.goto('/jobs')
+    const svg =
+      '<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="50mm" viewBox="0 0 80 50"><g fill="none" stroke="#000" stroke-width="0.1"><rect width="80" height="50"/><circle cx="40" cy="25" r="18"/><circle cx="40" cy="25" r="9"/></g></svg>'
+    await hand.drop('lantern-stencil.svg', new TextEncoder().encode(svg), 'image/svg+xml')
+    await page.getByTestId('proposal-cut-lines').waitFor({ timeout: 30_000 })
+    await hand.press('proposal-cut-lines')
+    await page.waitForURL(/compose/)
+    await settled(page)
+    const falls = page.getByTestId('finding-falls-out').first()
+    await expect(falls).toBeVisible({ timeout: 30_000 })
+    await falls.getByRole('button', { name: /Hold/ }).first().click()
+    hand.movements++
+    await settled(page)
+    await expect(page.getByTestId('finding-falls-out')).toHaveCount(0)
+    await page.locator('[data-testid^=block-]').first().click()
+    await dimension(page, 'Margin left', '12')
+    await dimension(page, 'Margin top', '9')
+    hand.movements += 2
+    await settled(page)
+    await saved(page)
+    const { document } = await serverJob(page)
+    expect(Object.values(document.nodes).some(({ kind }) => kind === 'bridged')).toBe(true)
+    await expect(page.getByTestId('dim-margin-left')).toContainText('12.0')
+    await expect(page.getByTestId('dim-margin-top')).toContainText('9.0')
+    expect(hand.movements).toBeLessThanOrEqual(12)
+    await start(hand)
+    await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
+    await finishWhatWaits(hand)
+    await expect
+      .poll(async () => Number(await page.getByTestId('burn-card').getAttribute('data-cut')), { timeout: 60_000 })
+      .toBeGreaterThan(0.7)
+    await finish(hand)
     test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
   })
 }
