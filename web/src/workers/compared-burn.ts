@@ -35,15 +35,34 @@ function zoneOn(job: JobDocument, { columns, rows, cellMm, x0, y0 }: BurnedMaps)
   return ({ tone, through }) => ({ tone: left(tone), through: left(through) })
 }
 
+/** What all workpieces are forecast to look like, as the machine's own rows lie: so was the burn seen, from where the first one lies. */
+function allForecast(job: JobDocument, supply: Supply, { columns, rows, cellMm, x0, y0 }: BurnedMaps): Maps {
+  const main = mainPieceId(job)
+  const from = job.workpieces[main].pose
+  const mapsOf = (id: string): Maps => {
+    const { pose } = job.workpieces[id]
+    const scene = sweptScene(forecastScene(job, supply, undefined, id), chartOf(job, id))
+    return forecastMaps(scene, columns, rows, cellMm, x0 - (pose.xMm - from.xMm), y0 - (pose.yMm - from.yMm))
+  }
+  const own = mapsOf(main)
+  for (const id of Object.keys(job.workpieces)) {
+    if (id === main) continue
+    const { tone, through } = mapsOf(id)
+    for (let i = 0; i < tone.length; i++) {
+      own.tone[i] = Math.max(own.tone[i], tone[i])
+      own.through[i] = Math.max(own.through[i], through[i])
+    }
+  }
+  return own
+}
+
 /** Forecast against burn: numbers, and three pictures to look at. */
 export function comparedBurn(job: JobDocument, supply: Supply, seenAll: BurnedMaps): BurnComparison {
-  const { columns, rows, cellMm, x0, y0 } = seenAll
-  // Seen as the machine's own rows lie: so was the burn.
-  const scene = sweptScene(forecastScene(job, supply), chartOf(job))
+  const { columns, rows } = seenAll
   const within = zoneOn(job, seenAll)
   const burned = { ...seenAll, ...within(seenAll) }
-  const maps = within(forecastMaps(scene, columns, rows, cellMm, x0, y0))
   const main = mainPieceId(job)
+  const maps = within(allForecast(job, supply, seenAll))
   const dots = burnOrder(job)
     .flatMap((id) => burningsOf(job, id, supply, main))
     .flatMap((context) => {
