@@ -28,6 +28,10 @@ async function violations(page: Page): Promise<string[]> {
 for (const colorScheme of ['light', 'dark'] as const) {
   test(`board, proposals and compose can be used by everybody, ${colorScheme}`, async ({ browser }) => {
     const page = await (await browser.newContext({ colorScheme, reducedMotion: 'reduce' })).newPage()
+    await page.goto('/stock')
+    await page.getByTestId('keep-stock').click()
+    await expect(page.getByTestId('stock-name')).toBeVisible()
+    expect(await violations(page)).toEqual([])
     await page.goto('/jobs')
     expect(await violations(page)).toEqual([])
     await dropFile(page, `signal-mast-${colorScheme}.png`, discPicture(300, 90).png)

@@ -76,7 +76,7 @@ async function fresh(browser: Browser, options: object, baseURL: string | undefi
 test('every screen keeps within the window, and no button lies over another', async ({ browser, page, baseURL }) => {
   test.setTimeout(240_000)
   const job = await makeJob(page)
-  const screens = ['/jobs', '/library', '/journal', '/machines', `${job}compose`, `${job}run`]
+  const screens = ['/jobs', '/library', '/stock', '/journal', '/machines', `${job}compose`, `${job}run`]
   for (const [size, options] of Object.entries(SIZES)) {
     const small = await fresh(browser, options, baseURL)
     for (const screen of screens) {

@@ -169,7 +169,7 @@ export function BoardPage() {
     <Page {...getRootProps()} data-testid="board">
       <input {...getInputProps({ 'aria-label': 'Picture or job file' })} data-testid="file-input" />
       <ShopBar>
-        <SearchField label="Find a job" hint="Find a job  ( / )" field={field} text={search} onText={setSearch} />
+        <SearchField width={150} label="Find a job" hint="Find a job (/)" field={field} text={search} onText={setSearch} />
         <Spread />
         <Button color="secondary" onClick={() => setWriting('')} data-testid="write">
           Draw or write

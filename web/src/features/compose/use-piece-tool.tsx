@@ -13,6 +13,7 @@ import {
   withPiece,
 } from '@neotaxis/core'
 import { pieceSpace } from '../../stage/layers/face.ts'
+import { isOtherSide } from '../../stage/layers/use-other-pieces.ts'
 import type { Grip, Tool } from '../../stage/tool.ts'
 import { useDispatch } from '../../store/hooks.ts'
 import { pieceLookedAt } from '../../store/view-slice.ts'
@@ -27,9 +28,10 @@ export function usePieceTool(job: JobDocument): Tool | undefined {
   const dispatch = useDispatch()
   const edit = useEdit()
   const { show, finish, giveUp } = useChange()
-  const ids = Object.keys(job.workpieces)
-  if (ids.length < 2) return undefined
   const main = mainPieceId(job)
+  // The other side of what is looked at lies in the same place, at another time.
+  const ids = Object.keys(job.workpieces).filter((id) => !isOtherSide(job, id))
+  if (Object.keys(job.workpieces).length < 2) return undefined
   const boxes = ids.map((id) => ({ id, box: poseBounds(job.workpieces[id].pose, faceSize(job.workpieces[id])) }))
   const at = (x: number, y: number): string | undefined =>
     ids.find((id) => {
@@ -73,12 +75,15 @@ export function usePieceTool(job: JobDocument): Tool | undefined {
         const [left, top] = mapped(showing.map, (box.x0 + box.x1) / 2, box.y0)
         return (
           <PieceName key={id} style={{ left, top: top - OVER_PX }} data-main={id === main}>
-            {job.workpieces[id].name}
+            {id === main ? job.workpieces[id].name : shortName(job.workpieces[id].name)}
           </PieceName>
         )
       }),
   }
 }
+
+/** Where one is called as the others are, its number tells it. */
+const shortName = (name: string): string => /\d+$/.exec(name)?.[0] ?? name
 
 const PieceName = styled('div')(({ theme: { palette } }) => ({
   position: 'absolute',

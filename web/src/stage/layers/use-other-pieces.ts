@@ -8,7 +8,7 @@ import { useLasting } from './use-lasting.ts'
 import { layOnBed } from './workpiece-layer.ts'
 
 /** Whether a workpiece is the other side of the one that is looked at: it lies in the same place, at another time. */
-function isOtherSide(job: JobDocument, id: string): boolean {
+export function isOtherSide(job: JobDocument, id: string): boolean {
   const main = mainPieceId(job)
   return job.workpieces[main].back?.of === id || job.workpieces[id].back?.of === main
 }
