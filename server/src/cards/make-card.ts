@@ -1,4 +1,4 @@
-import { checkFindings, encodePng, faceSize, forecastScene, mainPiece, measureJob, paintForecast } from '@neotaxis/core'
+import { checkFindings, encodePng, jobPicture, measureJob } from '@neotaxis/core'
 import { jobSupply } from '../assets/job-assets.ts'
 import { storedJob } from '../jobs/stored-job.ts'
 import { Card, Job } from '../models/index.ts'
@@ -22,11 +22,8 @@ export async function makeCard({ jobId, content }: { jobId: string; content: str
   const supply = await jobSupply(job)
   const report = measureJob(job, supply)
   const findings = checkFindings(job, supply).filter(({ meant }) => !meant)
-  const size = faceSize(mainPiece(job))
-  const pxPerMm = WIDTH_PX / size.widthMm
-  const heightPx = Math.max(1, Math.round(size.heightMm * pxPerMm))
-  const samples = paintForecast(forecastScene(job, supply), { x: 0, y: 0, pxPerMm, widthPx: WIDTH_PX, heightPx })
-  const picture = encodePng({ widthPx: WIDTH_PX, heightPx, channels: 4, samples: new Uint8Array(samples.buffer), full: 255 })
+  const { samples, ...size } = jobPicture(job, supply, WIDTH_PX)
+  const picture = encodePng({ ...size, channels: 4, samples: new Uint8Array(samples.buffer), full: 255 })
   const count = (severity: string): number => findings.filter((finding) => finding.severity === severity).length
   const summary: CardSummary = { seconds: report.seconds, stop: count('stop'), ask: count('ask'), note: count('note') }
   await Card.findOrCreate({
