@@ -102,6 +102,9 @@ describe('a run', () => {
     const whole = job()
     const all = movesOf(whole)
     const { seconds } = measureJob(whole, supply())
+    const { track: planned } = recordJob(whole, supply())
+    const first = planned.parts.find(({ id }) => id === 'cut')!.firstMove
+    const pauseAt = first === 0 ? 0 : planned.seconds[first - 1]
     fc.assert(
       fc.property(fc.double({ min: 0.01, max: 0.98, noNaN: true }), (share) => {
         const run = jobForRun(whole, { fromSeconds: share * seconds })
@@ -111,7 +114,9 @@ describe('a run', () => {
         expect(Math.abs(left - (1 - share) * seconds)).toBeLessThan(3)
         const { track } = recordJob(run, supply())
         const cutIsLeft = track.parts.findIndex(({ id }) => id === 'cut')
-        expect(text.includes('M0')).toBe(cutIsLeft > 0)
+        // Right at the pause, where nothing but a way of no length is left before it, it may be asked or be done.
+        const isAtPause = Math.abs(share * seconds - pauseAt) < 0.05
+        if (!isAtPause) expect(text.includes('M0')).toBe(cutIsLeft > 0)
       }),
       { numRuns: 12 },
     )

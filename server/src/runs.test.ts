@@ -86,8 +86,8 @@ describe('a machine', () => {
     pace.times = Infinity
     const { body } = await ask.post('/api/machines/bench-60/probe').set(mara).send({ jobId }).expect(200)
     // Said to be 3 mm: sheets are seldom as thick as it is written on them.
-    expect(body.thicknessMm).toBeCloseTo(3.11, 2)
-    await expect.poll(async () => (await live()).report.z).toBeCloseTo(3.11, 2)
+    expect(body.thicknessMm).toBeCloseTo(3.1, 2)
+    await expect.poll(async () => (await live()).report.z).toBeCloseTo(3.1, 2)
     await ask.post('/api/machines/bench-60/probe').set(mara).send({ jobId: 'nothing' }).expect(404)
     await ask.post('/api/machines/bench-60/go').set(mara).send({ z: 3, speedMmS: 10 }).expect(204)
     await expect.poll(async () => (await live()).report.z).toBe(3)
