@@ -76,7 +76,12 @@ export function makeTheme(mode: 'light' | 'dark'): Theme {
   return createTheme({
     palette: {
       mode,
-      primary: { main: primary, contrastText: mode === 'light' ? '#fdfaf3' : '#10211f' },
+      // Under the pointer a button turns away from its words, never towards them.
+      primary: {
+        main: primary,
+        dark: mode === 'light' ? '#10464b' : '#9ad8d9',
+        contrastText: mode === 'light' ? '#fdfaf3' : '#10211f',
+      },
       secondary: { main: ink },
       error: { main: shop.stop },
       text: { primary: ink, secondary: quiet },
