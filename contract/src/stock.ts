@@ -28,6 +28,19 @@ export interface StockItem extends StockPiece {
 /** What people say of it. */
 export type StockSaid = Omit<StockItem, 'id' | 'code' | 'areaMm2' | 'updatedAt'>
 
+/** What nobody said of a piece yet. */
+export const UNSAID = {
+  keepOuts: {},
+  marks: {},
+  count: 1,
+  shelf: '',
+  note: '',
+  photo: null,
+  recipe: null,
+  jig: null,
+  cents: 0,
+} as const
+
 const cents = Joi.number().integer().min(0).max(1e9)
 const { grainDeg, ...piece } = pieceSchema
 const grain = { grainDeg: grainDeg.optional() }

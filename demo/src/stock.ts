@@ -1,4 +1,4 @@
-import type { StockSaid } from '@neotaxis/contract'
+import { type StockSaid, UNSAID } from '@neotaxis/contract'
 import { faceOutline, MATERIALS, type PieceOutline, type Ring } from '@neotaxis/core'
 import { pebble } from './pebbles.ts'
 
@@ -26,15 +26,7 @@ export function demoStock(): StockSaid[] {
   const item = (material: string, said: Said): StockSaid => ({
     material,
     thicknessMm: MATERIALS.find(({ id }) => id === material)!.thicknessMm,
-    keepOuts: {},
-    marks: {},
-    count: 1,
-    shelf: '',
-    note: '',
-    photo: null,
-    recipe: null,
-    jig: null,
-    cents: 0,
+    ...UNSAID,
     ...said,
   })
   const rect = (widthMm: number, heightMm: number): PieceOutline => ({ kind: 'rect', widthMm, heightMm })

@@ -1,6 +1,6 @@
 import AddIcon from '@mui/icons-material/Add'
 import { Box, Button } from '@mui/material'
-import type { StockItem, StockSaid } from '@neotaxis/contract'
+import { type StockItem, type StockSaid, UNSAID } from '@neotaxis/contract'
 import { FIRST_RATES, faceOutline } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { useCallback, useEffect, useRef } from 'react'
@@ -57,15 +57,7 @@ export default function StockPage() {
         material: material.id,
         thicknessMm: material.thicknessMm,
         outline: { kind: 'rect', widthMm: 600, heightMm: 400 },
-        keepOuts: {},
-        marks: {},
-        count: 1,
-        shelf: '',
-        note: '',
-        photo: null,
-        recipe: null,
-        jig: null,
-        cents: 0,
+        ...UNSAID,
         ...change,
       }
       select((await stockOrders.keep(said)).id)

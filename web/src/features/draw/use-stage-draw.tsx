@@ -5,10 +5,11 @@ import { useEffect, useState } from 'react'
 import type { Showing } from '../../stage/layer.ts'
 import { faceSpace } from '../../stage/layers/face.ts'
 import { Overlay } from '../../stage/Overlay.tsx'
+import { StageHint, StageWord } from '../../stage/StageWords.tsx'
 import type { Spot, Tool } from '../../stage/tool.ts'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { severalSelected } from '../../store/view-slice.ts'
-import { EDGE, WEIGHT } from '../../theme/tokens.ts'
+import { EDGE } from '../../theme/tokens.ts'
 import { onCommand } from '../bar/commands.ts'
 import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
@@ -131,7 +132,7 @@ export function useStageDraw(job: JobDocument): Tool | undefined {
       over: (showing) => (
         <>
           {pen.over?.(showing)}
-          <Hint at={showing} text="Press for corners, pull for bends; the first corner closes it, Enter ends it" />
+          <StageHint at={showing} text="Press for corners, pull for bends; the first corner closes it, Enter ends it" />
         </>
       ),
     }
@@ -153,7 +154,7 @@ export function useStageDraw(job: JobDocument): Tool | undefined {
             }}
           />
         ) : (
-          <Hint at={showing} text="Press where the text begins" />
+          <StageHint at={showing} text="Press where the text begins" />
         ),
     }
   return {
@@ -182,7 +183,11 @@ export function useStageDraw(job: JobDocument): Tool | undefined {
     },
     key: leaves,
     over: (showing) =>
-      pull ? <Pulled pull={pull} isLine={kind === 'line'} at={showing} /> : <Hint at={showing} text="Pull it out to its size" />,
+      pull ? (
+        <Pulled pull={pull} isLine={kind === 'line'} at={showing} />
+      ) : (
+        <StageHint at={showing} text="Pull it out to its size" />
+      ),
   }
 }
 
@@ -214,37 +219,7 @@ function Pulled({
     <Overlay>
       <polygon points={onScreen.join(' ')} fill="none" stroke={palette.shop.halo} strokeWidth={4} />
       <polygon points={onScreen.join(' ')} fill="none" stroke={palette.primary.main} strokeWidth={1.8} />
-      <text
-        x={tx + 12}
-        y={ty + 22}
-        fill={palette.primary.main}
-        stroke={palette.shop.halo}
-        strokeWidth={4}
-        paintOrder="stroke"
-        fontWeight={WEIGHT.strong}
-      >
-        {words}
-      </text>
-    </Overlay>
-  )
-}
-
-function Hint({ at, text }: { readonly at: Showing; readonly text: string }) {
-  const { palette } = useTheme()
-  return (
-    <Overlay>
-      <text
-        x={at.size.width / 2}
-        y={at.size.height - 132}
-        textAnchor="middle"
-        fill={palette.primary.main}
-        stroke={palette.shop.halo}
-        strokeWidth={4}
-        paintOrder="stroke"
-        fontWeight={WEIGHT.strong}
-      >
-        {text}
-      </text>
+      <StageWord x={tx + 12} y={ty + 22} text={words} />
     </Overlay>
   )
 }

@@ -4,8 +4,8 @@ import { useEffect, useState } from 'react'
 import type { Showing } from '../../stage/layer.ts'
 import { faceSpace } from '../../stage/layers/face.ts'
 import { Overlay } from '../../stage/Overlay.tsx'
+import { StageHint, StageWord } from '../../stage/StageWords.tsx'
 import type { Tool } from '../../stage/tool.ts'
-import { WEIGHT } from '../../theme/tokens.ts'
 import { onCommand } from '../bar/commands.ts'
 import { useEdit } from '../use-edit.ts'
 
@@ -49,23 +49,7 @@ export function useLevelTool(job: JobDocument, node: string | undefined): Tool |
 
 function LevelLine({ line, at }: { readonly line: readonly [Point, Point] | undefined; readonly at: Showing }) {
   const { palette } = useTheme()
-  if (!line)
-    return (
-      <Overlay>
-        <text
-          x={at.size.width / 2}
-          y={at.size.height - 132}
-          textAnchor="middle"
-          fill={palette.primary.main}
-          stroke={palette.shop.halo}
-          strokeWidth={4}
-          paintOrder="stroke"
-          fontWeight={WEIGHT.strong}
-        >
-          Draw along what should lie level
-        </text>
-      </Overlay>
-    )
+  if (!line) return <StageHint at={at} text="Draw along what should lie level" />
   const [[x0, y0], [x1, y1]] = line.map(([x, y]) => mapped(at.map, x, y))
   const deg = (Math.atan2(y1 - y0, x1 - x0) * 180) / Math.PI
   const off = deg - 90 * Math.round(deg / 90)
@@ -79,17 +63,7 @@ function LevelLine({ line, at }: { readonly line: readonly [Point, Point] | unde
       ].map(([x, y]) => (
         <circle key={`${x} ${y}`} cx={x} cy={y} r={4} fill={palette.primary.main} stroke={palette.shop.halo} strokeWidth={2} />
       ))}
-      <text
-        x={x1 + 12}
-        y={y1 - 10}
-        fill={palette.primary.main}
-        stroke={palette.shop.halo}
-        strokeWidth={4}
-        paintOrder="stroke"
-        fontWeight={WEIGHT.strong}
-      >
-        {`${off.toFixed(1)}°`}
-      </text>
+      <StageWord x={x1 + 12} y={y1 - 10} text={`${off.toFixed(1)}°`} />
     </Overlay>
   )
 }
