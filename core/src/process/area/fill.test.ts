@@ -216,6 +216,15 @@ describe('a fill by rings', () => {
     )
   })
 
+  it('burns the middle of a small sharp piece where its next ring closes', () => {
+    // Inside its first ring there is a circle of 0.352 mm: less than a pitch, more than half of one.
+    const arm = [Float64Array.of(-0.7447, 1.0562, 0.7743, 1.0347, 0.0479, 3.383)]
+    for (const begins of ['far', 'near'] as const) {
+      const stretches = stretchesOf(filled(arm, settings({ strategy: 'rings', begins }), SAME))
+      for (const [x, y] of spotsOf(offset(arm, -PITCH / 2), 0.05)) expect(nearest(stretches, x, y)).toBeLessThan(0.75 * PITCH)
+    }
+  })
+
   it('joins the rings of a round piece to one spiral, from either end', () => {
     const disc = [Float64Array.from({ length: 240 }, (_, i) => 20 + 9 * (i % 2 ? Math.sin : Math.cos)((Math.PI * (i >> 1)) / 60))]
     for (const begins of ['far', 'near'] as const) {

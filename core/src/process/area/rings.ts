@@ -62,12 +62,14 @@ const backwards = (line: Ring): Ring => reversed(line)
 
 /**
  * Whether there may be more between rings than a strip as wide as they are apart: where nothing closes between them, its size is its
- * width times half their length together.
+ * width times half their length together, and as many rings are left. A point of a star that closes leaves its middle, although it is
+ * smaller than such a strip around it.
  */
 function leavesSomething(before: readonly Ring[], next: readonly Ring[], by: number, pitch: number): boolean {
+  if (before.length !== next.length) return true
   const around = (rings: readonly Ring[]): number => rings.reduce((sum, ring) => sum + ringLength(ring), 0)
   const strip = (by * (around(before) + around(next))) / 2
-  return shapeArea(before) - shapeArea(next) - strip > WORTHWHILE * pitch * pitch
+  return Math.abs(shapeArea(before) - shapeArea(next) - strip) > WORTHWHILE * pitch * pitch
 }
 
 /** What neither a ring nor the next one within it comes near: lines along it. @param by from one to the other */
