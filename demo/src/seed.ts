@@ -1,27 +1,21 @@
 // Puts the Saltmere demo data where it is missing: `seed.ts ADDRESS`, with the folder for files in NEOTAXIS_FILES.
-import { existsSync, mkdirSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import type { JobDocument, SourceFacts } from '@neotaxis/core'
+import type { SourceFacts } from '@neotaxis/core'
+import { asking } from './ask.ts'
 import { demoJobs } from './jobs.ts'
 import { dropFiles } from './pictures.ts'
 import { demoStock } from './stock.ts'
 
 const [address] = process.argv.slice(2)
-
-async function call<T>(path: string, init?: RequestInit): Promise<T> {
-  const ask = (): Promise<Response> => fetch(`${address}/api${path}`, init)
-  // While a job is worked out the connection that was kept open may have been closed: then a new one is made.
-  const response = await ask().catch(ask)
-  if (!response.ok) throw new Error(`${path}: ${response.status} ${await response.text()}`)
-  return (await response.json()) as T
-}
+const call = asking(address)
 
 const folder = process.env.NEOTAXIS_FILES
 if (folder && !existsSync(join(folder, 'boats.csv'))) {
   mkdirSync(folder, { recursive: true })
   for (const [name, bytes] of Object.entries(dropFiles())) writeFileSync(join(folder, name), bytes)
 }
-const { jobs } = await call<{ jobs: unknown[] }>('/jobs')
+
 /** Brings a file in. */
 const takenIn = (name: string, bytes: Uint8Array): Promise<SourceFacts> =>
   call<SourceFacts>('/assets', {
@@ -30,21 +24,26 @@ const takenIn = (name: string, bytes: Uint8Array): Promise<SourceFacts> =>
     body: Buffer.from(bytes),
   }).then((facts) => ({ ...facts, name }))
 
-const addJob = (job: JobDocument): Promise<unknown> =>
-  call('/jobs', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ job }) })
+const add = (path: string, what: object): Promise<unknown> =>
+  call(path, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(what) })
 
-/** Keeps artwork in the library. */
-const keep = ({ asset }: SourceFacts, said: object): Promise<unknown> =>
-  call('/library', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ asset, ...said }) })
-
-if (jobs.length === 0) {
+// Stands while it is at it: what was ended half way is made whole at the next start, and what the operator deleted later stays so.
+const unfinished = folder && join(folder, '..', 'demo-unfinished')
+const { jobs } = await call<{ jobs: { name: string }[] }>('/jobs')
+const goesOn = unfinished !== undefined && existsSync(unfinished)
+if (jobs.length === 0 || goesOn) {
+  if (unfinished) writeFileSync(unfinished, 'The demo data are not all there yet: the next start adds what is missing.\n')
+  const there = new Set(jobs.map(({ name }) => name))
   for await (const { job, kept } of demoJobs(takenIn)) {
-    await addJob(job)
-    for (const { facts, said } of kept) await keep(facts, said)
+    if (there.has(job.name)) continue
+    await add('/jobs', { job })
+    for (const { facts, said } of kept) await add('/library', { asset: facts.asset, ...said })
   }
 }
 
-const { stock } = await call<{ stock: unknown[] }>('/stock')
-if (stock.length === 0)
-  for (const said of demoStock())
-    await call('/stock', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(said) })
+const { stock } = await call<{ stock: { name: string }[] }>('/stock')
+if (stock.length === 0 || goesOn) {
+  const there = new Set(stock.map(({ name }) => name))
+  for (const said of demoStock()) if (!there.has(said.name)) await add('/stock', said)
+}
+if (unfinished) rmSync(unfinished, { force: true })

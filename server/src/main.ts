@@ -36,6 +36,8 @@ async function start(): Promise<void> {
   const server: Server = tls
     ? createSecure({ cert: readFileSync(tls.certificate), key: readFileSync(tls.key) }, app)
     : createPlain(app)
+  // Longer than pages, programs and proxies leave a connection unused: none of them sends on one that is being closed here.
+  server.keepAliveTimeout = 75_000
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject)
     server.listen(Number(process.env.NEOTAXIS_PORT ?? 4310), access.host, resolve)

@@ -24,6 +24,8 @@ export function fileBody(mostMb: number): RequestHandler[] {
     const bytes = Math.min(Number.isFinite(told) && told >= 0 ? told : most, most)
     while (files >= MOST_FILES || (files > 0 && taken + bytes > MOST_BYTES))
       await new Promise<void>((resolve) => waiting.push(resolve))
+    // Who gave up while waiting takes no room: it would never be given back. The next one may have it.
+    if (response.closed || request.destroyed) return next()
     files++
     taken += bytes
     response.once('close', () => {
