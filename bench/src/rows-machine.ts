@@ -86,7 +86,7 @@ async function burnRows(seed: number): Promise<Row[]> {
     },
     {
       what: 'burn against forecast, pictures: dots that differ',
-      ours: 100 * (1 - dots),
+      ours: 100 * (1 - (dots ?? 0)),
       reference: 0.001,
       unit: '%',
       target: 1,

@@ -78,3 +78,14 @@ export function badgePicture(side: number): Uint8Array {
     }
   return encodePng({ widthPx: side, heightPx: side, channels: 3, samples, full: 255 })
 }
+/** A ramp that somebody made into dots already: black or white, a pixel a dot. */
+export function preparedDots(width: number, height: number): Uint8Array {
+  const samples = new Uint8Array(width * height)
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      // Ordered by a wheel of primes: no two rows alike, no smooth grey anywhere.
+      const at = ((x * 7 + y * 13 + ((x * y) % 5) * 3) % 17) / 17
+      samples[y * width + x] = at < x / width ? 0 : 255
+    }
+  return encodePng({ widthPx: width, heightPx: height, channels: 1, samples, full: 255 })
+}

@@ -4,7 +4,7 @@ import { expect, type Page, test } from '@playwright/test'
 import { atTheMachine } from './at-the-machine.ts'
 import { finish, finishWhatWaits, Hand, start, startHere } from './counting-hand.ts'
 import { dimension, saved, serverJob, settled } from './hands.ts'
-import { discPicture } from './pictures.ts'
+import { discPicture, preparedDots } from './pictures.ts'
 
 interface Item {
   readonly id: string
@@ -270,6 +270,39 @@ export function pieceJobs(): void {
     await expect
       .poll(async () => Number(await page.getByTestId('burn-card').getAttribute('data-cut')), { timeout: 60_000 })
       .toBeGreaterThan(0.7)
+    await finish(hand)
+    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+  })
+
+  test('dots that are prepared already, on card: a guide is burned to lay it on, then every dot as it is', async ({ page }) => {
+    test.setTimeout(240_000)
+    const hand = new Hand(page)
+    await page.goto('/jobs')
+    await hand.drop('beacon-dots.png', preparedDots(160, 120))
+    await page.getByTestId('proposal-burn-dots').waitFor({ timeout: 30_000 })
+    await page.getByLabel('Material').click()
+    await page.getByRole('option', { name: /Grey card/ }).click()
+    hand.movements++
+    await page.getByTestId('proposal-burn-dots').waitFor({ timeout: 30_000 })
+    await hand.press('proposal-burn-dots')
+    await page.waitForURL(/compose/)
+    await settled(page)
+    await hand.press('workpiece-chip')
+    await hand.press('lay-by-guide')
+    await expect(page.locator('[data-testid^=block-guide], [data-testid^=block-score]').first()).toBeVisible({ timeout: 30_000 })
+    await page.keyboard.press('Escape')
+    await settled(page)
+    await saved(page)
+    const { document } = await serverJob(page)
+    expect(document.order.map((id) => document.steps[id].kind)).toEqual(['burn', 'pause', 'burn'])
+    expect(burnOrder(document).map((id) => document.operations[id].process)).toEqual(['guide', 'picture'])
+    expect(hand.movements).toBeLessThanOrEqual(8)
+    await start(hand)
+    await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
+    await finishWhatWaits(hand)
+    await expect
+      .poll(async () => Number(await page.getByTestId('burn-card').getAttribute('data-dots')), { timeout: 60_000 })
+      .toBeGreaterThan(0.97)
     await finish(hand)
     test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
   })

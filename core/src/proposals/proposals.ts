@@ -238,7 +238,7 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
     }
   }
   const isDrawn = (): boolean => {
-    if (facts.widthPx * facts.heightPx > MOST_STROKE_PX || facts.hasAlpha || !borderLight) return false
+    if (facts.widthPx * facts.heightPx > MOST_STROKE_PX || facts.hasAlpha || !borderLight || judged.dots) return false
     const placed = unplaced({ source, node: shape }, {}, [], 1)
     const paths = outlinePaths(placed, 'node', supply)
     const { widthMm, heightMm } = placed.placements.source
@@ -248,8 +248,9 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
     // Twice the area over the edge is how wide strokes are.
     return paths.length > 0 && around > 0 && (2 * area) / around < STROKE_SHARE * Math.min(widthMm, heightMm)
   }
-  // Where dark meets light in a photograph is no shape; what stands alone on paper, or has its own edge, may be one.
-  const hasShape = facts.hasAlpha || borderLight || !judged.photo
+  // Where dark meets light in a photograph is no shape, nor is the edge of every dot of a prepared one; what stands alone on paper, or
+  // has its own edge, may be one.
+  const hasShape = facts.hasAlpha || (!judged.dots && (borderLight || !judged.photo))
   return [
     ...(judged.dots ? [asTheyAre()] : []),
     ...(judged.heights.likely && !judged.twoTone ? relief() : []),

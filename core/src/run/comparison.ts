@@ -79,12 +79,17 @@ export function compareBurn(forecast: ForecastMaps, burned: BurnedMaps): Compari
   }
 }
 
+/** A dot is told from its neighbours where it is seen with so many pixels across, at least. */
+const LEAST_PX = 1.6
+
 /**
  * Share of dots that are as they should be: burned where the picture has a mark, untouched where it has none. The middle of
- * each dot is looked at; dots where something is cut, or was to be, are left out.
+ * each dot is looked at; dots where something is cut, or was to be, are left out. Undefined where dots are too fine to be told apart in
+ * what was seen.
  */
-export function dotsKept(marks: Marks, grid: DotField, burned: BurnedMaps, forecast: ForecastMaps): number {
+export function dotsKept(marks: Marks, grid: DotField, burned: BurnedMaps, forecast: ForecastMaps): number | undefined {
   const { columns, rows, x0, y0, cellMm, tone, through } = burned
+  if (grid.pitch < LEAST_PX * cellMm) return undefined
   let right = 0
   let seen = 0
   // Half-covered pixels at the ends of dots are no dots.

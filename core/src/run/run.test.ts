@@ -132,6 +132,8 @@ describe('forecast against burn', () => {
     const marks = marksOf(job, operation, supply)
     expect(dotsKept(marks, grid, burned, maps)).toBe(1)
     expect(dotsKept(marks, grid, { ...burned, tone: new Uint8Array(burned.tone.length) }, maps)).toBeLessThan(0.9)
+    // Seen from so far away no dot is told from the next one.
+    expect(dotsKept(marks, grid, { ...burned, cellMm: grid.pitch }, maps)).toBeUndefined()
   })
 })
 

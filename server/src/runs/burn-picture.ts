@@ -3,7 +3,7 @@ import { atPanel } from '../machines/panel-client.ts'
 import { Run, RunBurn } from '../models/runs.ts'
 
 /** A picture of the burn has at most so many pixels, and none smaller than this, mm. */
-const MAX_PIXELS = 16_000_000
+const MAX_PIXELS = 32_000_000
 const FINEST_MM = 0.05
 /** Looked at around what was burned, mm. */
 const AROUND_MM = 2

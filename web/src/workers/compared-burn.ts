@@ -96,5 +96,14 @@ export function comparedBurn(job: JobDocument, supply: Supply, seenAll: BurnedMa
       seen[o + 3] = 255 - cut
     }
   }
-  return { ...compareBurn(maps, burned), dots: dots.length > 0 ? Math.min(...dots) : null, widthPx, heightPx, difference, seen }
+  const counted = dots.filter((share) => share !== undefined)
+  return {
+    ...compareBurn(maps, burned),
+    dots: counted.length > 0 ? Math.min(...counted) : null,
+    tooFineMm: counted.length < dots.length ? seenAll.cellMm : null,
+    widthPx,
+    heightPx,
+    difference,
+    seen,
+  }
 }

@@ -110,8 +110,10 @@ export interface ProposalRequest {
 
 /** Forecast against burn. */
 export interface BurnComparison extends Comparison {
-  /** Share of dots that are as they should be, of the worst picture; null where no picture is burned. */
+  /** Share of dots that are as they should be, of the worst picture whose dots can be told apart; null where there is none. */
   readonly dots: number | null
+  /** How fine the burn was seen, mm, where that was too coarse to tell dots apart; else null. */
+  readonly tooFineMm: number | null
   readonly widthPx: number
   readonly heightPx: number
   /** RGBA: where it came out darker or lighter. */

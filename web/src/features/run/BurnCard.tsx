@@ -58,6 +58,7 @@ export function BurnCard({ run, document }: { readonly run: RunFull; readonly do
   const facts = [
     ...(found.cutOverlap === null ? [] : [`cuts agree by ${percent(found.cutOverlap)}`]),
     ...(found.dots === null ? [] : [`${percent(found.dots)} of the dots are as forecast`]),
+    ...(found.tooFineMm === null ? [] : [`dots too fine to be counted, seen at ${found.tooFineMm.toFixed(2)} mm`]),
     ...(found.toneBias === null || found.toneOff === null
       ? []
       : [
