@@ -105,6 +105,45 @@ describe('bridges', () => {
     expect(shapeArea(bridged(stencil, [at(29), at(31)]))).toBeCloseTo(2400 - 100 - 6 * 20, 1)
   })
 
+  it('stand square to a rough edge, and on both edges where there are straight ones across', () => {
+    // A traced circle: its corners lie off by up to 0.05 mm, so that single edges run anyhow.
+    let seed = 7
+    const off = (): number => {
+      seed = (seed * 48271) % 2147483647
+      return 0.1 * (seed / 2147483647 - 0.5)
+    }
+    const rough = round(30, 30, 10, 240).map((v) => v + off())
+    const rings = [box(0, 0, 60), round(30, 30, 18), rough]
+    for (let turn = 0; turn < 6.2; turn += 0.31) {
+      const { from, to } = spanAt(rings, 30 + 10 * Math.cos(turn), 30 + 10 * Math.sin(turn), 2)!
+      const [rx, ry] = [(from[0] - 30) / 10, (from[1] - 30) / 10]
+      const far = Math.hypot(to[0] - from[0], to[1] - from[1])
+      expect((rx * (to[0] - from[0]) + ry * (to[1] - from[1])) / far).toBeGreaterThan(Math.cos((6 * Math.PI) / 180))
+    }
+    // A leaf in a long hole: only its flat side and its short ones are straight.
+    const leaf = Float64Array.of(20, 20, 40, 20, 40, 21, 34, 27, 30, 29, 26, 27, 20, 21)
+    const flat = [box(0, 0, 60), box(10, 14, 40, 24), leaf]
+    for (const [x, y] of bestBridges(flat, 2, 2, 2)) {
+      const { from, to } = spanAt(flat, x, y, 2)!
+      expect([Math.abs(to[0] - from[0]), Math.abs(to[1] - from[1])].sort((a, b) => a - b)[0]).toBeLessThan(0.3)
+    }
+  })
+
+  it('leave no slivers beside them, and fill no slit that was there before', () => {
+    const beside = [box(0, 0, 60), Float64Array.of(10, 10, 50, 10, 50, 50, 10, 50), box(20, 20, 20, 20)]
+    // Two bridges whose strips are 0.1 mm apart are one.
+    const pair = bridged(beside, [
+      { x: 20, y: 28.95, widthMm: 2 },
+      { x: 20, y: 31.05, widthMm: 2 },
+    ])
+    expect(shapeArea(pair)).toBeCloseTo(3600 - 1600 + 400 + 10 * 4.1, 1)
+    expect(pair).toHaveLength(2)
+    // A slit of 0.2 mm all around an island stays open but for its bridge.
+    const slit = [box(0, 0, 60), box(20, 20, 20.4), box(20.2, 20.2, 20)]
+    const one = bridged(slit, [{ x: 20.2, y: 30, widthMm: 2 }])
+    expect(3600 - shapeArea(one)).toBeCloseTo(20.4 ** 2 - 400 - 2 * 0.2, 1)
+  })
+
   it('hold any island in any hole: nothing is lost that has one', () => {
     fc.assert(
       fc.property(
