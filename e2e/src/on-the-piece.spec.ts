@@ -61,6 +61,23 @@ test('a text is typed where it stands, a rectangle pulled out to its size; both 
   await rests(page)
   const two = (await serverJob(page)).document
   expect(new Set(placesOf(two, shape).map((place) => two.placements[place].xMm)).size).toBe(2)
+  // And around a circle, whose middle is pulled straight down.
+  await page.getByTestId('repeat-way').click()
+  await page.getByRole('option', { name: 'around a circle' }).click()
+  await rests(page)
+  const grip = (await page.getByTestId('circle-middle').boundingBox())!
+  const [gx, gy] = [grip.x + grip.width / 2, grip.y + grip.height / 2]
+  await page.mouse.move(gx, gy)
+  await page.mouse.down()
+  await page.mouse.move(gx + 3, gy + 40, { steps: 4 })
+  await page.mouse.up()
+  await rests(page)
+  const round = (await serverJob(page)).document
+  expect(round.repeats?.[shape]).toMatchObject({ count: 6, atDeg: -90, overDeg: 360, turned: true })
+  expect(placesOf(round, shape).map((place) => round.placements[place].deg ?? 0)).toEqual(
+    expect.arrayContaining([0, 60, 120, 180, -120, -60]),
+  )
+  expect(round.placements[placesOf(round, shape)[0]]).toMatchObject({ xMm: box.xMm, yMm: box.yMm })
   await page.getByTestId('not-in-rows').click()
   await rests(page)
   expect(placesOf((await serverJob(page)).document, shape)).toHaveLength(1)

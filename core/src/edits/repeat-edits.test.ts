@@ -2,19 +2,22 @@ import { describe, expect, it } from 'vitest'
 import type { Drawn } from '../drawn/drawn.ts'
 import { drawnSvg } from '../drawn/drawn.ts'
 import { readDrawing } from '../formats/read-drawing.ts'
-import { ringsBounds } from '../geometry/ring.ts'
-import { type JobDocument, placesOf } from '../job/document/document.ts'
+import { combine } from '../geometry/clip.ts'
+import { type Ring, ringsBounds } from '../geometry/ring.ts'
+import { type JobDocument, type Placement, placesOf } from '../job/document/document.ts'
 import { burnedPieces } from '../job/document/pieces.ts'
+import { repeatedAround } from '../job/document/repeats.ts'
 import { assetsSupply } from '../lineage/assets-supply.ts'
 import { outlinePaths } from '../lineage/evaluate.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
 import { proposalsFor } from '../proposals/proposals-for.ts'
 import { checkJob } from '../reading/check-job.ts'
+import { poseCorners } from '../space/pose.ts'
 import type { TextSpec } from '../text/text-spec.ts'
 import { withArtwork } from './add-artwork.ts'
 import { grouped, moved, resized } from './change.ts'
 import { redrawn } from './redrawn.ts'
-import { firstRepetition, notRepeated, repeated, repetitionOf } from './repeat-edits.ts'
+import { circledAbout, firstAround, firstRepetition, notRepeated, repeated, repetitionOf } from './repeat-edits.ts'
 import { withoutArtwork } from './take-away.ts'
 
 const NAMES: TextSpec = {
@@ -46,6 +49,7 @@ const middles = (job: JobDocument, root: string): [number, number][] =>
     const { xMm, yMm, widthMm, heightMm } = job.placements[place]
     return [xMm + widthMm / 2, yMm + heightMm / 2]
   })
+const poseOutline = (place: Placement): Ring => Float64Array.from(poseCorners(place, place).flat())
 const sorted = (points: [number, number][]): [number, number][] => [...points].sort((a, b) => a[1] - b[1] || a[0] - b[0])
 
 describe('a group, once for each entry of a list', () => {
@@ -107,5 +111,63 @@ describe('a group, once for each entry of a list', () => {
     const gone = withoutArtwork(rows, ['source', 'source-edge'])
     expect(gone.repeats).toBeUndefined()
     expect(gone.placements).toEqual({})
+  })
+})
+
+describe('a group around a circle', () => {
+  const begun = { ...firstAround(label, 'source-edge'), count: 8 }
+  const ring = repeated(label, 'source-edge', begun)
+  const middle = (job: JobDocument): readonly [number, number] => repeatedAround(job, repetitionOf(job, 'source-edge')!.root)!
+
+  it('begins where it lies, on a circle where none touches the next', () => {
+    const first = firstAround(label, 'source-edge')
+    expect(first).toMatchObject({ count: 5, atDeg: -90, overDeg: 360, turned: true })
+    const made = repeated(label, 'source-edge', first)
+    expect(made.placements['source-edge']).toEqual(label.placements['source-edge'])
+    const edges = placesOf(made, 'source-edge').map((place) => poseOutline(made.placements[place]))
+    for (const [i, a] of edges.entries()) for (const b of edges.slice(i + 1)) expect(combine('intersect', [a], [b])).toEqual([])
+    expect(() => checkJob(JSON.parse(JSON.stringify(made)))).not.toThrow()
+  })
+
+  it('stands evenly, each turned by its share, name and edge together; or all upright', () => {
+    const [cx, cy] = middle(ring)
+    const [edges, texts] = ['source-edge', 'source'].map((root) => middles(ring, root))
+    expect(edges).toHaveLength(8)
+    for (const [i, [x, y]] of edges.entries()) {
+      expect(Math.hypot(x - cx, y - cy)).toBeCloseTo(begun.diameterMm / 2, 2)
+      expect(texts[i][0]).toBeCloseTo(x, 2)
+      expect(texts[i][1]).toBeCloseTo(y, 2)
+    }
+    const turns = placesOf(ring, 'source-edge').map((place) => ring.placements[place].deg ?? 0)
+    expect(turns.sort((a, b) => a - b)).toEqual([-135, -90, -45, 0, 45, 90, 135, 180])
+    const upright = repeated(ring, 'source', { ...begun, turned: false })
+    expect(placesOf(upright, 'source-edge').map((place) => upright.placements[place].deg ?? 0)).toEqual(Array(8).fill(0))
+    for (const [x, y] of middles(upright, 'source-edge')) expect(Math.hypot(x - cx, y - cy)).toBeCloseTo(begun.diameterMm / 2, 2)
+  })
+
+  it('over a part of a circle goes from its first to its last', () => {
+    const half = repeated(ring, 'source-edge', { ...begun, count: 3, overDeg: 180 })
+    const [cx, cy] = middle(half)
+    const [[, y0], [x1], [, y2]] = middles(half, 'source-edge')
+    expect([y0 - cy, x1 - cx, y2 - cy].map((v) => (2 * v) / begun.diameterMm)).toEqual([
+      expect.closeTo(-1, 4),
+      expect.closeTo(1, 4),
+      expect.closeTo(1, 4),
+    ])
+  })
+
+  it('goes around another middle: the first stays, wherever that is put', () => {
+    const [fx, fy] = middles(ring, 'source-edge')[0]
+    for (const [x, y] of [
+      [fx + 60, fy],
+      [fx - 20, fy - 45],
+      [fx + 3, fy + 80],
+    ]) {
+      const other = circledAbout(ring, 'source-edge', x, y)
+      expect(middle(other)[0]).toBeCloseTo(x, 2)
+      expect(middle(other)[1]).toBeCloseTo(y, 2)
+      expect(middles(other, 'source-edge')[0]).toEqual([fx, fy])
+    }
+    expect(circledAbout(label, 'source-edge', 5, 5)).toBe(label)
   })
 })

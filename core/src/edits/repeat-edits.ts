@@ -1,7 +1,19 @@
 import { type JobDocument, placeOf, sourceOf } from '../job/document/document.ts'
-import { entriesOf, firstOfRepeat, type Repetition, relaid, repeatedRoots } from '../job/document/repeats.ts'
+import { RANGES } from '../job/document/ranges.ts'
+import {
+  type AroundCircle,
+  entriesOf,
+  firstOfRepeat,
+  type InRows,
+  isAround,
+  type Repetition,
+  relaid,
+  repeatedAround,
+  repeatedRoots,
+} from '../job/document/repeats.ts'
 import { micro } from '../numeric/micro.ts'
-import { poseBounds } from '../space/pose.ts'
+import { cosSin } from '../space/affine.ts'
+import { poseBounds, readDeg } from '../space/pose.ts'
 
 /** Between things that are repeated, mm. */
 const GAP_MM = 4
@@ -16,8 +28,8 @@ export function repetitionOf(
   return root === undefined ? undefined : { root, repetition: job.repeats![root] }
 }
 
-/** How some artwork would be repeated to begin with: once for each entry of the list in it, or in two rows of three, close together. */
-export function firstRepetition(job: JobDocument, node: string): Repetition {
+/** How often, and how large one is with all that is grouped with it. */
+function oneOf(job: JobDocument, node: string): { readonly count: number; readonly wide: number; readonly high: number } {
   const roots = repeatedRoots(job, sourceOf(job, node))
   const entries = roots.flatMap((root) => entriesOf(job, root) ?? [])
   // A list lies in rows itself until each of its entries has a place: what is grouped with it says how large one is.
@@ -26,14 +38,35 @@ export function firstRepetition(job: JobDocument, node: string): Repetition {
     const place = placeOf(job, root)
     return poseBounds(place, place)
   })
-  const wide = Math.max(...boxes.map(({ x1 }) => x1)) - Math.min(...boxes.map(({ x0 }) => x0))
-  const high = Math.max(...boxes.map(({ y1 }) => y1)) - Math.min(...boxes.map(({ y0 }) => y0))
-  const count = entries.length > 0 ? Math.max(...entries) : 6
+  return {
+    count: entries.length > 0 ? Math.max(...entries) : 6,
+    wide: Math.max(...boxes.map(({ x1 }) => x1)) - Math.min(...boxes.map(({ x0 }) => x0)),
+    high: Math.max(...boxes.map(({ y1 }) => y1)) - Math.min(...boxes.map(({ y0 }) => y0)),
+  }
+}
+
+/** How some artwork would be repeated to begin with: once for each entry of the list in it, or in two rows of three, close together. */
+export function firstRepetition(job: JobDocument, node: string): InRows {
+  const { count, wide, high } = oneOf(job, node)
+  const roots = repeatedRoots(job, sourceOf(job, node))
   const listed = roots.map((root) => job.nodes[root]).find((each) => each.kind === 'drawing' && each.drawn?.kind === 'text')
   const series = listed?.kind === 'drawing' && listed.drawn?.kind === 'text' ? listed.drawn.series : undefined
-  if (solid.length === 0 && series)
+  if (roots.every((root) => entriesOf(job, root) !== undefined) && series)
     return { count, columns: series.columns, pitchXMm: series.pitchXMm, pitchYMm: series.pitchYMm }
   return { count, columns: Math.min(3, count), pitchXMm: micro(wide + GAP_MM), pitchYMm: micro(high + GAP_MM) }
+}
+
+/**
+ * How some artwork would be repeated around a circle to begin with: as often as now, each turned as it goes around, the first one at the
+ * top where it lies, on the smallest circle where none touches its neighbour.
+ */
+export function firstAround(job: JobDocument, node: string): AroundCircle {
+  const { count, wide, high } = oneOf(job, node)
+  const often = repetitionOf(job, node)?.repetition.count ?? count
+  // Boxes that stand radially are nearest at their inner corners: those must be a gap apart.
+  const half = often > 2 ? (wide + GAP_MM) / 2 / Math.tan(Math.PI / often) : GAP_MM / 2
+  const diameterMm = Math.ceil(2 * (half + high / 2))
+  return { count: often, diameterMm, atDeg: -90, overDeg: 360, turned: true }
 }
 
 /** Some artwork repeated with all that is grouped with it, or repeated otherwise. */
@@ -42,6 +75,20 @@ export function repeated(job: JobDocument, node: string, repetition: Repetition)
   const root = known?.root ?? sourceOf(job, node)
   const roomy = known ? job : withRooms(job, root)
   return relaid({ ...roomy, repeats: { ...roomy.repeats, [root]: repetition } })
+}
+
+/** What goes around a circle goes around another one: its middle is put somewhere, mm; the first one stays where it lies. */
+export function circledAbout(job: JobDocument, node: string, x: number, y: number): JobDocument {
+  const known = repetitionOf(job, node)
+  const from = known && repeatedAround(job, known.root)
+  if (!known || !from || !isAround(known.repetition)) return job
+  const { diameterMm, atDeg } = known.repetition
+  const [cos, sin] = cosSin(atDeg)
+  // From the new middle to where the first one lies.
+  const [dx, dy] = [from[0] + (diameterMm / 2) * cos - x, from[1] + (diameterMm / 2) * sin - y]
+  const radius = Math.min(RANGES.circleMm.max / 2, Math.max(RANGES.circleMm.min / 2, Math.hypot(dx, dy)))
+  const circle = { diameterMm: micro(2 * radius), atDeg: readDeg((Math.atan2(dy, dx) * 180) / Math.PI) }
+  return repeated(job, node, { ...known.repetition, ...circle })
 }
 
 /** Each entry of a list has the room that lies in the middle of what is grouped with it. */

@@ -48,6 +48,22 @@ describe('the operation under a place', () => {
     expect(operationAt(alone, apart, 55, 35, 0.5)).toBe(operation)
   })
 
+  it('is found at each place where it lies, turned ones too', () => {
+    const [{ of, on, xMm, yMm, widthMm, heightMm }] = Object.values(job.placements)
+    const copy = { of, on, widthMm, heightMm, xMm: xMm + 200, yMm: yMm + 100, deg: 90 }
+    const twice = { ...job, placements: { ...job.placements, copy } }
+    // A spot near the middle of the first one, where the copy has it.
+    const [cx, cy] = [xMm + widthMm / 2, yMm + heightMm / 2]
+    const there = (x: number, y: number): [number, number] => [200 + cx - (y - cy), 100 + cy + (x - cx)]
+    for (const [x, y] of [
+      [30, 10.4],
+      [20, 20],
+      [42, 20],
+    ])
+      expect(operationAt(twice, drawn, ...there(x, y), 1)).toBe(operationAt(job, drawn, x, y, 1))
+    expect(operationAt(twice, drawn, ...there(55, 20), 1)).toBeUndefined()
+  })
+
   it('is none where nothing is drawn yet', () => {
     expect(operationAt(job, { outlines: {}, bounds: {} }, 20, 20, 1)).toBeUndefined()
   })

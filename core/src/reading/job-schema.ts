@@ -234,12 +234,21 @@ export const jobSchema = Joi.object({
   repeats: Joi.object()
     .pattern(
       id,
-      Joi.object({
-        count: Joi.number().integer().min(1).max(RANGES.repeats.max).required(),
-        columns: Joi.number().integer().min(1).max(RANGES.repeats.max).required(),
-        pitchXMm: within(RANGES.pitchMm),
-        pitchYMm: within(RANGES.pitchMm),
-      }),
+      Joi.alternatives(
+        Joi.object({
+          count: Joi.number().integer().min(1).max(RANGES.repeats.max).required(),
+          columns: Joi.number().integer().min(1).max(RANGES.repeats.max).required(),
+          pitchXMm: within(RANGES.pitchMm),
+          pitchYMm: within(RANGES.pitchMm),
+        }),
+        Joi.object({
+          count: Joi.number().integer().min(1).max(RANGES.repeats.max).required(),
+          diameterMm: within(RANGES.circleMm),
+          atDeg: within(RANGES.degrees),
+          overDeg: within(RANGES.overDeg),
+          turned: Joi.boolean().required(),
+        }),
+      ),
     )
     .max(100)
     .optional(),

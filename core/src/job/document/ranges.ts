@@ -26,6 +26,8 @@ export const RANGES = {
   workpieceMm: { min: 1, max: 10_000 },
   repeats: { min: 1, max: 1000 },
   pitchMm: { min: -2000, max: 2000 },
+  circleMm: { min: 1, max: 20_000 },
+  overDeg: { min: 1, max: 360 },
   insideMm: { min: -100, max: 1000 },
   fadeMm: { min: 0, max: 200 },
   sizeMm: { min: 0.5, max: 10_000 },

@@ -34,6 +34,7 @@ import { runColour } from '../../theme/run-ramp.ts'
 import { isWorkedOut, lookAt, painted, useEvaluation } from '../../workers/use-evaluation.ts'
 import { onCommand } from '../bar/commands.ts'
 import { useStageDraw } from '../draw/use-stage-draw.tsx'
+import { useCircleTool } from '../placing/use-circle-tool.tsx'
 import { useLevelTool } from '../placing/use-level-tool.tsx'
 import { usePlacing } from '../placing/use-placing.ts'
 import { selectedNode, selectedNodes } from '../selection.ts'
@@ -190,6 +191,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
   const select = useSelectTool({ job, drawing, node, box, nodes, boxes })
   const zone = useZoneTool(job, node)
   const pieces = usePieceTool(job)
+  const circle = useCircleTool(job, nodes.length === 1 ? node : undefined)
   const draw = useStageDraw(job)
   const runZoneTool = useRunZone(job, runZone, onZone)
   const going: Tool = {
@@ -207,7 +209,13 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
       tools={
         passive
           ? [runZoneTool, going]
-          : [...(draw ? [draw] : level ? [level] : zone ? [zone] : []), ...(pieces ? [pieces] : []), select, going]
+          : [
+              ...(draw ? [draw] : level ? [level] : zone ? [zone] : []),
+              ...(circle ? [circle] : []),
+              ...(pieces ? [pieces] : []),
+              select,
+              going,
+            ]
       }
       label={
         passive
