@@ -1,5 +1,5 @@
 // What is made on the workpiece itself: texts and shapes where they go, artwork behind an edge, rows of a list, a tray of several pieces.
-import { placesOf } from '@neotaxis/core'
+import { mainPiece, placesOf } from '@neotaxis/core'
 import { expect, type Page, test } from '@playwright/test'
 import { details, dropFile, saved, serverJob, settled, wavesJob } from './hands.ts'
 import { discPicture } from './pictures.ts'
@@ -81,6 +81,54 @@ test('a text is typed where it stands, a rectangle pulled out to its size; both 
   await page.getByTestId('not-in-rows').click()
   await rests(page)
   expect(placesOf((await serverJob(page)).document, shape)).toHaveLength(1)
+})
+
+test('the edge of the workpiece is drawn corner by corner where it lies; one that crosses itself is refused', async ({
+  page,
+}) => {
+  await wavesJob(page)
+  const { outline } = mainPiece((await serverJob(page)).document)
+  const stage = page.getByTestId('stage')
+  const at = (await stage.boundingBox())!
+  const begin = async (): Promise<void> => {
+    await page.getByTestId('workpiece-chip').click()
+    await page.getByTestId('workpiece-shape').click()
+    await page.getByRole('option', { name: /Drawn on the stage/ }).click()
+    await expect(page.locator('.MuiPopover-root')).toHaveCount(0)
+  }
+  const press = async (corners: readonly (readonly [number, number])[]): Promise<void> => {
+    for (const [x, y] of corners) await page.mouse.click(at.x + x, at.y + y)
+  }
+  await begin()
+  // A bow tie.
+  await press([
+    [160, 120],
+    [420, 320],
+    [420, 120],
+    [160, 320],
+  ])
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('This line crosses itself')).toBeVisible()
+  expect(mainPiece((await serverJob(page)).document).outline).toEqual(outline)
+  // A leaf of four corners, the last one taken back and set anew.
+  await press([
+    [160, 120],
+    [420, 140],
+    [440, 300],
+    [300, 200],
+  ])
+  await page.keyboard.press('Backspace')
+  await press([[180, 320]])
+  await page.keyboard.press('Enter')
+  await rests(page)
+  const piece = mainPiece((await serverJob(page)).document)
+  if (piece.outline.kind !== 'rings') throw new Error('No outline.')
+  expect(piece.outline.rings).toHaveLength(1)
+  expect(piece.outline.rings[0]).toHaveLength(8)
+  // All on whole millimetres, and one step to take it back.
+  await page.getByTestId('undo').click()
+  await rests(page)
+  expect(mainPiece((await serverJob(page)).document).outline).toEqual(outline)
 })
 
 test('a picture fills a round blank, ends inside its edge, and is moved behind it', async ({ page }) => {

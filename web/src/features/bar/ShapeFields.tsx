@@ -18,11 +18,12 @@ import { TYPE } from '../../theme/tokens.ts'
 import { fileRings, outlineAsFace } from '../../workers/engine.ts'
 import { LengthField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
+import { canRun, runCommand } from './commands.ts'
 
 const LARGEST_FILE = 20_000_000
 
 /** The edge of the workpiece: a rectangle, a circle, or any outline of the job or of a file. */
-export function ShapeFields({ job }: { readonly job: JobDocument }) {
+export function ShapeFields({ job, onDraw }: { readonly job: JobDocument; readonly onDraw: () => void }) {
   const edit = useEdit()
   const { outline } = mainPiece(job)
   const { widthMm, heightMm } = faceSize(mainPiece(job))
@@ -57,7 +58,10 @@ export function ShapeFields({ job }: { readonly job: JobDocument }) {
           if (value === 'rect') becomes('a rectangular workpiece', { kind: 'rect', widthMm, heightMm })
           else if (value === 'circle') becomes('a round workpiece', { kind: 'circle', diameterMm: Math.min(widthMm, heightMm) })
           else if (value === 'file') file.current?.click()
-          else if (value !== 'rings') {
+          else if (value === 'drawn') {
+            onDraw()
+            runCommand('draw-edge')
+          } else if (value !== 'rings') {
             const name = tellArtwork(job, value)
             void cut(`a workpiece as “${name}”`, outlineAsFace(job, value), false)
           }
@@ -73,6 +77,7 @@ export function ShapeFields({ job }: { readonly job: JobDocument }) {
             As “{name}” lies on it
           </MenuItem>
         ))}
+        {canRun('draw-edge') && <MenuItem value="drawn">Drawn on the stage, corner by corner …</MenuItem>}
         <MenuItem value="file">From a file (SVG, DXF) …</MenuItem>
       </TextField>
       <input

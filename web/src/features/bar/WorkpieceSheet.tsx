@@ -59,7 +59,7 @@ export function WorkpieceSheet({ job, anchor, onClose }: Props) {
             </MenuItem>
           ))}
         </TextField>
-        <ShapeFields job={job} />
+        <ShapeFields job={job} onDraw={onClose} />
         <LengthField
           label="Thickness"
           value={piece.thicknessMm}

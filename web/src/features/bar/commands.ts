@@ -147,6 +147,7 @@ export const COMMANDS: readonly Command[] = [
   { id: 'draw-here-star', title: 'Draw a star on the workpiece', words: 'shape' },
   { id: 'draw-here-line', title: 'Draw a straight line on the workpiece', words: 'shape' },
   { id: 'draw-here-path', title: 'Draw a line by hand on the workpiece', words: 'pen path curve' },
+  { id: 'draw-edge', title: 'Draw the edge of the workpiece, corner by corner', words: 'outline shape pen blank' },
   { id: 'draw-here-code', title: 'Draw a code for cameras on the workpiece', words: 'qr barcode' },
   { id: 'from-library', title: 'Bring artwork of the library in', words: 'artwork assets' },
   {

@@ -33,6 +33,7 @@ import { useSelector } from '../../store/hooks.ts'
 import { runColour } from '../../theme/run-ramp.ts'
 import { isWorkedOut, lookAt, painted, useEvaluation } from '../../workers/use-evaluation.ts'
 import { onCommand } from '../bar/commands.ts'
+import { useEdgeDraw } from '../draw/use-edge-draw.ts'
 import { useStageDraw } from '../draw/use-stage-draw.tsx'
 import { useCircleTool } from '../placing/use-circle-tool.tsx'
 import { useLevelTool } from '../placing/use-level-tool.tsx'
@@ -192,7 +193,8 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
   const zone = useZoneTool(job, node)
   const pieces = usePieceTool(job)
   const circle = useCircleTool(job, nodes.length === 1 ? node : undefined)
-  const draw = useStageDraw(job)
+  const draws = useStageDraw(job)
+  const draw = useEdgeDraw(job) ?? draws
   const runZoneTool = useRunZone(job, runZone, onZone)
   const going: Tool = {
     name: 'place',

@@ -15,8 +15,8 @@ import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
 import { drawnInto } from './drawn-into.ts'
 import { FIRST } from './first-numbers.ts'
-import { type HandPoint, handData } from './hand-line.ts'
-import { useDrawTool } from './use-draw-tool.tsx'
+import { handData } from './hand-line.ts'
+import { usePen } from './use-pen.tsx'
 
 /** What is drawn where it goes: a text is typed there, a line set corner by corner, all else pulled out to its size. */
 export const DRAWN_HERE = {
@@ -72,12 +72,9 @@ export function useStageDraw(job: JobDocument): Tool | undefined {
   const [kind, setKind] = useState<DrawnHere>()
   const [pull, setPull] = useState<readonly [readonly [number, number], readonly [number, number]]>()
   const [at, setAt] = useState<readonly [number, number]>()
-  const [points, setPoints] = useState<readonly HandPoint[]>([])
-  const [hover, setHover] = useState<HandPoint>()
   const begin = (next: DrawnHere): void => {
     setPull(undefined)
     setAt(undefined)
-    setPoints([])
     setKind(next)
   }
   useEffect(() =>
@@ -89,7 +86,6 @@ export function useStageDraw(job: JobDocument): Tool | undefined {
     setKind(undefined)
     setPull(undefined)
     setAt(undefined)
-    setPoints([])
   }
   const make = async (drawn: Drawn, place: Parameters<typeof drawnInto>[2]): Promise<void> => {
     away()
@@ -106,36 +102,18 @@ export function useStageDraw(job: JobDocument): Tool | undefined {
       enqueueSnackbar(cause instanceof Error ? cause.message : 'It could not be drawn.', { variant: 'error' })
     }
   }
-  const line = (taken: readonly HandPoint[], closed: boolean): void => {
-    if (!closed) {
-      setPoints(taken)
-      return
-    }
-    void make({ kind: 'path', data: handData(taken, true) }, { xMm: 0, yMm: 0, isOrigin: true })
-  }
-  const pen = useDrawTool({ points, closed: false, hover, onHover: setHover, onTake: line, space: faceSpace(job) })
+  const pen = usePen(job, {
+    hint: 'Press for corners, pull for bends; the first corner closes it, Enter ends it',
+    least: 2,
+    onDone: (points, closed) => void make({ kind: 'path', data: handData(points, closed) }, { xMm: 0, yMm: 0, isOrigin: true }),
+    onLeave: () => setKind(undefined),
+  })
   if (!kind) return undefined
   const leaves = ({ key }: { readonly key: string }): boolean => {
     if (key === 'Escape') away()
     return key === 'Escape'
   }
-  if (kind === 'path')
-    return {
-      ...pen,
-      key: (event) => {
-        if (event.key === 'Enter' && points.length > 1) {
-          void make({ kind: 'path', data: handData(points, false) }, { xMm: 0, yMm: 0, isOrigin: true })
-          return true
-        }
-        return leaves(event) || (pen.key?.(event) ?? false)
-      },
-      over: (showing) => (
-        <>
-          {pen.over?.(showing)}
-          <StageHint at={showing} text="Press for corners, pull for bends; the first corner closes it, Enter ends it" />
-        </>
-      ),
-    }
+  if (kind === 'path') return pen
   if (kind === 'text')
     return {
       name: 'draw here',
