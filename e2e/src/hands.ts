@@ -63,3 +63,24 @@ export async function wavesJob(page: Page): Promise<void> {
   await page.waitForURL(/compose/)
   await settled(page)
 }
+
+/** Draws one of the kinds where the stage is pressed: in its middle, as large as it is at first. */
+export async function drawHere(page: Page, kind: string): Promise<void> {
+  await page.getByTestId('draw-here').click()
+  await page.getByTestId(`draw-here-${kind}`).click()
+  await expect(page.locator('.MuiMenu-root')).toHaveCount(0)
+  const at = (await page.getByTestId('stage').boundingBox())!
+  await page.mouse.click(at.x + at.width / 2, at.y + at.height / 2)
+}
+
+/** Writes a text on the workpiece, in its rear left part: its numbers are beside it then. */
+export async function writeHere(page: Page, text: string): Promise<void> {
+  await page.getByTestId('draw-here').click()
+  await page.getByTestId('draw-here-text').click()
+  await expect(page.locator('.MuiMenu-root')).toHaveCount(0)
+  const at = (await page.getByTestId('stage').boundingBox())!
+  await page.mouse.click(at.x + 150, at.y + 120)
+  await page.getByTestId('write-here').pressSequentially(text)
+  await page.keyboard.press('Enter')
+  await expect(page.getByTestId('drawn-details')).toBeVisible({ timeout: 30_000 })
+}

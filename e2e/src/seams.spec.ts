@@ -1,6 +1,6 @@
 // Between two pages, between typing and drawing, between the page and its workers: what lies between parts that work.
 import { expect, type Page, test } from '@playwright/test'
-import { details, saved, serverJob, settled, type, wavesJob } from './hands.ts'
+import { details, saved, serverJob, settled, type, wavesJob, writeHere } from './hands.ts'
 
 /** The same job on a page of somebody else's browser. */
 async function beside(page: Page): Promise<Page> {
@@ -77,13 +77,8 @@ test('an undo takes back what it names, and is refused with a reason where someb
 
 test('numbers that are typed quickly into a drawn shape all count', async ({ page }) => {
   await wavesJob(page)
-  await page.getByTestId('draw-shape').click()
-  await page.getByTestId('draw-text').fill('float')
-  await expect(page.getByTestId('draw-text')).toHaveAttribute('data-typed', 'no')
-  await page.getByTestId('draw-it').click()
-  await page.getByTestId('proposal-score-lines').click({ timeout: 30_000 })
+  await writeHere(page, 'float')
   await saved(page)
-  await page.getByText('float').first().click()
   await page.getByTestId('draw-repeat').click()
   await page.getByRole('option', { name: 'in rows and columns' }).click()
   for (const [label, value] of [

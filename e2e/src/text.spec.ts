@@ -1,19 +1,17 @@
+import { faceSize, mainPiece } from '@neotaxis/core'
 import { expect, test } from '@playwright/test'
-import { saved, serverJob, settled, wavesJob } from './hands.ts'
+import { saved, serverJob, settled, wavesJob, writeHere } from './hands.ts'
 
 test('names of a table are written on a job, changed afterwards, and moved with its picture', async ({ page }) => {
   await wavesJob(page)
-  await page.getByTestId('draw-shape').click()
-  await page.getByTestId('draw-text').fill('Boat {}')
-  await expect(page.getByTestId('draw-text')).toHaveAttribute('data-typed', 'no')
+  await writeHere(page, 'Boat {}')
   const csv = 'berth,boat\nN 1,Tern\nN 2,Eider\nN 3,Gannet\n'
   await page.getByTestId('series-file').setInputFiles({ name: 'boats.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) })
   await page.getByTestId('series-column').click()
   await page.getByRole('option', { name: 'boat' }).click()
   await expect(page.getByTestId('series-facts')).toContainText('3 texts: Tern, Eider, Gannet')
-  await page.getByTestId('draw-it').click()
-  await page.getByTestId('proposal-score-lines').click({ timeout: 30_000 })
   await expect(page.locator('[data-testid^=block-]')).toHaveCount(2)
+  await settled(page)
   await saved(page)
   const text = async () => {
     const { document } = await serverJob(page)
@@ -21,8 +19,8 @@ test('names of a table are written on a job, changed afterwards, and moved with 
     if (node.kind !== 'drawing' || node.drawn?.kind !== 'text') throw new Error('no text')
     return { id, drawn: node.drawn, widthMm: node.widthMm, place: document.placements[id], document }
   }
+  await expect.poll(async () => (await text()).drawn.series?.entries).toEqual(['Tern', 'Eider', 'Gannet'])
   const first = await text()
-  expect(first.drawn.series?.entries).toEqual(['Tern', 'Eider', 'Gannet'])
 
   // Another font, by its details: what comes from it follows.
   await page.getByText('Boat {}').first().click()
@@ -60,27 +58,26 @@ test('names of a table are written on a job, changed afterwards, and moved with 
 
 test('a line drawn by hand stays where it was drawn; a broken font is refused with a sentence', async ({ page }) => {
   await wavesJob(page)
-  await page.getByTestId('draw-shape').click()
+  await writeHere(page, 'Tern')
   const font = { name: 'broken.ttf', mimeType: 'font/ttf', buffer: Buffer.from([0, 1, 0, 0, 9, 9, 9, 9, 9, 9, 9, 9]) }
   await page.getByTestId('own-font').setInputFiles(font)
   await expect(page.getByText(/broken.ttf: The font is damaged/)).toBeVisible()
-  await page.getByTestId('draw-kind').click()
-  await page.getByRole('option', { name: /by hand/ }).click()
-  for (const [x, y] of [
-    [20, 30],
-    [80, 30],
-    [80, 70],
-  ]) {
-    await page.getByRole('textbox', { name: 'Across' }).fill(String(x))
-    await page.getByRole('textbox', { name: 'Across' }).press('Enter')
-    await page.getByRole('textbox', { name: 'Down' }).fill(String(y))
-    await page.getByRole('textbox', { name: 'Down' }).press('Enter')
-    await page.getByTestId('hand-add').click()
+  await page.getByTestId('stage').focus()
+  await page.keyboard.press('Control+z')
+  await expect(page.locator('[data-testid^=block-]')).toHaveCount(1)
+  await page.getByTestId('draw-here').click()
+  await page.getByTestId('draw-here-path').click()
+  await expect(page.locator('.MuiMenu-root')).toHaveCount(0)
+  await page.getByTestId('stage').focus()
+  // Two places, and a side the way the hand points.
+  for (const typed of ['20 30', '80 30', '80 70']) {
+    await page.keyboard.type(typed)
+    await page.keyboard.press('Enter')
   }
-  await page.getByRole('button', { name: 'Close it' }).click()
-  await expect(page.getByTestId('draw-facts')).toContainText('60.0 mm × 40.0 mm')
-  await page.getByTestId('draw-it').click()
-  await page.getByTestId('proposal-cut-lines').click({ timeout: 30_000 })
+  const stage = (await page.getByTestId('stage').boundingBox())!
+  await page.mouse.move(stage.x + 5, stage.y + stage.height / 2)
+  await page.keyboard.press('Enter')
+  await expect(page.locator('[data-testid^=block-]')).toHaveCount(2, { timeout: 30_000 })
   await saved(page)
   const { document } = await serverJob(page)
   const id = Object.keys(document.nodes).find((each) => document.nodes[each].kind === 'drawing')!
@@ -124,21 +121,85 @@ test('artwork is kept in the library and used again: the job remembers where it 
   await expect(page.getByTestId('used-in')).toContainText('In 1 job')
 })
 
-test('a text that is pasted on the board becomes a job: what was typed last is what is drawn', async ({ page }) => {
+test('a text that is pasted on the board becomes a job with it in the middle', async ({ page }) => {
   await page.goto('/jobs')
   await expect(page.getByTestId('write')).toBeVisible()
   await page.evaluate(() => {
     const data = new DataTransfer()
     data.setData('text/plain', 'Oyster beds')
-    document.body.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true }))
+    window.document.body.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true }))
   })
-  await expect(page.getByTestId('draw-text')).toHaveValue('Oyster beds')
-  await expect(page.getByTestId('draw-facts')).toContainText('mm')
-  await page.getByTestId('draw-text').fill('Mussel beds')
-  await page.getByTestId('draw-it').click()
-  await page.getByTestId('proposal-score-lines').click({ timeout: 30_000 })
   await page.waitForURL(/compose/)
   await settled(page)
-  const { nodes } = (await serverJob(page)).document
-  expect(nodes.source).toMatchObject({ kind: 'drawing', drawn: { kind: 'text', text: 'Mussel beds' } })
+  const { document } = await serverJob(page)
+  const [id, node] = Object.entries(document.nodes).find(([, each]) => each.kind === 'drawing')!
+  expect(node).toMatchObject({ name: 'Oyster beds', drawn: { kind: 'text', text: 'Oyster beds' } })
+  expect(document.name).toBe('Oyster beds')
+  const { xMm, yMm, widthMm, heightMm } = document.placements[id]
+  const { widthMm: wide, heightMm: high } = faceSize(mainPiece(document))
+  expect([xMm + widthMm / 2, yMm + heightMm / 2]).toEqual([expect.closeTo(wide / 2, 1), expect.closeTo(high / 2, 1)])
+})
+
+test('a job begins with nothing, to draw in it: a text in a box, one on an edge, and a text typed anew', async ({ page }) => {
+  await page.goto('/jobs')
+  await page.getByTestId('write').click()
+  await page.waitForURL(/compose/)
+  await page.getByTestId('draw-here-ellipse').click()
+  await expect(page.locator('.MuiMenu-root')).toHaveCount(0)
+  const stage = (await page.getByTestId('stage').boundingBox())!
+  const [cx, cy] = [stage.x + stage.width / 2, stage.y + stage.height / 2 - 30]
+  await page.mouse.move(cx - 80, cy - 80)
+  await page.mouse.down()
+  await page.mouse.move(cx + 80, cy + 80, { steps: 5 })
+  await page.mouse.up()
+  await expect(page.locator('[data-testid^=block-cut]')).toHaveCount(1, { timeout: 30_000 })
+  await settled(page)
+  // On the circle: pressed at its top, the text stands over it.
+  await page.getByTestId('stage').focus()
+  await page.keyboard.press('i')
+  await page.mouse.move(cx, cy - 79)
+  await expect(page.getByText(/Press: it stands on/)).toBeVisible()
+  await page.mouse.click(cx, cy - 79)
+  await page.getByTestId('write-here').pressSequentially('Ebb and flood')
+  await page.keyboard.press('Enter')
+  await expect(page.locator('[data-testid^=block-score]')).toHaveCount(1, { timeout: 30_000 })
+  await settled(page)
+  // In a box that is pulled out beside it.
+  await page.getByTestId('stage').focus()
+  await page.keyboard.press('i')
+  await page.mouse.move(cx - 280, cy - 60)
+  await page.mouse.down()
+  await page.mouse.move(cx - 120, cy + 10, { steps: 5 })
+  await page.mouse.up()
+  await page.getByTestId('write-here').pressSequentially('Low water by the old sluice at Northgate')
+  await page.keyboard.press('Enter')
+  await expect(page.locator('[data-testid^=block-score]')).toHaveCount(2, { timeout: 30_000 })
+  await settled(page)
+  await saved(page)
+  const made = (await serverJob(page)).document
+  const texts = () =>
+    Object.entries(made.nodes).flatMap(([id, node]) =>
+      node.kind === 'drawing' && node.drawn?.kind === 'text' ? [{ id, drawn: node.drawn }] : [],
+    )
+  const [round, boxed] = ['path', 'box'].map((kind) => texts().find(({ drawn }) => drawn.along?.kind === kind)!)
+  const circle = Object.entries(made.nodes).find(([, node]) => node.kind === 'drawing' && node.drawn?.kind === 'ellipse')!
+  const [around, over, within] = [circle[0], round.id, boxed.id].map((id) => made.placements[id])
+  // Its middle over the circle's, outside it; the other one within its box, in several lines.
+  expect(over.xMm + over.widthMm / 2).toBeCloseTo(around.xMm + around.widthMm / 2, 0)
+  expect(over.yMm).toBeLessThan(around.yMm)
+  const box = boxed.drawn.along!
+  if (box.kind !== 'box') throw new Error('No box.')
+  expect(within.widthMm).toBeLessThanOrEqual(box.widthMm + 0.5)
+  expect(within.heightMm).toBeLessThanOrEqual(box.heightMm + 3)
+  expect(within.heightMm).toBeGreaterThan(12)
+  // Pressed twice it is typed anew, and stays where it begins.
+  await page.mouse.dblclick(cx - 200, cy - 25)
+  await page.getByTestId('write-here').fill('High water')
+  await page.keyboard.press('Enter')
+  await expect
+    .poll(async () => {
+      const node = (await serverJob(page)).document.nodes[boxed.id]
+      return node.kind === 'drawing' && node.drawn?.kind === 'text' ? node.drawn.text : ''
+    })
+    .toBe('High water')
 })

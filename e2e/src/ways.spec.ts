@@ -1,6 +1,6 @@
 import { burnOrder } from '@neotaxis/core'
 import { expect, test } from '@playwright/test'
-import { dropFile, saved, serverJob, settled, wavesJob } from './hands.ts'
+import { drawHere, dropFile, saved, serverJob, settled, wavesJob } from './hands.ts'
 import { pagePicture } from './pictures.ts'
 
 test('dots and relief of one photo are looked at side by side, and one press runs the other', async ({ page }) => {
@@ -75,9 +75,8 @@ test('a drawing is brought into a job beside its picture, and combined with its 
 
 test('a shape is drawn by exact numbers, around a circle, and cut', async ({ page }) => {
   await wavesJob(page)
-  await page.getByTestId('draw-shape').click()
-  await page.getByTestId('draw-kind').click()
-  await page.getByRole('option', { name: 'ellipse' }).click()
+  await drawHere(page, 'ellipse')
+  await expect(page.locator('[data-testid^=block-]')).toHaveCount(2, { timeout: 30_000 })
   for (const field of ['Shape width', 'Shape height']) {
     await page.getByRole('textbox', { name: field }).fill('5')
     await page.getByRole('textbox', { name: field }).press('Enter')
@@ -86,8 +85,13 @@ test('a shape is drawn by exact numbers, around a circle, and cut', async ({ pag
   await page.getByRole('option', { name: 'around a circle' }).click()
   await page.getByRole('textbox', { name: 'Copies' }).fill('8')
   await page.getByRole('textbox', { name: 'Copies' }).press('Enter')
-  await page.getByTestId('draw-it').click()
-  await page.getByTestId('proposal-cut-lines').click({ timeout: 30_000 })
+  await expect
+    .poll(async () => {
+      const { document } = await serverJob(page)
+      const node = Object.values(document.nodes).find(({ kind }) => kind === 'drawing')
+      return node?.kind === 'drawing' && node.drawn?.repeat?.kind === 'round' ? node.drawn.repeat.count : 0
+    })
+    .toBe(8)
   await expect(page.locator('[data-testid^=block-]')).toHaveCount(2)
   await saved(page)
   const { document } = await serverJob(page)

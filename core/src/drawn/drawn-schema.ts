@@ -50,7 +50,11 @@ export const drawnSchema = byKind(
       lineShare: Joi.number().min(0.2).max(20).required(),
       align: Joi.valid('left', 'middle', 'right').required(),
       along: byKind(
-        { circle: { diameterMm: length, at: Joi.valid('top', 'bottom').required() }, path: { data } },
+        {
+          box: { widthMm: length, heightMm: length },
+          circle: { diameterMm: length, at: Joi.valid('top', 'bottom').required() },
+          path: { data },
+        },
         'a line for text',
       ).optional(),
       series: Joi.object({

@@ -3,6 +3,9 @@ import { type JobDocument, type Placement, placesOf } from '../job/document/docu
 import type { DrawingNode, LineageNode } from '../job/document/nodes.ts'
 import { RANGES } from '../job/document/ranges.ts'
 import { entriesOf, type Repetition, relaid, repeatedRoots } from '../job/document/repeats.ts'
+import { micro } from '../numeric/micro.ts'
+import { mapped } from '../space/affine.ts'
+import { poseMap } from '../space/pose.ts'
 
 /** What a drawn thing became: its drawing as an asset, and its size. */
 export interface RedrawnAs {
@@ -12,11 +15,13 @@ export interface RedrawnAs {
   readonly heightMm: number
   /** The looks of the new drawing. */
   readonly looks: readonly string[]
+  /** Of a text: where its origin lies in the box of the old drawing and in that of the new one, own mm: it stays where it is. */
+  readonly origin?: { readonly before: readonly [number, number]; readonly after: readonly [number, number] }
 }
 
 /**
  * A drawing that was drawn or written here, by other numbers: all that comes from it follows. It keeps the scale that it was
- * given, its middle where it is; a text keeps the edge that its lines are aligned to, and its top.
+ * given, its middle where it is; a text keeps where it begins, or the edge that its lines are aligned to, and its top.
  */
 export function redrawn(job: JobDocument, nodeId: string, as: RedrawnAs): JobDocument {
   const node = job.nodes[nodeId]
@@ -31,7 +36,7 @@ export function redrawn(job: JobDocument, nodeId: string, as: RedrawnAs): JobDoc
     widthMm: Math.max(0.001, widthMm),
     heightMm: Math.max(0.001, heightMm),
   }
-  const places = placesOf(job, nodeId).map((id): [string, Placement] => [id, moved(job.placements[id], node, changed)])
+  const places = placesOf(job, nodeId).map((id): [string, Placement] => [id, moved(job.placements[id], node, changed, as.origin)])
   const nodes = Object.fromEntries(
     Object.entries(job.nodes).map(([id, each]): [string, LineageNode] =>
       each.kind === 'part' && each.from === nodeId && each.looks.some((look) => !looks.includes(look))
@@ -56,7 +61,7 @@ function withAsManyRows(job: JobDocument, nodeId: string, before: number | undef
   return repeats.length > 0 ? relaid({ ...job, repeats: Object.fromEntries(repeats) }) : job
 }
 
-function moved(place: Placement, before: DrawingNode, after: DrawingNode): Placement {
+function moved(place: Placement, before: DrawingNode, after: DrawingNode, origin: RedrawnAs['origin']): Placement {
   // The room of one entry is not the list's: it stays, whatever is written in it.
   if (place.entry !== undefined) return place
   // What is as thin as a line has a place of the least size, not of its own: it is scaled as its other side is.
@@ -64,6 +69,12 @@ function moved(place: Placement, before: DrawingNode, after: DrawingNode): Place
   const high = before.heightMm >= RANGES.sizeMm.min ? place.heightMm / before.heightMm : undefined
   const [sx, sy] = [wide ?? high ?? 1, high ?? wide ?? 1]
   const [widthMm, heightMm] = [Math.max(RANGES.sizeMm.min, after.widthMm * sx), Math.max(RANGES.sizeMm.min, after.heightMm * sy)]
+  if (origin) {
+    const next = { ...place, xMm: 0, yMm: 0, widthMm, heightMm }
+    const [ox, oy] = mapped(poseMap(place, place), origin.before[0] * sx, origin.before[1] * sy)
+    const [nx, ny] = mapped(poseMap(next, next), origin.after[0] * sx, origin.after[1] * sy)
+    return { ...next, xMm: micro(ox - nx), yMm: micro(oy - ny) }
+  }
   const drawn = after.drawn
   const line = drawn?.kind === 'text' && !drawn.along
   const stays = !line || drawn.align === 'middle' ? 0.5 : drawn.align === 'left' ? 0 : 1

@@ -12,6 +12,8 @@ import { MACHINES, MATERIALS } from '../material/catalogue.ts'
 import { proposalsFor } from '../proposals/proposals-for.ts'
 import { checkJob } from '../reading/check-job.ts'
 import { assetName } from '../reading/job-file.ts'
+import { mapped } from '../space/affine.ts'
+import { poseMap } from '../space/pose.ts'
 import { looksOf } from '../vector/drawing.ts'
 import { withArtwork } from './add-artwork.ts'
 import { grouped, groupedWith, moved, resized, ungrouped } from './change.ts'
@@ -120,6 +122,20 @@ describe('what is drawn or written here', () => {
     expect(changed.placements.source).toMatchObject({ xMm: 80, yMm: 40, widthMm: 120, heightMm: 60 })
     const box = ringsBounds(outlineRings(changed, 'outline', supply))
     expect(box.x1 - box.x0).toBeCloseTo(120, 2)
+  })
+
+  it('a text keeps where it begins, turned and scaled too, where that is told', () => {
+    const job = jobOf(rectangle(18, 6), 'cut-lines')
+    const place = { ...job.placements.source, xMm: 40, yMm: 30, widthMm: 36, heightMm: 12, deg: 90 }
+    const laid = { ...job, placements: { ...job.placements, source: place } }
+    const drawn = rectangle(30, 5)
+    const origin = { before: [1, 5], after: [3, 4] } as const
+    const changed = redrawn(laid, 'source', { drawn, asset: 'e'.repeat(64), widthMm: 30, heightMm: 5, looks: [], origin })
+    const now = changed.placements.source
+    expect(now).toMatchObject({ widthMm: 60, heightMm: 10, deg: 90 })
+    const [bx, by] = mapped(poseMap(place, place), 2, 10)
+    const [ax, ay] = mapped(poseMap(now, now), 6, 8)
+    expect([ax, ay]).toEqual([expect.closeTo(bx, 3), expect.closeTo(by, 3)])
   })
 
   it('a text keeps its left edge and its top, its name and its looks follow', () => {

@@ -82,6 +82,12 @@ export function newJob(
   }
 }
 
+/** A job that holds nothing yet: only what it lies on and runs on. */
+export function emptyJob(name: string, settings: Setting): JobDocument {
+  const job = newJob(name, settings, {}, { xMm: 0, yMm: 0, widthMm: 1, heightMm: 1 }, {}, [])
+  return { ...job, placements: {} }
+}
+
 /** In the middle of the workpiece, to a micrometre. */
 export function placed(
   size: { readonly widthMm: number; readonly heightMm: number },

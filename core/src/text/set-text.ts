@@ -2,8 +2,9 @@ import { pathsOf } from '../formats/svg/path-data.ts'
 import { flattenPath, mapPath, type Path, turnPath } from '../geometry/path.ts'
 import { type Ring, ringLength } from '../geometry/ring.ts'
 import { mergedLetters, type PlacedLetter } from './merge-letters.ts'
+import { blockHeight, fittedLines, lettersWidth } from './text-box.ts'
 import { entryText, MOST_LETTERS, type TextSpec } from './text-spec.ts'
-import type { Letter, Typeface } from './typeface.ts'
+import type { Typeface } from './typeface.ts'
 
 /** A text as paths, mm, y down, and what cannot be written of it. */
 export interface WrittenText {
@@ -17,47 +18,57 @@ const LINE_TOLERANCE = 0.005
 
 /**
  * Writes a text. The first base line is at y = 0; straight lines begin, end or have their middle at x = 0; along a circle its
- * middle is the origin. Letters that overlap become one outline.
+ * middle is the origin; a box begins there. Letters that overlap become one outline.
  * @throws RangeError with a sentence where it does not fit on its line, or is too much
  */
 export function setText(spec: TextSpec, face: Typeface): WrittenText {
   const entries = spec.series ? spec.series.entries.map((entry) => entryText(spec.text, entry)) : [spec.text]
   const count = entries.reduce((sum, text) => sum + text.length, 0)
   if (count > MOST_LETTERS) throw new RangeError(`At most ${MOST_LETTERS} letters are written at once; these are ${count}.`)
+  const { along } = spec
+  const fitted = along?.kind === 'box' ? fittedLines(entries, spec, along, face) : undefined
+  const capMm = fitted?.capMm ?? spec.capMm
+  const smaller = { ...spec, capMm, letterMm: (spec.letterMm * capMm) / spec.capMm }
   const placed = entries.flatMap((text, i) => {
     const { columns = 1, pitchXMm = 0, pitchYMm = 0 } = spec.series ?? {}
     const [dx, dy] = [(i % columns) * pitchXMm, Math.floor(i / columns) * pitchYMm]
-    return setOnce(text, spec, face).map((letter) =>
+    return setOnce(fitted?.lines[i] ?? text.split(/\r?\n/), smaller, face).map((letter) =>
       dx || dy ? { ...letter, paths: letter.paths.map((path) => mapPath(path, 1, 1, dx, dy)) } : letter,
     )
   })
   const lacks = face.lacks(entries.join(''))
-  const notices =
-    lacks.length > 0
+  const notices = [
+    ...(capMm < spec.capMm ? [`Written with capitals of ${capMm.toFixed(2)} mm, so that it fits its box.`] : []),
+    ...(lacks.length > 0
       ? [
           `${face.name} has no letter for ${lacks
             .slice(0, 8)
             .map((c) => `“${c}”`)
             .join(', ')}${lacks.length > 8 ? ' and others' : ''}.`,
         ]
-      : []
+      : []),
+  ]
   return { paths: face.strokes ? placed.flatMap((letter) => [...letter.paths]) : mergedLetters(placed), notices }
 }
 
 /** The letters of one text in their places. */
-function setOnce(text: string, spec: TextSpec, face: Typeface): PlacedLetter[] {
+function setOnce(text: readonly string[], spec: TextSpec, face: Typeface): PlacedLetter[] {
   const { capMm, letterMm, lineShare, along } = spec
-  const lines = text.split(/\r?\n/).map((line) => face.set(line.replaceAll('\t', '  ')))
+  const lines = text.map((line) => face.set(line.replaceAll('\t', '  ')))
+  // A box is filled from its middle.
+  const top = along?.kind === 'box' ? (along.heightMm - blockHeight(lines.length, capMm, lineShare)) / 2 + capMm : 0
   return lines.flatMap((letters, row) => {
-    const advance = ({ advance }: Letter): number => advance * capMm + letterMm
-    const width = letters.reduce((sum, letter) => sum + advance(letter), 0) - (letters.length > 0 ? letterMm : 0)
-    const down = row * lineShare * capMm
-    const place = along ? placesAlong(along, width, down, spec.align) : straight(width, down, spec.align)
+    const width = lettersWidth(letters, capMm, letterMm)
+    const down = top + row * lineShare * capMm
+    const place =
+      along === undefined || along.kind === 'box'
+        ? straight(width, down, spec.align, along?.widthMm)
+        : placesAlong(along, width, down, spec.align)
     let at = 0
     return letters.map((letter) => {
       const wide = letter.advance * capMm
       const paths = letter.paths.map((path) => place(mapPath(path, capMm, capMm, 0, 0), at, wide))
-      at += advance(letter)
+      at += wide + letterMm
       return { paths, glyph: letter.paths }
     })
   })
@@ -66,12 +77,16 @@ function setOnce(text: string, spec: TextSpec, face: Typeface): PlacedLetter[] {
 /** Puts a letter where it stands on its line. @param at mm from the line's begin */
 type Place = (letter: Path, at: number, wide: number) => Path
 
-function straight(width: number, down: number, align: TextSpec['align']): Place {
-  const begin = align === 'left' ? 0 : align === 'right' ? -width : -width / 2
+/** @param within width of the box that lines stand in, mm; else they meet at x = 0 */
+function straight(width: number, down: number, align: TextSpec['align'], within = 0): Place {
+  const begin = align === 'left' ? 0 : align === 'right' ? within - width : (within - width) / 2
   return (letter, at) => mapPath(letter, 1, 1, begin + at, down)
 }
 
-function placesAlong(along: NonNullable<TextSpec['along']>, width: number, down: number, align: TextSpec['align']): Place {
+/** A line that letters stand on. */
+type Line = Exclude<NonNullable<TextSpec['along']>, { readonly kind: 'box' }>
+
+function placesAlong(along: Line, width: number, down: number, align: TextSpec['align']): Place {
   // Further lines around a circle stand on smaller ones (along its bottom on larger ones), else beside the line, letter by letter.
   const { line, closed } = lineOf(along, down)
   const beside = along.kind === 'path' ? down : 0
@@ -102,7 +117,7 @@ function placesAlong(along: NonNullable<TextSpec['along']>, width: number, down:
 }
 
 /** The line as a polyline; one that closes ends where it begins. */
-function lineOf(along: NonNullable<TextSpec['along']>, down: number): { readonly line: Ring; readonly closed: boolean } {
+function lineOf(along: Line, down: number): { readonly line: Ring; readonly closed: boolean } {
   if (along.kind === 'circle') {
     const top = along.at === 'top'
     const r = along.diameterMm / 2 + (top ? -down : down)

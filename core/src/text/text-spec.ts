@@ -1,8 +1,10 @@
 /** The font of a text: the single strokes that ship, or a font file that is an asset of the job. */
 export type FontChoice = { readonly kind: 'strokes' } | { readonly kind: 'file'; readonly asset: string; readonly name: string }
 
-/** What letters stand on instead of a straight line. */
+/** What letters stand on, or in, instead of one straight line. */
 export type Along =
+  /** A box, from the origin: words are broken into lines that it is wide enough for, letters made smaller where they need to be. */
+  | { readonly kind: 'box'; readonly widthMm: number; readonly heightMm: number }
   /** A circle: over its top, or along its bottom with the letters' heads inwards. */
   | { readonly kind: 'circle'; readonly diameterMm: number; readonly at: 'top' | 'bottom' }
   /** A line, as SVG path data in mm; its longest path counts. */

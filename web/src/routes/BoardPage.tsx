@@ -1,7 +1,7 @@
 import AddIcon from '@mui/icons-material/Add'
 import { Button } from '@mui/material'
 import type { AssetFacts, JobBrief } from '@neotaxis/contract'
-import type { Drawn, JobDocument } from '@neotaxis/core'
+import { type Drawn, emptyJob, type JobDocument, withStock } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
@@ -16,29 +16,37 @@ import { JobCard } from '../features/board/JobCard.tsx'
 import { TroubledCard } from '../features/board/TroubledCard.tsx'
 import { usePasted } from '../features/draw/use-pasted.ts'
 import { useRestedText } from '../features/field/use-rested-text.ts'
+import type { Begins } from '../features/job/begins.ts'
 import { AwayNote } from '../features/live/AwayNote.tsx'
 import { newId } from '../features/new-id.ts'
+import { useBegun } from '../features/proposals/use-begun.ts'
 import { EmptyPlace } from '../parts/Card.tsx'
 import { DropVeil } from '../parts/DropVeil.tsx'
 import { LongList } from '../parts/LongList.tsx'
 import { Page, PageMain } from '../parts/Page.tsx'
 import { Spread } from '../parts/Row.tsx'
 import { SearchField } from '../parts/SearchField.tsx'
+import { useDispatch } from '../store/hooks.ts'
+import { begunOnStock } from '../store/view-slice.ts'
 
-const DrawSheet = lazy(() => import('../features/draw/DrawSheet.tsx'))
 const ProposalChooser = lazy(() => import('../features/proposals/ProposalChooser.tsx'))
+
+/** A text that came as a file, drawn in plain letters. */
+async function writtenFile(file: File): Promise<{ name: string; facts: AssetFacts; drawn: Drawn }> {
+  const { plainText } = await import('../features/draw/written-into.ts')
+  return { name: file.name, ...(await plainText((await file.text()).trim())) }
+}
 
 /** All jobs; a picture or a job file dropped anywhere begins one. */
 export function BoardPage() {
   const navigate = useNavigate()
+  const dispatch = useDispatch()
   const { enqueueSnackbar } = useSnackbar()
   const [search, setSearch] = useState('')
   const [reading, setReading] = useState<string | null>(null)
   const [dropped, setDropped] = useState<{ name: string; facts: AssetFacts; drawn?: Drawn } | null>(null)
   /** What was left out and is brought back: it comes before the files that wait. */
   const [returned, setReturned] = useState<readonly NonNullable<typeof dropped>[]>([])
-  /** What is to be written to begin with, while something is drawn or written. */
-  const [writing, setWriting] = useState<string>()
   const [queue, setQueue] = useState<DropQueue>(NO_DROPS)
   const field = useRef<HTMLInputElement>(null)
 
@@ -55,6 +63,44 @@ export function BoardPage() {
     return () => window.removeEventListener('keydown', key)
   }, [])
 
+  const begin = useCallback(
+    async (job: JobDocument, state?: Begins) => {
+      try {
+        void navigate(`/jobs/${(await jobOrders.create(job)).id}/compose`, { state })
+      } catch (cause) {
+        enqueueSnackbar(cause instanceof Error ? cause.message : 'The job could not be made.', {
+          variant: 'error',
+          persist: true,
+          action: (
+            <Button color="inherit" onClick={() => void begin(job, state)}>
+              Try again
+            </Button>
+          ),
+        })
+      }
+    },
+    [navigate, enqueueSnackbar],
+  )
+  const { material, machine, stock, blank } = useBegun()
+  /** Begins a job that something is drawn in, or a text is written in. */
+  const drawn = useCallback(
+    async (text?: string) => {
+      if (!material || !machine || !blank) return
+      const name = text?.split('\n')[0].slice(0, 40).trim() || 'New job'
+      const empty = emptyJob(name, { material, machine, workpiece: blank })
+      const job = stock ? withStock(empty, stock) : empty
+      if (stock) dispatch(begunOnStock(null))
+      if (text === undefined) return begin(job, { draws: true })
+      try {
+        // What draws comes when something is drawn: the board begins without it.
+        const { writtenInto } = await import('../features/draw/written-into.ts')
+        await begin(await writtenInto(job, text))
+      } catch (cause) {
+        enqueueSnackbar(cause instanceof Error ? cause.message : 'It could not be written.', { variant: 'error' })
+      }
+    },
+    [material, machine, blank, stock, begin, dispatch, enqueueSnackbar],
+  )
   const take = useCallback(
     async (file: File, alone: boolean) => {
       setReading(file.name)
@@ -65,7 +111,7 @@ export function BoardPage() {
         } else if (/\.(gcode|nc|gc|tap)$/i.test(file.name)) {
           const job = await jobOrders.openProgram(file)
           if (alone) void navigate(`/jobs/${job.id}/compose`)
-        } else if (/\.txt$/i.test(file.name)) setWriting((await file.text()).trim().slice(0, 4000))
+        } else if (/\.txt$/i.test(file.name)) setDropped(await writtenFile(file))
         else setDropped({ name: file.name, facts: await bringIn(file) })
       } catch (cause) {
         enqueueSnackbar(`${file.name}: ${cause instanceof Error ? cause.message : 'It cannot be read.'}`, {
@@ -79,27 +125,9 @@ export function BoardPage() {
     [navigate, enqueueSnackbar],
   )
   const takeAll = useCallback((files: readonly File[]) => setQueue((now) => dropsTaken(now, files)), [])
-  const begin = useCallback(
-    async (job: JobDocument) => {
-      try {
-        void navigate(`/jobs/${(await jobOrders.create(job)).id}/compose`)
-      } catch (cause) {
-        enqueueSnackbar(cause instanceof Error ? cause.message : 'The job could not be made.', {
-          variant: 'error',
-          persist: true,
-          action: (
-            <Button color="inherit" onClick={() => void begin(job)}>
-              Try again
-            </Button>
-          ),
-        })
-      }
-    },
-    [navigate, enqueueSnackbar],
-  )
   // One file after the other, whatever became of the one before.
   useEffect(() => {
-    if (reading !== null || dropped || writing !== undefined) return
+    if (reading !== null || dropped) return
     const [back, ...others] = returned
     if (back) {
       setReturned(others)
@@ -111,7 +139,7 @@ export function BoardPage() {
     setQueue(turn.queue)
     if (turn.file) void take(turn.file, queue.all === 1)
     else if (turn.ready) void begin(turn.ready)
-  }, [queue, returned, reading, dropped, writing, take, begin])
+  }, [queue, returned, reading, dropped, take, begin])
   // Files that another page made and hands over.
   const { state } = useLocation()
   useEffect(() => {
@@ -140,7 +168,7 @@ export function BoardPage() {
     multiple: true,
     onDrop: takeAll,
   })
-  usePasted(takeAll, setWriting)
+  usePasted(takeAll, drawn)
 
   const copy = async (job: JobBrief): Promise<void> => {
     try {
@@ -171,7 +199,7 @@ export function BoardPage() {
       <ShopBar>
         <SearchField width={150} label="Find a job" hint="Find a job (/)" field={field} text={search} onText={setSearch} />
         <Spread />
-        <Button color="secondary" onClick={() => setWriting('')} data-testid="write">
+        <Button color="secondary" onClick={() => void drawn()} data-testid="write">
           Draw or write
         </Button>
         <Button variant="contained" startIcon={<AddIcon />} onClick={open} sx={{ flex: 'none' }}>
@@ -210,18 +238,6 @@ export function BoardPage() {
         </LongList>
       </PageMain>
       {(isDragActive || reading) && <DropVeil>{reading ? `Reading ${reading} …` : 'Let go: it becomes a job'}</DropVeil>}
-      {writing !== undefined && (
-        <Suspense fallback={null}>
-          <DrawSheet
-            text={writing}
-            onClose={() => setWriting(undefined)}
-            onDrawn={(made) => {
-              setWriting(undefined)
-              setDropped(made)
-            }}
-          />
-        </Suspense>
-      )}
       {dropped && (
         <Suspense fallback={null}>
           <ProposalChooser

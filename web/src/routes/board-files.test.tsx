@@ -8,9 +8,21 @@ import { type Asked, fakeServer, fillBrowser, shown } from '../testing/fake-serv
 import { BoardPage } from './BoardPage.tsx'
 
 vi.mock('../features/proposals/ProposalChooser.tsx', () => ({
-  default: ({ name, place, onClose, onMade }: { name: string; place?: string; onClose(): void; onMade(id: string): void }) => (
+  default: ({
+    name,
+    place,
+    drawn,
+    onClose,
+    onMade,
+  }: {
+    name: string
+    place?: string
+    drawn?: { text: string }
+    onClose(): void
+    onMade(id: string): void
+  }) => (
     <div role="dialog">
-      {`${name}${place ? ` (${place})` : ''}`}
+      {`${drawn ? `writes ${drawn.text}` : name}${place ? ` (${place})` : ''}`}
       <button type="button" onClick={() => onMade(`job of ${name}`)}>
         take it
       </button>
@@ -20,15 +32,13 @@ vi.mock('../features/proposals/ProposalChooser.tsx', () => ({
     </div>
   ),
 }))
-vi.mock('../features/draw/DrawSheet.tsx', () => ({
-  default: ({ text, onClose }: { text: string; onClose(): void }) => (
-    <div role="dialog">
-      {`writes ${text}`}
-      <button type="button" onClick={onClose}>
-        none
-      </button>
-    </div>
-  ),
+vi.mock('../features/draw/written-into.ts', () => ({
+  plainText: (text: string) =>
+    Promise.resolve({
+      facts: { asset: 'e'.repeat(64), widthPx: 0, heightPx: 0, hasAlpha: false },
+      drawn: { kind: 'text', text },
+    }),
+  writtenInto: (job: object, text: string) => Promise.resolve({ ...job, writes: text }),
 }))
 
 let asked: Asked[]

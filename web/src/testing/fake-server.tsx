@@ -49,7 +49,7 @@ export function fakeServer(answers: Record<string, Handler>): Asked[] {
 const theme = makeTheme('light')
 
 /** Something of the page at an address, with all that it stands on. */
-export const wrapped = (element: ReactNode, at = '/') => (
+export const wrapped = (element: ReactNode, at: string | { readonly state: object } = '/') => (
   <Provider store={store}>
     <ThemeProvider theme={theme}>
       <SnackbarProvider>
@@ -60,7 +60,7 @@ export const wrapped = (element: ReactNode, at = '/') => (
 )
 
 /** Shows something of the page at an address. */
-export const shown = (element: ReactNode, at = '/') => render(wrapped(element, at))
+export const shown = (element: ReactNode, at: string | { readonly state: object } = '/') => render(wrapped(element, at))
 
 /** How a machine stands that is connected, checked and at rest. */
 export const restingDesk: DeskLive = {

@@ -23,7 +23,7 @@ import { newId } from '../new-id.ts'
 import { outlineData } from '../stock/PieceShape.tsx'
 import { useEdit } from '../use-edit.ts'
 
-const ORIGIN = { xMm: 0, yMm: 0, isOrigin: true } as const
+const ORIGIN = { xMm: 0, yMm: 0, by: 'origin' } as const
 
 /** Of the sheet beyond the jig, mm. */
 const SPARE_MM = 10

@@ -34,6 +34,7 @@ import { runColour } from '../../theme/run-ramp.ts'
 import { isWorkedOut, lookAt, painted, useEvaluation } from '../../workers/use-evaluation.ts'
 import { onCommand } from '../bar/commands.ts'
 import { useEdgeDraw } from '../draw/use-edge-draw.ts'
+import { useRetype } from '../draw/use-retype.tsx'
 import { useStageDraw } from '../draw/use-stage-draw.tsx'
 import { useCircleTool } from '../placing/use-circle-tool.tsx'
 import { useLevelTool } from '../placing/use-level-tool.tsx'
@@ -195,6 +196,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
   const circle = useCircleTool(job, nodes.length === 1 ? node : undefined)
   const draws = useStageDraw(job)
   const draw = useEdgeDraw(job) ?? draws
+  const retype = useRetype(job)
   const runZoneTool = useRunZone(job, runZone, onZone)
   const going: Tool = {
     name: 'place',
@@ -215,6 +217,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
               ...(draw ? [draw] : level ? [level] : zone ? [zone] : []),
               ...(circle ? [circle] : []),
               ...(pieces ? [pieces] : []),
+              retype,
               select,
               going,
             ]

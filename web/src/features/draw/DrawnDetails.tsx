@@ -1,13 +1,13 @@
 import { Box } from '@mui/material'
 import { type DrawingNode, type Drawn, drawnName, type JobDocument, redrawn } from '@neotaxis/core'
 import { useEffect, useRef, useState } from 'react'
-import { bringIn } from '../../api/orders.ts'
 import { Words, Wrong } from '../../parts/words.tsx'
-import { drawnFile } from '../../workers/engine.ts'
+import { store } from '../../store/store.ts'
 import { Heading } from '../details/Heading.tsx'
 import { useEdit } from '../use-edit.ts'
 import { DrawnFields } from './DrawnFields.tsx'
 import { LatestOnly } from './latest-only.ts'
+import { redraw } from './redraw.ts'
 
 interface Props {
   readonly job: JobDocument
@@ -30,15 +30,14 @@ export default function DrawnDetails({ job, id, node }: Props) {
   }, [made, inJob])
   const draw = async (drawn: Drawn): Promise<void> => {
     try {
-      const file = await drawnFile(drawn)
-      const { asset, drawing } = await bringIn(new Blob([file.svg]))
-      if (!drawing) return
+      // As it stands in the job now: this screen may be a moment behind.
+      const now = store.getState().job.document?.nodes[id]
+      const done = await redraw(now?.kind === 'drawing' && now.drawn ? now.drawn : node.drawn, drawn)
+      if (!done) return
       setError(undefined)
-      setNotices(file.notices)
+      setNotices(done.notices)
       const name = drawn.kind === 'text' ? `write “${drawnName(drawn)}”` : `change ${drawnName(drawn)}`
-      edit(name, (base) =>
-        redrawn(base, id, { drawn, asset, widthMm: drawing.widthMm, heightMm: drawing.heightMm, looks: file.looks }),
-      )
+      edit(name, (base) => redrawn(base, id, done.as))
       setMade(drawn)
     } catch (cause) {
       setError(cause instanceof Error ? cause.message : 'It could not be drawn.')

@@ -16,6 +16,9 @@ import { SeriesFields } from './SeriesFields.tsx'
 /** What is typed is drawn when nobody has typed for so long. */
 const REST_MS = 350
 
+const FIRST_BOX = { kind: 'box', widthMm: 60, heightMm: 30 } as const
+const BOX = { min: 1, max: 10_000 }
+
 interface Props {
   readonly text: TextSpec
   readonly job: JobDocument | undefined
@@ -56,6 +59,7 @@ export function TextFields({ text, job, onChange }: Props) {
   const standOn = async (value: string): Promise<void> => {
     const mine = ++latest.current
     if (value === 'straight') set({ along: undefined })
+    else if (value === 'box') set({ along: FIRST_BOX })
     else if (value === 'circle top' || value === 'circle bottom')
       set({
         along: {
@@ -115,9 +119,10 @@ export function TextFields({ text, job, onChange }: Props) {
       <Choice<string>
         label="Stands"
         testId="draw-along"
-        value={along === undefined ? 'straight' : along.kind === 'circle' ? `circle ${along.at}` : 'path'}
+        value={along === undefined ? 'straight' : along.kind === 'circle' ? `circle ${along.at}` : along.kind}
         options={{
           straight: 'in a straight line',
+          box: 'in a box, as large as it goes',
           'circle top': 'over the top of a circle',
           'circle bottom': 'along the bottom of a circle',
           ...(along?.kind === 'path' ? { path: 'along the line it was put on' } : {}),
@@ -133,6 +138,24 @@ export function TextFields({ text, job, onChange }: Props) {
           digits={2}
           onCommit={(diameterMm) => set({ along: { ...along, diameterMm } })}
         />
+      )}
+      {along?.kind === 'box' && (
+        <>
+          <LengthField
+            label="Box width"
+            value={along.widthMm}
+            range={BOX}
+            digits={2}
+            onCommit={(widthMm) => set({ along: { ...along, widthMm } })}
+          />
+          <LengthField
+            label="Box height"
+            value={along.heightMm}
+            range={BOX}
+            digits={2}
+            onCommit={(heightMm) => set({ along: { ...along, heightMm } })}
+          />
+        </>
       )}
       {along?.kind !== 'circle' && (
         <Choice

@@ -29,19 +29,26 @@ export function becomes(drawn: Drawn): Becomes {
   }
 }
 
+/** Where something is drawn, mm of the face: by its rear left corner, where its own origin lies, or around its middle. */
+export interface DrawnAt {
+  readonly xMm: number
+  readonly yMm: number
+  readonly by?: 'origin' | 'middle'
+}
+
 /**
  * Draws something into a job, where it becomes an operation of its own.
- * @param at its rear left corner, mm of the face; or where its own origin lies
  * @returns the change of the job @throws Error with a sentence where it cannot be drawn
  */
 export async function drawnInto(
   job: JobDocument,
   drawn: Drawn,
-  at: { readonly xMm: number; readonly yMm: number; readonly isOrigin?: true },
+  { xMm, yMm, by }: DrawnAt,
   tag: string,
   what: Becomes = becomes(drawn),
 ): Promise<(base: JobDocument) => DrawnInto> {
   const { svg, box } = await drawnFile(drawn)
+  const [dx, dy] = by === 'origin' ? [box.x0, box.y0] : by === 'middle' ? [(box.x0 - box.x1) / 2, (box.y0 - box.y1) / 2] : [0, 0]
   const facts = await bringIn(new Blob([svg]))
   const cards = await proposals({
     facts: { ...facts, name: drawnName(drawn), drawn },
@@ -49,7 +56,7 @@ export async function drawnInto(
     material: materialOf(job),
     machine: job.machine,
     into: job,
-    at: at.isOrigin ? { xMm: at.xMm + box.x0, yMm: at.yMm + box.y0 } : { xMm: at.xMm, yMm: at.yMm },
+    at: { xMm: xMm + dx, yMm: yMm + dy },
   })
   const made = (cards?.find(({ id }) => id === what) ?? cards?.[0])?.job
   if (!made) throw new Error('The job changed meanwhile: try it again.')

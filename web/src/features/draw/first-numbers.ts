@@ -20,16 +20,3 @@ export const FIRST: Readonly<Record<Drawn['kind'], Drawn>> = {
   path: { kind: 'path', data: '' },
   code: { kind: 'code', text: 'NEOTAXIS', sizeMm: 20, onDark: false },
 }
-
-/** What the kinds are called where one is chosen. */
-export const KIND_WORDS: Readonly<Record<Drawn['kind'], string>> = {
-  text: 'text',
-  rectangle: 'rectangle',
-  ellipse: 'ellipse',
-  polygon: 'polygon',
-  star: 'star',
-  line: 'line',
-  arc: 'arc',
-  path: 'by hand: straight and curved',
-  code: 'code for cameras (QR)',
-}

@@ -9,6 +9,7 @@ describe('what is pulled out on the stage', () => {
     expect(pulledOut('rectangle', [50, 40], [10, 10])).toMatchObject({ widthMm: 40, heightMm: 30 })
     expect(pulledOut('ellipse', [0, 0], [12.3456, 7])).toMatchObject({ widthMm: 12.346, heightMm: 7 })
     expect(pulledOut('star', [0, 0], [30, 20])).toMatchObject({ kind: 'star', diameterMm: 20 })
+    expect(pulledOut('arc', [0, 0], [30, 22])).toMatchObject({ kind: 'arc', diameterMm: 22 })
     expect(pulledOut('code', [0, 0], [18, 25])).toMatchObject({ kind: 'code', sizeMm: 18 })
   })
 

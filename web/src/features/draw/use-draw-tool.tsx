@@ -4,9 +4,8 @@ import type { Showing } from '../../stage/layer.ts'
 import { Overlay } from '../../stage/Overlay.tsx'
 import type { Hold, Spot, Tool } from '../../stage/tool.ts'
 import type { HandPoint } from './hand-line.ts'
+import { snap } from './snap.ts'
 
-/** Places are taken to the next whole step, unless Alt is held, mm. */
-const STEP = 1
 /** A press this close to the first corner closes the line, px. */
 const CLOSE_PX = 12
 /** Pulled farther than this, a corner becomes a bend, mm. */
@@ -25,10 +24,7 @@ interface Options {
 
 /** Draws a line: a press sets a corner, a pull bends the line through it, the first corner closes it, Backspace takes one back. */
 export function useDrawTool({ points, closed, hover, onHover, onTake, space = SAME }: Options): Tool {
-  const placeOf = ({ x, y, alt }: Spot): HandPoint => {
-    const snap = (v: number): number => (alt ? v : Math.round(v / STEP) * STEP)
-    return { x: snap(x), y: snap(y) }
-  }
+  const placeOf = (spot: Spot): HandPoint => ({ x: snap(spot.x, spot), y: snap(spot.y, spot) })
   const press = (spot: Spot): Hold => {
     if (closed) return { pans: true }
     const corner = placeOf(spot)

@@ -18,7 +18,7 @@ export function useEdgeDraw(job: JobDocument): Tool | undefined {
   const [draws, setDraws] = useState(false)
   useEffect(() => onCommand({ 'draw-edge': () => setDraws(true) }))
   const pen = usePen(job, {
-    hint: 'Press for corners of the workpiece, pull for bends; the first corner or Enter closes it',
+    hint: 'Press for corners of the workpiece, pull for bends, or type: 40 is a side, 20 30 a place. Enter closes it',
     least: 3,
     onDone: (points: readonly HandPoint[]) => {
       try {

@@ -1,5 +1,4 @@
 import AddIcon from '@mui/icons-material/Add'
-import ShapeIcon from '@mui/icons-material/CategoryOutlined'
 import LibraryIcon from '@mui/icons-material/CollectionsBookmarkOutlined'
 import { Box, Button, IconButton, Tooltip } from '@mui/material'
 import type { AssetFacts } from '@neotaxis/contract'
@@ -7,16 +6,19 @@ import { type Drawn, type JobDocument, type Provenance, withArtwork } from '@neo
 import { useSnackbar } from 'notistack'
 import { lazy, type ReactNode, Suspense, useCallback, useEffect, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
+import { useLocation, useNavigate } from 'react-router'
 import { bringIn } from '../../api/orders.ts'
 import { EDGE, TYPE, WEIGHT } from '../../theme/tokens.ts'
 import { onCommand } from '../bar/commands.ts'
 import { DrawMenu } from '../draw/DrawMenu.tsx'
+import { textInTheMiddle } from '../draw/text-middle.ts'
+import { useMakeDrawn } from '../draw/use-make-drawn.ts'
 import { usePasted } from '../draw/use-pasted.ts'
 import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
+import type { Begins } from './begins.ts'
 
 const FromLibrary = lazy(() => import('../library/FromLibrary.tsx'))
-const DrawSheet = lazy(() => import('../draw/DrawSheet.tsx'))
 const ProposalChooser = lazy(() => import('../proposals/ProposalChooser.tsx'))
 
 /** A job that takes more artwork: files dropped on it, pasted, or chosen become part of it by one of their proposals. */
@@ -30,11 +32,9 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
     /** It is the first of the files that wait; what was drawn or comes from the library leaves them waiting. */
     readonly file?: true | undefined
     readonly drawn?: Drawn
-    readonly at?: At
     readonly provenance?: Provenance
   }>()
-  /** What is to be written to begin with; empty where nothing is. */
-  const [drawing, setDrawing] = useState<string>()
+  const [draws, setDraws] = useState(false)
   const [looking, setLooking] = useState(false)
   const take = useCallback((files: readonly File[]) => setWaiting((now) => [...now, ...files]), [])
   const [first] = waiting
@@ -58,7 +58,21 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
       wanted.abort()
     }
   }, [first, dropped, enqueueSnackbar])
-  usePasted(take, setDrawing)
+  const make = useMakeDrawn(job)
+  const write = async (text: string): Promise<void> => {
+    const { drawn, at } = await textInTheMiddle(job, text)
+    await make(drawn, at)
+  }
+  usePasted(take, (text) => void write(text))
+  // The page that began the job says what is done in it first.
+  const { state } = useLocation()
+  const navigate = useNavigate()
+  useEffect(() => {
+    if (!(state as Begins | null)?.draws) return
+    setDraws(true)
+    // Once: a reload begins nothing again.
+    void navigate('.', { replace: true, state: null })
+  }, [state, navigate])
   const done = (): void => {
     setDropped(undefined)
     if (dropped?.file) setWaiting((now) => now.slice(1))
@@ -82,7 +96,7 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
     multiple: true,
     onDrop: take,
   })
-  useEffect(() => onCommand({ 'bring-in': open, draw: () => setDrawing(''), 'from-library': () => setLooking(true) }))
+  useEffect(() => onCommand({ 'bring-in': open, draw: () => setDraws(true), 'from-library': () => setLooking(true) }))
   return (
     <Box {...getRootProps()} sx={{ position: 'relative', height: '100%' }} data-testid="bring-in">
       <input {...getInputProps()} data-testid="bring-in-file" />
@@ -102,12 +116,7 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
             <AddIcon fontSize="small" />
           </IconButton>
         </Tooltip>
-        <Tooltip title="Draw a shape by exact numbers, or write a text; once, in rows, around a circle, or for a list of names">
-          <IconButton onClick={() => setDrawing('')} aria-label="Draw or write" data-testid="draw-shape" sx={ROUND}>
-            <ShapeIcon fontSize="small" />
-          </IconButton>
-        </Tooltip>
-        <DrawMenu sx={ROUND} />
+        <DrawMenu sx={ROUND} open={draws} onOpen={setDraws} />
         <Tooltip title="Bring artwork of the library into this job">
           <IconButton onClick={() => setLooking(true)} aria-label="From the library" data-testid="from-library-button" sx={ROUND}>
             <LibraryIcon fontSize="small" />
@@ -121,19 +130,6 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
             onChosen={({ id, name, facts, drawn, origin, licence }) => {
               setLooking(false)
               setDropped({ name, facts, ...(drawn ? { drawn } : {}), provenance: { library: id, origin, licence } })
-            }}
-          />
-        </Suspense>
-      )}
-      {drawing !== undefined && (
-        <Suspense fallback={null}>
-          <DrawSheet
-            job={job}
-            text={drawing}
-            onClose={() => setDrawing(undefined)}
-            onDrawn={(made) => {
-              setDrawing(undefined)
-              setDropped(made)
             }}
           />
         </Suspense>
@@ -165,7 +161,6 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
             drawn={dropped.drawn}
             provenance={dropped.provenance}
             into={job}
-            at={dropped.at}
             onClose={leaveOut}
             onChosen={(made) => {
               const tag = newId().slice(0, 8)
@@ -180,9 +175,3 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
 }
 
 const ROUND = { bgcolor: 'background.paper', border: 1, borderColor: 'divider' } as const
-
-/** Where something was drawn on the workpiece, mm. */
-interface At {
-  readonly xMm: number
-  readonly yMm: number
-}

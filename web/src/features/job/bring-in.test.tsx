@@ -36,12 +36,12 @@ vi.mock('../proposals/ProposalChooser.tsx', () => ({
   ),
 }))
 const facts = { asset: 'd'.repeat(64), widthPx: 10, heightPx: 10, hasAlpha: false }
-vi.mock('../draw/DrawSheet.tsx', () => ({
-  default: ({ text, onDrawn }: { text: string; onDrawn(made: object): void }) => (
-    <button type="button" onClick={() => onDrawn({ name: `plate ${text}`, facts, at: { xMm: 111, yMm: 22 } })}>
-      draw it
-    </button>
-  ),
+const written: { drawn: object; at: object }[] = []
+vi.mock('../draw/use-make-drawn.ts', () => ({
+  useMakeDrawn: () => (drawn: object, at: object) => Promise.resolve(void written.push({ drawn, at })),
+}))
+vi.mock('../draw/text-middle.ts', () => ({
+  textInTheMiddle: (_: JobDocument, text: string) => Promise.resolve({ drawn: { kind: 'text', text }, at: { xMm: 30, yMm: 20 } }),
 }))
 
 const document = sampleJob({ picture: squarePicture(20, 5) })
@@ -59,6 +59,7 @@ const dialog = async (words: string): Promise<void> =>
 const press = async (name: string) => userEvent.click(await screen.findByRole('button', { name }))
 
 beforeEach(() => {
+  written.length = 0
   fillBrowser()
   fakeServer({
     'POST /assets': async (body) => {
@@ -110,29 +111,14 @@ describe('a file that is brought in', () => {
   })
 })
 
-describe('what is drawn in a place', () => {
-  it('stays there', async () => {
-    shown(<Shown />)
-    await userEvent.click(screen.getByTestId('draw-shape'))
-    await press('draw it')
-    await dialog('plate')
-    await press('take it')
-    const [placed] = Object.entries(now().placements).filter(([id]) => !(id in document.placements))
-    expect(placed[1]).toMatchObject({ xMm: 111, yMm: 22, widthMm: 25 })
-  })
-
-  it('takes nothing from the files that wait', async () => {
-    shown(<Shown />)
-    await userEvent.click(screen.getByTestId('draw-shape'))
-    await press('draw it')
-    await dialog('plate')
-    await drop(file('gull.png'), file('tern.png'))
-    await press('take it')
-    await dialog('gull.png')
-    await press('none')
-    await dialog('tern.png')
-    await press('none')
-    expect(screen.queryByRole('dialog')).toBeNull()
+describe('a job that was begun to draw in it', () => {
+  it('asks what is drawn, once', async () => {
+    shown(<Shown />, { state: { draws: true } })
+    await screen.findByTestId('draw-here-star')
+    await userEvent.keyboard('{Escape}')
+    await waitFor(() => expect(screen.queryByTestId('draw-here-star')).toBeNull())
+    await userEvent.click(screen.getByTestId('draw-here'))
+    await screen.findByTestId('draw-here-arc')
   })
 })
 
@@ -149,8 +135,7 @@ describe('what is pasted', () => {
     await dialog('gull.png')
     await press('none')
     paste({ text: '  Skerry Light ' })
-    await press('draw it')
-    await dialog('plate Skerry Light')
+    await waitFor(() => expect(written).toEqual([{ drawn: { kind: 'text', text: 'Skerry Light' }, at: { xMm: 30, yMm: 20 } }]))
   })
 
   it('is left alone where somebody types, where a sheet is open, and where it is nothing', async () => {
@@ -162,10 +147,10 @@ describe('what is pasted', () => {
     )
     paste({ text: 'Skerry' }, screen.getByLabelText('a field'))
     paste({ text: '   ' })
-    expect(screen.queryByRole('button', { name: 'draw it' })).toBeNull()
+    expect(written).toEqual([])
     paste({ files: [file('gull.png')] })
     await dialog('gull.png')
     paste({ text: 'Skerry' })
-    expect(screen.queryByRole('button', { name: 'draw it' })).toBeNull()
+    expect(written).toEqual([])
   })
 })

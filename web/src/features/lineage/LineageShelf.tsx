@@ -3,6 +3,7 @@ import { burnOrder, type JobDocument } from '@neotaxis/core'
 import { memo, useRef } from 'react'
 import { LongList } from '../../parts/LongList.tsx'
 import { Panel } from '../../parts/Panel.tsx'
+import { Quiet } from '../../parts/words.tsx'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { selected, severalSelected } from '../../store/view-slice.ts'
 import { Becomes } from '../becomes/Becomes.tsx'
@@ -27,6 +28,11 @@ export const LineageShelf = memo(function LineageShelf({ job }: { readonly job: 
       <Typography variant="h3" component="h2" sx={{ mb: 1.4 }}>
         Artwork and where it comes from
       </Typography>
+      {Object.keys(job.nodes).length === 0 && (
+        <Quiet size="plain">
+          Nothing yet. Drop a picture, a drawing or a text on the workpiece, or take the pencil over it to draw and write.
+        </Quiet>
+      )}
       <LongList
         rows={familyRows(job)}
         keyOf={({ id }) => id}

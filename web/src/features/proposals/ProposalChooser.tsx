@@ -20,13 +20,12 @@ import {
   FIRST_RULES,
   formatDuration,
   type JobDocument,
-  materialOf,
   type Provenance,
   RANGES,
   undecided,
   withStock,
 } from '@neotaxis/core'
-import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
+import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { jobOrders } from '../../api/orders.ts'
 import { useImportRulesQuery } from '../../api/shop.ts'
 import { useAnswer } from '../../api/use-answer.ts'
@@ -36,16 +35,15 @@ import { Row, Spread } from '../../parts/Row.tsx'
 import { BurntGround, UnderPicture } from '../../parts/Tile.tsx'
 import { Name, Quiet, Words } from '../../parts/words.tsx'
 import { pageOf } from '../../processes/table.ts'
-import { useDispatch, useSelector } from '../../store/hooks.ts'
+import { useDispatch } from '../../store/hooks.ts'
 import { begunOn, begunOnStock } from '../../store/view-slice.ts'
 import { EDGE, SPACE } from '../../theme/tokens.ts'
 import { cancelWork, caughtByRules, progressNow, proposals } from '../../workers/engine.ts'
 import type { ProposalCard } from '../../workers/shared.ts'
-import { useCatalogue } from '../bar/use-catalogue.ts'
 import { LengthField } from '../field/quantities.tsx'
 import { PieceShape } from '../stock/PieceShape.tsx'
-import { blankOf, blankOfStock } from './blank-of.ts'
 import { ImportRulesSheet } from './ImportRulesSheet.tsx'
+import { useBegun } from './use-begun.ts'
 
 interface Props {
   readonly name: string
@@ -90,11 +88,8 @@ export default function ProposalChooser({
   onMade,
   onChosen,
 }: Props) {
-  const catalogue = useCatalogue()
+  const { materials, machines, material, machine, stock, blank } = useBegun(into)
   const dispatch = useDispatch()
-  const begun = useSelector((state) => state.view.begun)
-  const onStock = useSelector((state) => state.view.begunStock)
-  const stock = into ? null : onStock
   const [width, setWidth] = useState(begunWidth)
   const [failed, setFailed] = useState<string>()
   const [progress, setProgress] = useState(0)
@@ -105,23 +100,13 @@ export default function ProposalChooser({
   const rules = drawn ? (kept.data ?? (kept.trouble ? FIRST_RULES : undefined)) : undefined
   const catches = useCallback(() => caughtByRules(facts.asset, rules!), [rules, facts.asset])
   const { value: caught } = useAnswer(rules ? catches : undefined)
-  const material =
-    (into && materialOf(into)) ??
-    catalogue?.materials.find(({ id }) => id === (stock?.material ?? begun.materialId)) ??
-    catalogue?.materials[0]
-  const machine = into?.machine ?? catalogue?.machines.find(({ id }) => id === begun.machineId) ?? catalogue?.machines[0]
-  // A workpiece that fits the bed of the machine.
-  const widthMm = Math.min(begun.widthMm, machine?.axes.x.travelMm ?? begun.widthMm)
-  const heightMm = Math.min(begun.heightMm, machine?.axes.y.travelMm ?? begun.heightMm)
-  const workpiece = useMemo(() => (into ? blankOf(into) : stock ? blankOfStock(stock) : undefined), [into, stock])
-
   const propose = useCallback(async () => {
-    if (!material || !machine) return undefined
+    if (!material || !machine || !blank) return undefined
     const timer = setInterval(() => setProgress(progressNow()), 150)
     try {
       return await proposals({
         facts: { ...facts, name, ...(byNumbers ? { drawn: byNumbers } : {}), ...(provenance ? { provenance } : {}) },
-        workpiece: workpiece ?? { widthMm, heightMm, thicknessMm: material.thicknessMm },
+        workpiece: blank,
         material,
         machine,
         size: width ? { widthMm: width } : undefined,
@@ -132,7 +117,7 @@ export default function ProposalChooser({
     } finally {
       clearInterval(timer)
     }
-  }, [facts, name, byNumbers, provenance, material, machine, workpiece, widthMm, heightMm, width, rules, into, at])
+  }, [facts, name, byNumbers, provenance, material, machine, blank, width, rules, into, at])
   const made = useAnswer(material && machine && (!drawn || rules) ? propose : undefined)
   const cards = made.isCurrent && !made.error ? made.value : undefined
   const error = failed ?? made.error
@@ -203,7 +188,7 @@ export default function ProposalChooser({
             onChange={(event) => dispatch(begunOn({ materialId: event.target.value }))}
             sx={{ width: 250 }}
           >
-            {(catalogue?.materials ?? []).map(({ id, name: title, thicknessMm }) => (
+            {materials.map(({ id, name: title, thicknessMm }) => (
               <MenuItem key={id} value={id}>
                 {title}, {thicknessMm} mm
               </MenuItem>
@@ -219,7 +204,7 @@ export default function ProposalChooser({
             onChange={(event) => dispatch(begunOn({ machineId: event.target.value }))}
             sx={{ width: 190 }}
           >
-            {(catalogue?.machines ?? []).map(({ id, name: title }) => (
+            {machines.map(({ id, name: title }) => (
               <MenuItem key={id} value={id}>
                 {title}
               </MenuItem>
@@ -231,7 +216,7 @@ export default function ProposalChooser({
             <Words width={210}>
               <LengthField
                 label="Workpiece"
-                value={widthMm}
+                value={blank?.widthMm ?? 0}
                 range={RANGES.workpieceMm}
                 onCommit={(mm) => dispatch(begunOn({ widthMm: mm }))}
               />
@@ -239,7 +224,7 @@ export default function ProposalChooser({
             <Words width={160}>
               <LengthField
                 label="×"
-                value={heightMm}
+                value={blank?.heightMm ?? 0}
                 range={RANGES.workpieceMm}
                 onCommit={(mm) => dispatch(begunOn({ heightMm: mm }))}
               />
