@@ -4,25 +4,11 @@ import { join } from 'node:path'
 import { burnOrder, encodePng } from '@neotaxis/core'
 import { afterAll, describe, expect, it } from 'vitest'
 import { loadJob } from './jobs.ts'
-import { main } from './main.ts'
+import { ran } from './testing/ran.ts'
 
 const folder = mkdtempSync(join(tmpdir(), 'neotaxis-apply-'))
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
 const at = (name: string): string => join(folder, name)
-
-async function cli(...args: string[]): Promise<{ code: number; out: string; err: string }> {
-  let out = ''
-  let err = ''
-  const code = await main(args, {
-    out: (text) => {
-      out += text
-    },
-    err: (text) => {
-      err += text
-    },
-  })
-  return { code, out, err }
-}
 
 // A dark ring on white.
 const side = 120
@@ -36,10 +22,10 @@ writeFileSync(at('ring.png'), encodePng({ widthPx: side, heightPx: side, channel
 
 describe('apply', () => {
   it('gives artwork a process more: filled, then its edge cut, each at its place in the order', async () => {
-    expect((await cli('propose', at('ring.png'), '--proposal', 'engrave', '--size', '40x', '-o', at('a.neotaxis'))).code).toBe(0)
-    const cut = await cli('apply', at('a.neotaxis'), '--process', 'cut', '-o', at('b.neotaxis'), '--json')
+    expect((await ran('propose', at('ring.png'), '--proposal', 'engrave', '--size', '40x', '-o', at('a.neotaxis'))).code).toBe(0)
+    const cut = await ran('apply', at('a.neotaxis'), '--process', 'cut', '-o', at('b.neotaxis'), '--json')
     expect(JSON.parse(cut.out)).toMatchObject({ process: 'cut', place: 1 })
-    const filled = await cli(
+    const filled = await ran(
       'apply',
       at('b.neotaxis'),
       '--process',
@@ -56,17 +42,17 @@ describe('apply', () => {
     const { job } = loadJob(at('c.neotaxis'))
     expect(burnOrder(job).map((id) => job.operations[id].process)).toEqual(['picture', 'area', 'cut'])
     expect(job.operations[told.operation]).toMatchObject({ intervalMm: 0.2, power: 0.3 })
-    const plan = await cli('plan', at('c.neotaxis'), '--json', '-o', at('c.nc'), '--only', told.operation)
+    const plan = await ran('plan', at('c.neotaxis'), '--json', '-o', at('c.nc'), '--only', told.operation)
     expect(JSON.parse(plan.out).seconds).toBeCloseTo(told.seconds, -1)
   })
 
   it('compares all ways to fill, with the numbers of the program, and plans by the one that is asked for', async () => {
-    const { out } = await cli('plan', at('c.neotaxis'), '--compare', '--json')
+    const { out } = await ran('plan', at('c.neotaxis'), '--compare', '--json')
     const { operation, strategies, now } = JSON.parse(out)
     expect(now).toBe('sweep')
     expect(strategies.map(({ name }: { name: string }) => name)).toEqual(['sweep', 'patches', 'rings', 'two-angles'])
     for (const { name, seconds, burnMm, travelMm } of strategies) {
-      const plan = JSON.parse((await cli('plan', at('c.neotaxis'), '--strategy', name, '--json', '-o', at('x.nc'))).out)
+      const plan = JSON.parse((await ran('plan', at('c.neotaxis'), '--strategy', name, '--json', '-o', at('x.nc'))).out)
       const own = plan.operations.find(({ id }: { id: string }) => id === operation)
       // In the whole job the head comes from elsewhere.
       expect(Math.abs(own.seconds - seconds)).toBeLessThan(0.5)
@@ -81,14 +67,14 @@ describe('apply', () => {
   it('refuses what cannot be, with what is expected', async () => {
     const job = at('c.neotaxis')
     const out = ['-o', at('d.neotaxis')] as const
-    expect((await cli('apply', job, ...out)).err).toContain('name a --process: cut, score, area')
-    expect((await cli('apply', job, '--process', 'melt', ...out)).code).toBe(2)
-    expect((await cli('apply', job, '--process', 'area')).err).toContain('-o OUT')
-    expect((await cli('apply', job, '--process', 'area', '--to', 'nobody', ...out)).err).toContain('no artwork “nobody”')
-    expect((await cli('apply', job, '--process', 'program', ...out)).err).toContain(
+    expect((await ran('apply', job, ...out)).err).toContain('name a --process: cut, score, area')
+    expect((await ran('apply', job, '--process', 'melt', ...out)).code).toBe(2)
+    expect((await ran('apply', job, '--process', 'area')).err).toContain('-o OUT')
+    expect((await ran('apply', job, '--process', 'area', '--to', 'nobody', ...out)).err).toContain('no artwork “nobody”')
+    expect((await ran('apply', job, '--process', 'program', ...out)).err).toContain(
       'Nothing in this job can be burned as program',
     )
-    expect((await cli('apply', job, '--process', 'program', '--to', 'source', ...out)).err).toContain('It can be: cut')
+    expect((await ran('apply', job, '--process', 'program', '--to', 'source', ...out)).err).toContain('It can be: cut')
     for (const [set, word] of [
       ['intervalMm=0', 'intervalMm'],
       ['power=1.01', 'power'],
@@ -97,10 +83,10 @@ describe('apply', () => {
       ['power', 'power=0.4'],
       ['of=cut', 'cannot change'],
     ]) {
-      const told = await cli('apply', job, '--process', 'area', '--set', set, ...out)
+      const told = await ran('apply', job, '--process', 'area', '--set', set, ...out)
       expect([told.code, told.err]).toEqual([2, expect.stringContaining(word)])
     }
-    expect((await cli('plan', at('a.neotaxis'), '--compare')).err).toContain('fills no area')
-    expect((await cli('plan', at('a.neotaxis'), '--strategy', 'rings')).err).toContain('fills no area')
+    expect((await ran('plan', at('a.neotaxis'), '--compare')).err).toContain('fills no area')
+    expect((await ran('plan', at('a.neotaxis'), '--strategy', 'rings')).err).toContain('fills no area')
   })
 })

@@ -9,6 +9,7 @@ const VERBS: Record<string, { does: string; load: () => Promise<{ run: Verb }> }
   offset: { does: 'outlines → offset outlines (SVG)', load: () => import('./verbs/offset.ts') },
   combine: { does: 'two drawings → union, difference, intersection (SVG)', load: () => import('./verbs/combine.ts') },
   fit: { does: 'shape, and what it must lie in → largest scale, angle, place (SVG)', load: () => import('./verbs/fit.ts') },
+  stock: { does: 'job and stock → which pieces take it, or the job on one', load: () => import('./verbs/stock.ts') },
   nest: { does: 'shapes and a sheet → pieces laid out on it (SVG)', load: () => import('./verbs/nest.ts') },
   draw: { does: 'shape or text, by numbers → drawing (SVG)', load: () => import('./verbs/draw.ts') },
   propose: { does: 'picture → job, by a proposal', load: () => import('./verbs/propose.ts') },

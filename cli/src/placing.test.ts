@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { combine, flattenPath, type Ring, readSvg, ringArea, shapeArea } from '@neotaxis/core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { main } from './main.ts'
+import { ran } from './testing/ran.ts'
 
 let folder = ''
 const at = (name: string): string => join(folder, name)
@@ -20,26 +20,14 @@ beforeAll(() => {
 })
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
 
-async function run(...args: string[]) {
-  const told = { out: '', err: '' }
-  const code = await main(args, {
-    out: (text) => {
-      told.out += text
-    },
-    err: (text) => {
-      told.err += text
-    },
-  })
-  return { code, ...told }
-}
 const ringsOf = (svg: string): Ring[] => readSvg(svg).paths.map((path) => flattenPath(path, 0.001))
 
 describe('fit', () => {
   it('lays a shape as large as it can be into another one, with a margin: told, and drawn', async () => {
-    const told = JSON.parse((await run('fit', at('arrow.svg'), at('offcut.svg'), '--margin-mm', '2', '--json')).out)
+    const told = JSON.parse((await ran('fit', at('arrow.svg'), at('offcut.svg'), '--margin-mm', '2', '--json')).out)
     expect(Object.keys(told)).toEqual(['scale', 'angleDeg', 'x', 'y', 'marginMm'])
     expect(told.scale).toBeGreaterThan(2)
-    const { out } = await run('fit', at('arrow.svg'), at('offcut.svg'), '--margin-mm', '2')
+    const { out } = await ran('fit', at('arrow.svg'), at('offcut.svg'), '--margin-mm', '2')
     const [laid] = ringsOf(out)
     const [shape] = ringsOf(drawing('<path d="M10 20H50V10L80 30L50 50V40H10Z"/>'))
     expect(Math.sqrt(ringArea(laid) / ringArea(shape))).toBeCloseTo(told.scale, 3)
@@ -52,14 +40,14 @@ describe('fit', () => {
   })
 
   it('keeps angles and size where it must, and says what does not fit', async () => {
-    const straight = JSON.parse((await run('fit', at('arrow.svg'), at('sheet.svg'), '--angles', '0,90', '--json')).out)
+    const straight = JSON.parse((await ran('fit', at('arrow.svg'), at('sheet.svg'), '--angles', '0,90', '--json')).out)
     expect([0, 90]).toContain(straight.angleDeg)
-    expect(JSON.parse((await run('fit', at('arrow.svg'), at('sheet.svg'), '--no-scale', '--json')).out).scale).toBe(1)
-    const large = await run('fit', at('sheet.svg'), at('offcut.svg'), '--no-scale')
+    expect(JSON.parse((await ran('fit', at('arrow.svg'), at('sheet.svg'), '--no-scale', '--json')).out).scale).toBe(1)
+    const large = await ran('fit', at('sheet.svg'), at('offcut.svg'), '--no-scale')
     expect(large).toMatchObject({ code: 1, err: expect.stringMatching(/It does not fit: it would at [\d.]+ % of its size/) })
-    expect(await run('fit', at('arrow.svg'))).toMatchObject({ code: 2, err: expect.stringContaining('two SVG files') })
-    expect(await run('fit', at('arrow.svg'), at('sheet.svg'), '--angles', 'north')).toMatchObject({ code: 2 })
-    expect(await run('fit', at('line.svg'), at('sheet.svg'))).toMatchObject({
+    expect(await ran('fit', at('arrow.svg'))).toMatchObject({ code: 2, err: expect.stringContaining('two SVG files') })
+    expect(await ran('fit', at('arrow.svg'), at('sheet.svg'), '--angles', 'north')).toMatchObject({ code: 2 })
+    expect(await ran('fit', at('line.svg'), at('sheet.svg'))).toMatchObject({
       code: 1,
       err: expect.stringContaining('no closed outline'),
     })
@@ -69,13 +57,13 @@ describe('fit', () => {
 describe('nest', () => {
   it('lays copies of several shapes on a sheet, and tells how much of it they use', async () => {
     const told = JSON.parse(
-      (await run('nest', at('arrow.svg'), at('sheet.svg'), '--copies', '6', '--spacing-mm', '2', '--margin-mm', '3', '--json'))
+      (await ran('nest', at('arrow.svg'), at('sheet.svg'), '--copies', '6', '--spacing-mm', '2', '--margin-mm', '3', '--json'))
         .out,
     )
     expect(told).toMatchObject({ placed: 6, left: 0 })
     const [shape] = ringsOf(drawing('<path d="M10 20H50V10L80 30L50 50V40H10Z"/>'))
     expect(told.used).toBeCloseTo((6 * Math.abs(ringArea(shape))) / (200 * 150), 3)
-    const { out, err } = await run('nest', at('arrow.svg'), at('offcut.svg'), '--copies', '30', '--angles', 'any')
+    const { out, err } = await ran('nest', at('arrow.svg'), at('offcut.svg'), '--copies', '30', '--angles', 'any')
     expect(err).toMatch(/\d+ pieces on [\d.]+ % of the sheet, \d+ left/)
     const laid = ringsOf(out)
     expect(laid.length).toBeGreaterThan(6)
