@@ -7,6 +7,7 @@ import { dimension, saved, serverJob, settled } from './hands.ts'
 import { discPicture, preparedDots } from './pictures.ts'
 
 interface Item {
+  readonly jig: string | null
   readonly id: string
   readonly code: string
   readonly name: string
@@ -218,6 +219,8 @@ export function pieceJobs(): void {
     hand.movements++
     await page.waitForURL((url) => /compose/.test(url.pathname) && !paneJob.includes(url.pathname.split('/')[2]))
     await settled(page)
+    // The pane knows its jig from then on.
+    await expect.poll(async () => (await stockNow(page, glass.id)).jig).toBe(new URL(page.url()).pathname.split('/')[2])
     await start(hand)
     await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
     await finishWhatWaits(hand)

@@ -1,5 +1,6 @@
 // @vitest-environment happy-dom
 // Files that are dropped on the board together: each gets its turn, whatever became of the one before.
+import { MACHINES, MATERIALS } from '@neotaxis/core'
 import { act, cleanup, fireEvent, screen, waitFor } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { Route, Routes, useLocation } from 'react-router'
@@ -46,7 +47,7 @@ const facts = { asset: 'a'.repeat(64), widthPx: 10, heightPx: 10, hasAlpha: fals
 /** What the server says to a file, by what is in it. */
 let answers: Record<string, unknown>
 const Where = () => <div data-testid="where">{useLocation().pathname}</div>
-const show = (): void => {
+const show = (state?: object): void => {
   shown(
     <>
       <Where />
@@ -55,6 +56,7 @@ const show = (): void => {
         <Route path="*" element={null} />
       </Routes>
     </>,
+    state ? { state } : '/',
   )
 }
 const file = (name: string, text = name) => new File([text], name)
@@ -75,6 +77,10 @@ beforeEach(() => {
       const text = await (body as Blob).text()
       return (answers[text] ?? { ...facts }) as object
     },
+    'GET /materials': { materials: MATERIALS },
+    'GET /machines': { machines: MACHINES },
+    'POST /jobs': { id: 'written', name: 'written' },
+    'PATCH /stock/pane-1': {},
     'POST /jobs/file': { id: 'opened', name: 'opened' },
     'POST /jobs/program': { id: 'read', name: 'read' },
   })
@@ -110,6 +116,33 @@ describe('one file', () => {
     await dialog('writes Skerry Light')
     await press('none')
     expect(screen.queryByRole('dialog')).toBeNull()
+  })
+})
+
+describe('a jig', () => {
+  it('that another page made is known to its blank as soon as it is a job; what is dropped beside it is not', async () => {
+    show({ files: [file('jig for the pane.svg')], jigFor: 'pane-1' })
+    await dialog('jig for the pane.svg')
+    await drop(file('gull.png'))
+    await press('take it')
+    await dialog('gull.png')
+    await press('take it')
+    const told = asked.filter(({ method, path }) => method !== 'GET' && path.startsWith('/stock'))
+    expect(told).toEqual([expect.objectContaining({ path: '/stock/pane-1', body: { jig: 'job of jig for the pane.svg' } })])
+  })
+})
+
+describe('a text that is pasted', () => {
+  it('is a job with it, which is opened', async () => {
+    show()
+    const event = new Event('paste', { bubbles: true })
+    Object.assign(event, { clipboardData: { files: [], getData: () => 'Oyster beds' } })
+    await waitFor(() => {
+      act(() => void window.dispatchEvent(event))
+      expect(screen.getByTestId('where').textContent).toBe('/jobs/written/compose')
+    })
+    const [{ body }] = asked.filter(({ method, path }) => method === 'POST' && path === '/jobs')
+    expect(body).toMatchObject({ job: { name: 'Oyster beds', writes: 'Oyster beds', placements: {}, order: [] } })
   })
 })
 

@@ -73,7 +73,9 @@ export function JigFields({ job }: { readonly job: JobDocument }) {
     dispatch(begunOn(sheet))
     const svg = writeSvgRings(rings, x1 - x0, y1 - y0, x0, y0)
     const file = new File([svg], `jig for ${job.name}.svg`.replace(/[\\/:]/g, ' '), { type: 'image/svg+xml' })
-    void navigate('/jobs', { state: { files: [file] } })
+    // A blank of the shop knows its jig from then on.
+    const { stock } = mainPiece(job)
+    void navigate('/jobs', { state: { files: [file], ...(stock ? { jigFor: stock.id } : {}) } })
   }
   return (
     <>
