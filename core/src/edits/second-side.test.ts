@@ -1,9 +1,11 @@
 import { describe, expect, it } from 'vitest'
 import { checkFindings } from '../findings/check.ts'
+import { paintForecast } from '../forecast/paint.ts'
 import { combine, shapeArea } from '../geometry/clip.ts'
 import { burnOrder, type JobDocument, withPiece } from '../job/document/document.ts'
 import { outlineOfFace, type PieceOutline } from '../job/document/workpiece.ts'
 import { checkJob } from '../reading/check-job.ts'
+import { forecastScene, seenScene } from '../scene/scene.ts'
 import { mapped } from '../space/affine.ts'
 import { mappedRings } from '../space/map-shapes.ts'
 import { greyPicture, onRectangle, sampleJob, supplyWith } from '../testing/sample-job.ts'
@@ -47,6 +49,30 @@ describe('the second side', () => {
     expect(both.order.map((id) => both.steps[id].kind)).toEqual(['burn', 'burn', 'set-up'])
     expect(withSecondSide(both, way).job).toBe(both)
   })
+
+  it.each(['left-right', 'top-bottom'] as const)(
+    'turned %s shows what was cut from the front, where it is seen from there',
+    (way) => {
+      const { job: both, side } = withSecondSide(job, way)
+      const view = { x: 0, y: 0, pxPerMm: 10, widthPx: 600, heightPx: 280 }
+      const open = (scene: ReturnType<typeof seenScene>): Uint8Array =>
+        paintForecast(scene, view).filter((_, i) => i % 4 === 3) as unknown as Uint8Array
+      const [front, back] = [open(seenScene(both, supply, 'piece')), open(seenScene(both, supply, side))]
+      const bare = open(forecastScene(both, supply, undefined, side))
+      let cut = 0
+      let off = 0
+      for (let y = 0; y < 280; y++)
+        for (let x = 0; x < 600; x++) {
+          const [bx, by] = way === 'left-right' ? [599 - x, y] : [x, 279 - y]
+          if (Math.abs(front[600 * y + x] - back[600 * by + bx]) > 40) off++
+          if (bare[600 * by + bx] - back[600 * by + bx] > 200) cut++
+        }
+      expect(cut).toBeGreaterThan(100)
+      expect(off).toBeLessThan(20)
+      // The front itself has nothing of the back.
+      expect(seenScene(both, supply, 'piece')).toEqual(forecastScene(both, supply, undefined, 'piece'))
+    },
+  )
 
   it('takes artwork behind the set-up; what stands on the wrong side of it is asked', () => {
     const { job: both, side } = withSecondSide(job, 'left-right')

@@ -1,11 +1,13 @@
+import { throughPiece } from '../edits/second-side.ts'
 import type { GoneLayer, Layer, Scene } from '../forecast/layers.ts'
-import { type Ring, ringBounds } from '../geometry/ring.ts'
+import { type Ring, reversed, ringBounds } from '../geometry/ring.ts'
 import { jobPieces } from '../hold/pieces.ts'
 import { burnOrder, type JobDocument, mainPieceId, materialOf } from '../job/document/document.ts'
 import { burnedPieces } from '../job/document/pieces.ts'
 import { faceSize, outlineOfFace } from '../job/document/workpiece.ts'
 import type { Supply } from '../lineage/supply.ts'
 import { burningOf, processOf } from '../process/table.ts'
+import { mappedRings } from '../space/map-shapes.ts'
 
 /** The forecast of a job. @param only ids of operations to show, default all @param workpiece default the main one */
 export function forecastScene(job: JobDocument, supply: Supply, only?: ReadonlySet<string>, workpiece = mainPieceId(job)): Scene {
@@ -17,6 +19,34 @@ export function forecastScene(job: JobDocument, supply: Supply, only?: ReadonlyS
       .flatMap((piece) => processOf(operation).layers(burningOf(job, id, piece, supply)))
   })
   return { ...bareScene(job, workpiece), layers: [...layers, ...goneLayers(job, supply, only, workpiece)] }
+}
+
+/**
+ * The forecast of a job as a workpiece is seen: of a second side with the holes that were cut from the front before it was turned over.
+ * @param workpiece default the main one
+ */
+export function seenScene(job: JobDocument, supply: Supply, workpiece = mainPieceId(job)): Scene {
+  const scene = forecastScene(job, supply, undefined, workpiece)
+  const { back } = job.workpieces[workpiece]
+  const front = back && job.workpieces[back.of]
+  if (!back || !front) return scene
+  const order = burnOrder(job)
+  const on = (id: string): string[] => burnedPieces(job, job.operations[id], id).map(({ workpieceId }) => workpieceId)
+  const first = order.findIndex((id) => on(id).includes(workpiece))
+  const before = new Set(first < 0 ? order : order.slice(0, first))
+  const through = throughPiece(front, back.way)
+  // Seen from behind outlines run the other way round.
+  const behind = (rings: readonly Ring[]): Ring[] => mappedRings(through, rings).map(reversed)
+  const holes = forecastScene(job, supply, before, back.of).layers.flatMap((layer): Layer[] => {
+    if (layer.kind === 'gone') {
+      const rings = behind(layer.rings)
+      return [{ ...layer, rings, bounds: rings.map(ringBounds) }]
+    }
+    if (layer.kind !== 'kerf' || layer.lineMm !== undefined) return []
+    const [kerf, rim] = [behind(layer.kerf), behind(layer.rim)]
+    return [{ ...layer, kerf, rim, kerfBounds: kerf.map(ringBounds), rimBounds: rim.map(ringBounds) }]
+  })
+  return { ...scene, layers: [...holes, ...scene.layers] }
 }
 
 /** The workpiece before anything is burned. */

@@ -69,6 +69,7 @@ import {
   type Start,
   type StockPiece,
   type Supply,
+  seenScene,
   setUps,
   startTreatment,
   type TraceNode,
@@ -226,7 +227,7 @@ const engine = {
     await fetchAssets(assetsOf(job))
     return unlessOutdated(() => {
       const work = supply(ticket)
-      const whole = forecastScene(job, work)
+      const whole = seenScene(job, work)
       const scene = { ...whole, layers: whole.layers.filter(({ operation }) => !hidden.includes(operation)) }
       const isAside = beside !== undefined && job.operations[beside] && !burnOrder(job).includes(beside)
       const aside = isAside ? forecastScene(burned(job, beside, job.operations[beside]), work, new Set([beside])).layers : []
@@ -234,7 +235,7 @@ const engine = {
         Object.keys(job.workpieces)
           .filter((id) => id !== mainPieceId(job))
           .map((id) => {
-            const made = forecastScene(job, work, undefined, id)
+            const made = seenScene(job, work, id)
             return [id, { ...made, layers: made.layers.filter(({ operation }) => !hidden.includes(operation)) }]
           }),
       )
