@@ -38,4 +38,27 @@ describe('the picture of a job', () => {
     expect(alpha(130, 10)).toBe(0)
     expect(alpha(30, 70)).toBe(0)
   })
+
+  it('has turned ones as they lie, with what is burned on them', () => {
+    const { piece } = job.workpieces
+    const turned = {
+      ...job,
+      workpieces: { piece: { ...piece, pose: { xMm: 0, yMm: 0 } }, other: { ...piece, pose: { xMm: 80, yMm: 0, deg: 90 } } },
+      placements: { ...job.placements, again: { ...Object.values(job.placements)[0], on: 'other' } },
+    }
+    const { samples, widthPx, heightPx } = jobPicture(turned, supply, 560)
+    // Upright it is 40 wide and 60 high, around the same middle: 90 to 130, −10 to 50.
+    const by = 0.02 * 130
+    const scale = widthPx / (130 + 2 * by)
+    const pixel = (xMm: number, yMm: number): number[] => {
+      const at = Math.floor((yMm + 10 + by) * scale) * widthPx + Math.floor((xMm + by) * scale)
+      return [...samples.subarray(4 * at, 4 * at + 4)]
+    }
+    expect(heightPx).toBe(Math.round((60 + 2 * by) * scale))
+    expect(pixel(95, -5)[3]).toBe(255)
+    expect(pixel(125, 45)[3]).toBe(255)
+    expect(pixel(85, 20)[3]).toBe(0)
+    // What lies at 20, 20 of the face, dark, comes to lie at 120, 10 of the bed.
+    expect(pixel(120, 0)[0]).toBeLessThan(pixel(95, 45)[0] - 20)
+  })
 })

@@ -8,7 +8,7 @@ import { mappedRings } from '../space/map-shapes.ts'
  * A forecast turned as its workpiece lies in the machine: what a camera above the bed would see, its rows straight. Where the
  * workpiece is not turned it is the forecast itself.
  */
-export function sweptScene(scene: Scene, { toSweep, deg }: Chart): Scene {
+export function sweptScene(scene: Scene, { toSweep, deg }: Pick<Chart, 'toSweep' | 'deg'>): Scene {
   if (deg === 0) return scene
   const turned = (rings: readonly Ring[]): Ring[] => mappedRings(toSweep, rings)
   const { widthMm: w, heightMm: h, outline = [Float64Array.of(0, 0, w, 0, w, h, 0, h)] } = scene
