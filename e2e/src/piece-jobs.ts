@@ -98,12 +98,31 @@ export function pieceJobs(): void {
     const cost = Number(await page.getByTestId('job-cost').getAttribute('data-cents'))
     expect(cost).toBeGreaterThan(300)
     expect(hand.movements).toBeLessThanOrEqual(10)
-    await start(hand)
-    await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
-    await finishWhatWaits(hand)
-    await expect
-      .poll(async () => Number(await page.getByTestId('burn-card').getAttribute('data-cut')), { timeout: 60_000 })
-      .toBeGreaterThan(0.7)
+    // Proved on card first, where it will lie: that takes nothing from the shelf.
+    await hand.press('tab-run')
+    await page.waitForURL(/run$/)
+    const real = page.url()
+    const before = hand.movements
+    await hand.press('proof-first')
+    await hand.press('proof-on-grey-card-1')
+    await page.waitForURL((url) => /run$/.test(url.pathname) && !real.endsWith(url.pathname))
+    await settled(page)
+    expect(hand.movements - before).toBe(2)
+    const burned = async (): Promise<void> => {
+      await startHere(hand)
+      await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
+      await finishWhatWaits(hand)
+      await expect
+        .poll(async () => Number(await page.getByTestId('burn-card').getAttribute('data-cut')), { timeout: 60_000 })
+        .toBeGreaterThan(0.7)
+    }
+    await burned()
+    await finish(hand)
+    expect(await stockNow(page, sheet.id)).toMatchObject({ kind: 'sheet' })
+    await hand.press('proof-back')
+    await page.waitForURL(real)
+    await settled(page)
+    await burned()
     // The shelf has the straight rest of it, under the same code; what was used is written down.
     await expect.poll(async () => (await stockNow(page, sheet.id)).kind, { timeout: 30_000 }).toBe('offcut')
     const left = await stockNow(page, sheet.id)

@@ -39,6 +39,7 @@ import { LookList } from './LookList.tsx'
 import { MachineWord } from './MachineWord.tsx'
 import { Nudge } from './Nudge.tsx'
 import { PreflightList } from './PreflightList.tsx'
+import { ProofFirst } from './ProofFirst.tsx'
 import { RunButtons } from './RunButtons.tsx'
 import { RunStrip } from './RunStrip.tsx'
 import { RunWord } from './RunWord.tsx'
@@ -196,6 +197,7 @@ export function RunMain({ id, job, desk }: Props) {
             onFocus={isIdle ? orders.focus : undefined}
           />
         )}
+        {!active && <ProofFirst id={id} job={job} />}
         {desk.simulated && <SimulatedPanel desk={desk} />}
       </ListColumn>
 
