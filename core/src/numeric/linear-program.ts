@@ -16,64 +16,94 @@ export function linearProgram(
   constraints: readonly Constraint[],
 ): number[] | undefined {
   const d = c.length
-  if (d === 1) return onLine(c[0], low[0], high[0], constraints)
-  let x = c.map((v, i) => (v >= 0 ? high[i] : low[i]))
+  const rows = new Float64Array(constraints.length * (d + 1))
   const order = shuffled(constraints.length)
-  for (let k = 0; k < order.length; k++) {
-    const a = constraints[order[k]]
-    let value = -a[d]
+  order.forEach((i, k) => {
+    rows.set(constraints[i], k * (d + 1))
+  })
+  const x = solved(Float64Array.from(c), Float64Array.from(low), Float64Array.from(high), rows, constraints.length)
+  return x && [...x]
+}
+
+/**
+ * The same with all constraints in one list.
+ * @param rows one after the other, each as long as c and one more @param count so many of them
+ */
+function solved(
+  c: Float64Array,
+  low: Float64Array,
+  high: Float64Array,
+  rows: Float64Array,
+  count: number,
+): Float64Array | undefined {
+  const d = c.length
+  if (d === 1) return onLine(c[0], low[0], high[0], rows, count)
+  const stride = d + 1
+  const x = new Float64Array(d)
+  for (let i = 0; i < d; i++) x[i] = c[i] >= 0 ? high[i] : low[i]
+  for (let k = 0; k < count; k++) {
+    const row = k * stride
+    let value = -rows[row + d]
     let size = 0
     let at = 0
     for (let i = 0; i < d; i++) {
-      value += a[i] * x[i]
-      if (Math.abs(a[i]) > size) {
-        size = Math.abs(a[i])
+      const a = rows[row + i]
+      value += a * x[i]
+      if (Math.abs(a) > size) {
+        size = Math.abs(a)
         at = i
       }
     }
     if (value <= TOLERANCE * Math.max(1, size)) continue
     if (size < TOLERANCE) return undefined
     // The best lies on this constraint: x[at] = (b − Σ others) / a[at] everywhere, one dimension less.
-    const onto = (of: Constraint | readonly number[], b: number): Float64Array => {
-      const share = of[at] / a[at]
-      const out = new Float64Array(d)
-      let j = 0
-      for (let i = 0; i < d; i++) if (i !== at) out[j++] = of[i] - share * a[i]
-      out[d - 1] = b - share * a[d]
-      return out
+    const pivot = rows[row + at]
+    const fewer = new Float64Array((k + 2) * d)
+    const [lessC, lessLow, lessHigh] = [new Float64Array(d - 1), new Float64Array(d - 1), new Float64Array(d - 1)]
+    for (let i = 0, j = 0; i < d; i++) {
+      if (i === at) continue
+      const own = rows[row + i] / pivot
+      lessC[j] = c[i] - c[at] * own
+      lessLow[j] = low[i]
+      lessHigh[j] = high[i]
+      // What this variable's own box says of the others.
+      fewer[j] = -own
+      fewer[d + j] = own
+      j++
     }
-    const unit = c.map((_, i) => (i === at ? 1 : 0))
-    const before = [
-      onto(unit, high[at]),
-      onto(
-        unit.map((v) => -v),
-        -low[at],
-      ),
-    ]
-    for (let i = 0; i < k; i++) {
-      const other = constraints[order[i]]
-      before.push(onto(other, other[d]))
+    fewer[d - 1] = high[at] - rows[row + d] / pivot
+    fewer[2 * d - 1] = rows[row + d] / pivot - low[at]
+    for (let n = 0; n < k; n++) {
+      const from = n * stride
+      const to = (n + 2) * d
+      const share = rows[from + at] / pivot
+      for (let i = 0, j = 0; i < d; i++) if (i !== at) fewer[to + j++] = rows[from + i] - share * rows[row + i]
+      fewer[to + d - 1] = rows[from + d] - share * rows[row + d]
     }
-    const without = (of: readonly number[]): number[] => of.filter((_, i) => i !== at)
-    const inner = linearProgram([...onto(c, 0).subarray(0, d - 1)], without(low), without(high), before)
+    const inner = solved(lessC, lessLow, lessHigh, fewer, k + 2)
     if (!inner) return undefined
-    let left = a[d]
-    for (let i = 0, j = 0; i < d; i++) if (i !== at) left -= a[i] * inner[j++]
-    x = [...inner.slice(0, at), left / a[at], ...inner.slice(at)]
+    let left = rows[row + d]
+    for (let i = 0, j = 0; i < d; i++) {
+      if (i === at) continue
+      left -= rows[row + i] * inner[j]
+      x[i] = inner[j++]
+    }
+    x[at] = left / pivot
   }
   return x
 }
 
-function onLine(c: number, low: number, high: number, constraints: readonly Constraint[]): number[] | undefined {
+function onLine(c: number, low: number, high: number, rows: Float64Array, count: number): Float64Array | undefined {
   let [from, to] = [low, high]
-  for (const [a, b] of constraints) {
+  for (let i = 0; i < 2 * count; i += 2) {
+    const [a, b] = [rows[i], rows[i + 1]]
     if (Math.abs(a) < 1e-12) {
       if (b < -TOLERANCE) return undefined
     } else if (a > 0) to = Math.min(to, b / a)
     else from = Math.max(from, b / a)
   }
   if (from > to + TOLERANCE) return undefined
-  return [c >= 0 ? Math.max(from, to) : Math.min(from, to)]
+  return Float64Array.of(c >= 0 ? Math.max(from, to) : Math.min(from, to))
 }
 
 const ORDERS = new Map<number, Uint32Array>()
