@@ -26,6 +26,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
       lines: { type: 'string' },
       align: { type: 'string' },
       'circle-mm': { type: 'string' },
+      'box-mm': { type: 'string' },
       at: { type: 'string' },
       series: { type: 'string' },
       column: { type: 'string' },
@@ -38,7 +39,6 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
     throw new UsageError('give a file with a drawing’s numbers as JSON, or a --text.')
   if (!values.output && !values.json) throw new UsageError('say where the drawing goes with -o OUT.')
   const font = fontOf(values.font ?? 'strokes')
-  const circle = lengthOption('circle-mm', values['circle-mm'])
   const text: TextSpec | undefined =
     values.text === undefined
       ? undefined
@@ -50,15 +50,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
           letterMm: lengthOption('letter-mm', values['letter-mm']) ?? 0,
           lineShare: numberOption('lines', values.lines, 0.2, 20) ?? 1.6,
           align: wordOption('align', values.align, ['left', 'middle', 'right'] as const) ?? 'left',
-          ...(circle === undefined
-            ? {}
-            : {
-                along: {
-                  kind: 'circle',
-                  diameterMm: circle,
-                  at: wordOption('at', values.at, ['top', 'bottom'] as const) ?? 'top',
-                },
-              }),
+          ...alongOf(values),
           ...seriesOf(values),
         }
   const drawn = text ?? numbersOf(positionals[0])
@@ -88,6 +80,19 @@ function fontOf(name: string) {
   const bytes = shipped?.bytes ?? readInput(name)
   const face = readFont(bytes)
   return { choice: { kind: 'file', asset: assetName(bytes), name: face.name } as const, face }
+}
+
+/** What a text stands on, or in. */
+function alongOf(values: { 'circle-mm'?: string; 'box-mm'?: string; at?: string }): Pick<TextSpec, 'along'> {
+  const diameterMm = lengthOption('circle-mm', values['circle-mm'])
+  if (values['box-mm'] !== undefined) {
+    if (diameterMm !== undefined) throw new UsageError('a text stands on a circle or in a box, not both.')
+    const [widthMm, heightMm] = values['box-mm'].split(',').map((part) => lengthOption('box-mm', part) ?? 0)
+    if (!(widthMm > 0 && heightMm > 0)) throw new UsageError('--box-mm is written like 60,30.')
+    return { along: { kind: 'box', widthMm, heightMm } }
+  }
+  if (diameterMm === undefined) return {}
+  return { along: { kind: 'circle', diameterMm, at: wordOption('at', values.at, ['top', 'bottom'] as const) ?? 'top' } }
 }
 
 function seriesOf(values: { series?: string; column?: string; columns?: string; 'pitch-mm'?: string }): Pick<TextSpec, 'series'> {
