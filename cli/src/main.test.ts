@@ -235,13 +235,13 @@ describe('draw', () => {
     expect(all.widthMm).toBeGreaterThan(80)
     const slab = await json('--text', 'Tern', '--font', 'slab', '-o', to)
     expect(slab.heightMm).toBeCloseTo(8, 0)
+    expect(readSvg(readFileSync(to, 'utf8')).shapes[0].look.fill).toBe('#000000')
     const boxed = await json('--text', 'Low water by the old sluice at Northgate', '--box-mm', '60,22', '-o', to)
     expect(boxed.widthMm).toBeLessThan(60.5)
     expect(boxed.heightMm).toBeLessThan(24)
     expect(boxed.notices).toEqual([expect.stringMatching(/so that it fits its box/)])
     expect((await json('--text', 'Tern', '--box-mm', '60', '-o', to)).code).toBe(2)
     expect((await json('--text', 'Tern', '--box-mm', '60,9', '--circle-mm', '50', '-o', to)).code).toBe(2)
-    expect(readSvg(readFileSync(to, 'utf8')).shapes[0].look.fill).toBe('#000000')
   })
 
   it('draws a shape by the numbers of a file, and says what is wrong with them', async () => {
