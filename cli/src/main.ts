@@ -17,6 +17,7 @@ const VERBS: Record<string, { does: string; load: () => Promise<{ run: Verb }> }
   apply: { does: 'gives artwork of a job a process (job)', load: () => import('./verbs/apply.ts') },
   check: { does: 'job → findings', load: () => import('./verbs/check.ts') },
   forecast: { does: 'job → picture of the result (PNG)', load: () => import('./verbs/forecast.ts') },
+  camera: { does: 'the bed camera: board, calibrate, rectify, simulate', load: () => import('./verbs/camera.ts') },
   machine: { does: 'a simulated machine, until it is ended', load: () => import('./verbs/machine.ts') },
   convert: { does: 'mesh → height map (PNG)', load: () => import('./verbs/convert.ts') },
   run: { does: 'job or G-code → a machine', load: () => import('./verbs/run.ts') },

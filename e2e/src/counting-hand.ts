@@ -59,8 +59,10 @@ export async function start(hand: Hand): Promise<void> {
 export async function startHere(hand: Hand): Promise<void> {
   const { page } = hand
   await atTheMachine(page, 'Runa')
-  await page.getByTestId('home').click()
+  // It may stand at its zero already: that the way there is over is told by the answer.
+  await Promise.all([page.waitForResponse(/\/home$/), page.getByTestId('home').click()])
   await expect(page.getByTestId('head-place')).toContainText('X 0.0 · Y 0.0')
+  await expect(page.getByTestId('machine-chip')).toContainText('ready')
   await hand.press('to-focus')
   await expect(page.getByTestId('head-place')).toContainText(/Z (1|3|4|12)\.0/)
   // The lens may stand there already: the list says when it was set.

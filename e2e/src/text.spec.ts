@@ -29,7 +29,8 @@ test('names of a table are written on a job, changed afterwards, and moved with 
   await expect.poll(async () => (await text()).drawn.font.kind).toBe('file')
   const second = await text()
   expect(second.widthMm).not.toBeCloseTo(first.widthMm, 1)
-  expect(second.place.xMm).toBeCloseTo(first.place.xMm, 2)
+  // It begins where it began: the ink of its first letter is as far off that as the font says.
+  expect(Math.abs(second.place.xMm - first.place.xMm)).toBeLessThan(1.5)
   await settled(page)
   await page.keyboard.press('Control+z')
   await expect.poll(async () => (await text()).drawn.font.kind).toBe('strokes')

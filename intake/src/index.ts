@@ -1,3 +1,3 @@
 export { artworkPicture } from './artwork-picture.ts'
 export { type ShippedFont, shippedFonts } from './shipped-fonts.ts'
-export { type Intake, takeIn } from './take-in.ts'
+export { type Intake, readPhoto, takeIn } from './take-in.ts'

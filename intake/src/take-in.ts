@@ -82,18 +82,7 @@ export async function takeIn(bytes: Uint8Array): Promise<Intake> {
   if (!pngSize(bytes) && isStl(bytes)) return takeInMesh(bytes)
   if (isFont(bytes)) return takeInFont(bytes)
   if (drawingKind(bytes)) return takeInDrawing(bytes)
-  const { type, width, height } = header(bytes)
-  const decoder = DECODERS[type]
-  if (!decoder) throw new PictureError(`Pictures of the kind ${type.toUpperCase()} cannot be read. Save it as PNG or JPEG.`)
-  if (width * height > MAX_PIXELS || !width || !height) throw new PictureError(tooLarge(width, height))
-  let decoded: Decoded
-  try {
-    decoded = await decoder(bytes)
-  } catch (cause) {
-    if (cause instanceof PictureError) throw cause
-    throw new PictureError(`The ${NAMES[type] ?? type} picture is damaged or cut short and cannot be read.`, { cause })
-  }
-  const upright = orient(decoded, decoded.orientation ?? 1)
+  const { type, decoded, upright } = await decodedFile(bytes)
   const { pixelsPerMm } = decoded
   const hasAlpha = seeThrough(upright)
   // A PNG of 8 or 16 bit is kept byte for byte: nothing is gained by writing it anew.
@@ -113,6 +102,29 @@ export async function takeIn(bytes: Uint8Array): Promise<Intake> {
     hasAlpha,
     pixelsPerMm,
   }
+}
+
+/** A picture as its camera held it. @throws PictureError with a sentence for the operator */
+async function decodedFile(bytes: Uint8Array): Promise<{ type: string; decoded: Decoded; upright: RawPicture }> {
+  const { type, width, height } = header(bytes)
+  const decoder = DECODERS[type]
+  if (!decoder) throw new PictureError(`Pictures of the kind ${type.toUpperCase()} cannot be read. Save it as PNG or JPEG.`)
+  if (width * height > MAX_PIXELS || !width || !height) throw new PictureError(tooLarge(width, height))
+  let decoded: Decoded
+  try {
+    decoded = await decoder(bytes)
+  } catch (cause) {
+    if (cause instanceof PictureError) throw cause
+    throw new PictureError(`The ${NAMES[type] ?? type} picture is damaged or cut short and cannot be read.`, { cause })
+  }
+  return { type, decoded, upright: orient(decoded, decoded.orientation ?? 1) }
+}
+
+/** The pixels of a photo, as a camera sent it: nothing is kept of it. @throws PictureError with a sentence for the operator */
+export async function readPhoto(bytes: Uint8Array): Promise<RawPicture> {
+  if (bytes.length === 0) throw new PictureError('The file is empty.')
+  if (bytes.length > MAX_BYTES) throw new PictureError('This photo is too large to be read.')
+  return (await decodedFile(bytes)).decoded
 }
 
 /** The name of an asset, as the core's `assetName` gives it, many times faster. */

@@ -1,10 +1,10 @@
 import { levenbergMarquardt } from 'ml-levenberg-marquardt'
-import { type Camera, sightOf, turnOf } from './camera.ts'
+import { type Camera, sightOf, turnFromMatrix } from './camera.ts'
 import { homographyOf } from './homography.ts'
 import type { Lens } from './lens.ts'
 
 /** A place of which both is known: where it lies and where the photo shows it. */
-export interface Spot {
+export interface SeenMark {
   /** On the board, or on the bed where the board's pose is known, mm. */
   readonly x: number
   readonly y: number
@@ -14,10 +14,10 @@ export interface Spot {
 }
 
 /** What one photo tells. */
-export interface View {
+export interface MarksView {
   /** How high the marks lie over the bed, mm. */
   readonly heightMm: number
-  readonly spots: readonly Spot[]
+  readonly spots: readonly SeenMark[]
   /** True where the board lies anyhow: its spots are mm of the board. One view at least must say where the bed is. */
   readonly anyhow?: boolean
 }
@@ -36,6 +36,8 @@ const FOCALS: Readonly<Record<Lens['kind'], readonly number[]>> = { brown: [0.6,
 /** A lens of the other kind must be better by this share. */
 const CLEARLY = 0.97
 const ROUNDS = 60
+/** Farther off no camera is understood, mm. */
+const MOST_MM = 3
 /** Fewer spots in all say too little of a lens. */
 const LEAST_SPOTS = 20
 
@@ -73,7 +75,7 @@ const onBoard = ([bx, by, turn]: BoardPose, x: number, y: number): readonly [num
 }
 
 /** Where all spots are seen by a camera: u and v after each other. What it cannot see is far off. */
-function predicted(n: Numbers, layout: Layout, views: readonly View[]): Float64Array {
+function predicted(n: Numbers, layout: Layout, views: readonly MarksView[]): Float64Array {
   const { seen } = sightOf(cameraFrom(n, layout))
   const out = new Float64Array(2 * views.reduce((sum, { spots }) => sum + spots.length, 0))
   let pose = 9 + lensNumbers(layout.kind)
@@ -92,7 +94,7 @@ function predicted(n: Numbers, layout: Layout, views: readonly View[]): Float64A
 }
 
 /** How a camera of a focal length would hang to see a view as it does. */
-function poseFrom(view: View, { widthPx, heightPx }: Layout, focal: number): { turn: Numbers; shift: Numbers } {
+function poseFrom(view: MarksView, { widthPx, heightPx }: Layout, focal: number): { turn: Numbers; shift: Numbers } {
   const f = focal * widthPx
   const h = homographyOf(
     view.spots.map(({ x, y }) => [x, y] as const),
@@ -108,14 +110,14 @@ function poseFrom(view: View, { widthPx, heightPx }: Layout, focal: number): { t
   const raw = b.map((v, i) => s * v - along * r1[i])
   const r2 = raw.map((v) => v / Math.hypot(...raw))
   const r3 = [r1[1] * r2[2] - r1[2] * r2[1], r1[2] * r2[0] - r1[0] * r2[2], r1[0] * r2[1] - r1[1] * r2[0]]
-  const turn = turnOf([r1[0], r2[0], r3[0], r1[1], r2[1], r3[1], r1[2], r2[2], r3[2]])
+  const turn = turnFromMatrix([r1[0], r2[0], r3[0], r1[1], r2[1], r3[1], r1[2], r2[2], r3[2]])
   // The plane lies higher than the bed by its height: away is less there.
   const d = -view.heightMm
   return { turn, shift: t.map((v, i) => s * v - d * r3[i]) }
 }
 
 /** Where a board lies, told by a camera that is about right. */
-function boardPose(view: View, camera: Camera): BoardPose {
+function boardPose(view: MarksView, camera: Camera): BoardPose {
   const { place } = sightOf(camera)
   const pairs = view.spots.flatMap(({ x, y, u, v }) => {
     const on = place(u, v, view.heightMm)
@@ -134,7 +136,17 @@ function boardPose(view: View, camera: Camera): BoardPose {
   return [mbx - cos * mx + sin * my, mby - sin * mx - cos * my, turn]
 }
 
-function fitted(layout: Layout, views: readonly View[], focal: number): { n: Numbers; off: number } | undefined {
+/** The numbers that fit best; undefined where a start leads nowhere, as when nothing is seen from there. */
+function fit(...args: Parameters<typeof levenbergMarquardt>): number[] | undefined {
+  try {
+    const { parameterValues } = levenbergMarquardt(...args)
+    return parameterValues.every(Number.isFinite) ? parameterValues : undefined
+  } catch {
+    return undefined
+  }
+}
+
+function fitted(layout: Layout, views: readonly MarksView[], focal: number): { n: Numbers; off: number } | undefined {
   const fixed = views.find(({ anyhow }) => !anyhow)!
   const { turn, shift } = poseFrom(fixed, layout, focal)
   const own = [focal, 0, 0, ...new Array(lensNumbers(layout.kind)).fill(0), ...turn, ...shift.map((v) => v / 100)]
@@ -147,7 +159,7 @@ function fitted(layout: Layout, views: readonly View[], focal: number): { n: Num
     })
   const seen = views.flatMap(({ spots }) => spots.flatMap(({ u, v }) => [u, v]))
   const first = [...own, ...boards]
-  const { parameterValues } = levenbergMarquardt(
+  const parameterValues = fit(
     { x: seen.map((_, i) => i), y: seen },
     (n: number[]) => {
       const all = predicted(n, layout, views)
@@ -164,7 +176,7 @@ function fitted(layout: Layout, views: readonly View[], focal: number): { n: Num
       maxValues: first.map(() => 1e4),
     },
   )
-  if (parameterValues.some((v) => !Number.isFinite(v))) return undefined
+  if (!parameterValues) return undefined
   const all = predicted(parameterValues, layout, views)
   const off = Math.sqrt(seen.reduce((sum, v, i) => sum + (v - all[i]) ** 2, 0) / (seen.length / 2))
   return { n: parameterValues, off }
@@ -176,7 +188,10 @@ function fitted(layout: Layout, views: readonly View[], focal: number): { n: Num
  * @param size of the photos, px @param views of marks at one height or several; a height or tilt more tells focal length and distance apart
  * @throws RangeError with a sentence where they say too little
  */
-export function calibrated(size: { readonly widthPx: number; readonly heightPx: number }, views: readonly View[]): Calibration {
+export function calibrated(
+  size: { readonly widthPx: number; readonly heightPx: number },
+  views: readonly MarksView[],
+): Calibration {
   const spots = views.reduce((sum, view) => sum + view.spots.length, 0)
   if (!views.some(({ anyhow, spots: own }) => !anyhow && own.length >= 4))
     throw new RangeError('One photo at least must show marks whose places on the bed are known: four of them.')
@@ -190,13 +205,15 @@ export function calibrated(size: { readonly widthPx: number; readonly heightPx: 
       if (found && (better === undefined || found.off < better)) best = { layout, ...found }
     }
   }
-  if (!best) throw new RangeError('No lens explains these photos: take them again, with the board flat and whole.')
-  return told(best, views, spots)
+  const found = best && told(best, views, spots)
+  if (!found || !(found.p95Mm < MOST_MM))
+    throw new RangeError('No lens explains these photos: take them again, with the board flat, whole, and as high as it is said.')
+  return found
 }
 
 function told(
   { layout, n }: { readonly layout: Layout; readonly n: Numbers },
-  views: readonly View[],
+  views: readonly MarksView[],
   spots: number,
 ): Calibration {
   const camera = cameraFrom(n, layout)

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { calibrated, type View } from './calibrate.ts'
-import { type Camera, sightOf, standsOver, turnMatrix, turnOf } from './camera.ts'
+import { calibrated, type MarksView } from './calibrate.ts'
+import { type Camera, sightOf, standsOver, turnFromMatrix, turnMatrix } from './camera.ts'
 import { homographyOf, throughHomography } from './homography.ts'
 import { bent, type Lens, unbent } from './lens.ts'
 
@@ -25,9 +25,9 @@ const random = (): number => {
 const noise = (px: number): number => px * (random() + random() + random() + random() - 2) * 1.7
 
 /** Dots of a grid over the bed as a camera sees them at a height, off by a little. */
-const view = (camera: Camera, heightMm: number, px: number, pose?: readonly [number, number, number]): View => {
+const view = (camera: Camera, heightMm: number, px: number, pose?: readonly [number, number, number]): MarksView => {
   const { seen } = sightOf(camera)
-  const spots: View['spots'][number][] = []
+  const spots: MarksView['spots'][number][] = []
   const [bx, by, turn] = pose ?? [0, 0, 0]
   for (let y = 20; y <= 380; y += 30)
     for (let x = 20; x <= 580; x += 40) {
@@ -98,7 +98,7 @@ describe('a camera', () => {
       [0, 0, 0],
       [-1e-7, 2e-7, 0],
     ] as const)
-      turnOf(turnMatrix(turn)).forEach((v, i) => {
+      turnFromMatrix(turnMatrix(turn)).forEach((v, i) => {
         expect(v).toBeCloseTo(turn[i], 9)
       })
   })

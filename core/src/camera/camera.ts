@@ -39,7 +39,7 @@ export function turnMatrix([x, y, z]: readonly [number, number, number]): readon
 }
 
 /** The turn of a matrix: the way back of `turnMatrix`, for turns well below half a circle. */
-export function turnOf(m: readonly number[]): readonly [number, number, number] {
+export function turnFromMatrix(m: readonly number[]): readonly [number, number, number] {
   const cos = Math.min(1, Math.max(-1, (m[0] + m[4] + m[8] - 1) / 2))
   const angle = Math.acos(cos)
   const share = angle < 1e-9 ? 0.5 : angle / (2 * Math.sin(angle))

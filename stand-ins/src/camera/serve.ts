@@ -1,0 +1,140 @@
+import { createServer as createHttp, type Server as HttpServer } from 'node:http'
+import { createServer, type Server, type Socket } from 'node:net'
+import { jpegOf } from './jpeg.ts'
+import { chances, knocked, type Optics } from './optics.ts'
+import { DAYLIGHT, type Light, laidOut, photographed, type Thing } from './photo.ts'
+
+/** Widths of the photos that it can take, px; all are 4 to 3. */
+export const WIDTHS = [648, 1296, 2592, 4000] as const
+const USUAL = 2592
+
+export const CAMERA_FAULTS = ['dark', 'covered', 'moved', 'away', 'page'] as const
+type CameraFault = (typeof CAMERA_FAULTS)[number]
+
+/** A simulated camera and what it looks at. */
+export class BedCamera {
+  private readonly optics: Optics
+  private readonly seed: number
+  private lying: ReturnType<typeof laidOut> = []
+  private light: Light = DAYLIGHT
+  private taken = 0
+  fault: CameraFault | null = null
+
+  constructor(optics: Optics, seed: number) {
+    this.optics = optics
+    this.seed = seed
+  }
+
+  lay(things: readonly Thing[]): void {
+    this.lying = laidOut(things)
+  }
+
+  shine(light: Partial<Light>): void {
+    this.light = { ...this.light, ...light }
+  }
+
+  /** A photo as JPEG. */
+  async photo(widthPx: number): Promise<Uint8Array> {
+    const heightPx = Math.round(widthPx * 0.75)
+    this.taken++
+    if (this.fault === 'covered') return jpegOf(hand(widthPx, heightPx, this.seed + this.taken), widthPx, heightPx)
+    const light = this.fault === 'dark' ? { ...this.light, bright: 0.015 } : this.light
+    const optics = this.fault === 'moved' ? knocked(this.optics, this.seed) : this.optics
+    const rgba = photographed(optics, { widthPx, heightPx }, this.lying, light, this.seed * 131 + this.taken)
+    return jpegOf(rgba, widthPx, heightPx)
+  }
+}
+
+/** Something right before the lens. */
+function hand(widthPx: number, heightPx: number, seed: number): Uint8ClampedArray {
+  const by = chances(seed)
+  const out = new Uint8ClampedArray(4 * widthPx * heightPx)
+  for (let i = 0; i < out.length; i += 4) {
+    const level = 34 + 4 * by()
+    out[i] = level + 10
+    out[i + 1] = level
+    out[i + 2] = level - 6
+    out[i + 3] = 255
+  }
+  return out
+}
+
+/** Photos over HTTP, and nothing else: `/photo.jpg?width=2592`. */
+export function serveCamera(camera: BedCamera, port: number): Promise<HttpServer> {
+  const server = createHttp((request, response) => {
+    const url = new URL(request.url ?? '/', 'http://camera')
+    const width = Number(url.searchParams.get('width') ?? USUAL)
+    if (camera.fault === 'away') {
+      request.socket.destroy()
+      return
+    }
+    if (camera.fault === 'page') {
+      response.setHeader('Content-Type', 'text/html')
+      response.end('<html><body>Sign in to the camera</body></html>')
+      return
+    }
+    if (url.pathname !== '/photo.jpg' || !(WIDTHS as readonly number[]).includes(width)) {
+      response.statusCode = 404
+      response.end()
+      return
+    }
+    camera.photo(width).then(
+      (jpeg) => {
+        response.setHeader('Content-Type', 'image/jpeg')
+        response.end(jpeg)
+      },
+      () => {
+        response.statusCode = 500
+        response.end()
+      },
+    )
+  })
+  return new Promise((resolve, reject) => {
+    server.once('error', reject)
+    server.listen(port, '127.0.0.1', () => resolve(server))
+  })
+}
+
+interface Request {
+  readonly do?: string
+  readonly things?: readonly Thing[]
+  readonly light?: Partial<Light>
+  readonly how?: CameraFault | null
+}
+
+/** What people do under a camera, one JSON object a line: lay things on the bed, change the light, knock against it. */
+export function serveCameraPanel(camera: BedCamera, port: number): Promise<Server> {
+  const deeds: Record<string, (request: Request) => void> = {
+    lay: ({ things }) => camera.lay(things ?? []),
+    light: ({ light }) => camera.shine(light ?? {}),
+    fail: ({ how }) => {
+      if (how && !CAMERA_FAULTS.includes(how)) throw new Error()
+      camera.fault = how ?? null
+    },
+  }
+  const server = createServer((socket: Socket) => {
+    let text = ''
+    socket.on('error', () => {})
+    socket.on('data', (data) => {
+      text += data.toString('utf8')
+      for (let end = text.indexOf('\n'); end >= 0; end = text.indexOf('\n')) {
+        let ok = true
+        try {
+          const request = JSON.parse(text.slice(0, end)) as Request
+          const deed = deeds[request.do ?? '']
+          if (deed) deed(request)
+          else ok = false
+        } catch {
+          ok = false
+        }
+        socket.write(`${JSON.stringify({ ok })}\n`)
+        text = text.slice(end + 1)
+      }
+      if (text.length > 4_000_000) socket.destroy()
+    })
+  })
+  return new Promise((resolve, reject) => {
+    server.once('error', reject)
+    server.listen(port, '127.0.0.1', () => resolve(server))
+  })
+}
