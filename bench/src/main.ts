@@ -1,9 +1,10 @@
-// `npm run bench [-- --seed N] [-- --only trace,picture,plan,outline,fill,placing,machine,page,server]`: every row against its reference, in one run.
+// `npm run bench [-- --seed N] [-- --only trace,picture,plan,outline,fill,placing,camera,machine,page,server]`: every row against its reference, in one run.
 import { mkdirSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { parseArgs } from 'node:util'
 import type { Row } from './measure.ts'
+import { cameraRows } from './rows-camera.ts'
 import { fillRows } from './rows-fill.ts'
 import { machineRows } from './rows-machine.ts'
 import { outlineRows } from './rows-outline.ts'
@@ -24,6 +25,7 @@ const groups: Record<string, (seed: number) => Row[] | Promise<Row[]>> = {
   outline: outlineRows,
   fill: fillRows,
   placing: placingRows,
+  camera: cameraRows,
   machine: machineRows,
   page: pageRows,
   server: serverRows,
