@@ -1,5 +1,5 @@
-import { BED_BOARD, boardSpots, type Camera, calibrated, isLargeDot, lightOf, rectified, sightOf } from '@neotaxis/core'
-import { DAYLIGHT, hungOver, laidOut, photographed, rays } from '@neotaxis/stand-ins'
+import { BED_BOARD, boardDots, boardSpots, type Camera, calibrated, lightOf, rectified, sightOf } from '@neotaxis/core'
+import { DAYLIGHT, hungOver, laidOut, photographed, plateWithDots, rays } from '@neotaxis/stand-ins'
 import { type Row, seconds, timeRow } from './measure.ts'
 import { randomFrom } from './random.ts'
 
@@ -11,23 +11,9 @@ const SIZE = { widthPx: 2592, heightPx: 1944 }
 const MESH = 24
 const FIRST = [30, 20] as const
 
-const circle = (x: number, y: number, r: number): number[] =>
-  Array.from({ length: 96 }, (_, i) => {
-    const a = (Math.PI * (i >> 1)) / 24
-    return i % 2 ? y + r * Math.sin(a) : x + r * Math.cos(a)
-  })
-
 /** The board on a plate of a thickness. */
-const boardOn = (thicknessMm: number) => ({
-  rings: [[0, 0, 600, 0, 600, 400, 0, 400]],
-  thicknessMm,
-  look: 'paper' as const,
-  ink: Array.from({ length: BED_BOARD.columns * BED_BOARD.rows }, (_, i) => {
-    const [c, r] = [i % BED_BOARD.columns, Math.floor(i / BED_BOARD.columns)]
-    const wide = isLargeDot(BED_BOARD, c, r) ? BED_BOARD.largeMm : BED_BOARD.dotMm
-    return circle(FIRST[0] + c * BED_BOARD.pitchMm, FIRST[1] + r * BED_BOARD.pitchMm, wide / 2)
-  }),
-})
+const boardOn = (thicknessMm: number) =>
+  plateWithDots({ widthMm: BED.x, heightMm: BED.y, thicknessMm }, FIRST, boardDots(BED_BOARD))
 
 /** The 95th percentile by which places of a bed are told wrong, after a calibration from a board at three heights, mm. */
 function placedWithin(kind: 'moderate' | 'wide', seed: number): number {

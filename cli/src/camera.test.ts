@@ -3,8 +3,8 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { type AddressInfo, connect } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { BED_BOARD, decodePng, isLargeDot, readCameraFile, sightOf } from '@neotaxis/core'
-import { BedCamera, hungOver, type Optics, rays, serveCamera, serveCameraPanel } from '@neotaxis/stand-ins'
+import { BED_BOARD, boardDots, decodePng, readCameraFile, sightOf } from '@neotaxis/core'
+import { BedCamera, hungOver, type Optics, plateWithDots, rays, serveCamera, serveCameraPanel } from '@neotaxis/stand-ins'
 import { afterAll, describe, expect, it } from 'vitest'
 import { ran } from './testing/ran.ts'
 
@@ -13,22 +13,9 @@ afterAll(() => rmSync(folder, { recursive: true, force: true }))
 const at = (name: string): string => join(folder, name)
 
 const BED = { x: 600, y: 400 }
-const circle = (x: number, y: number, r: number): number[] =>
-  Array.from({ length: 96 }, (_, i) =>
-    i % 2 ? y + r * Math.sin((Math.PI * (i >> 1)) / 24) : x + r * Math.cos((Math.PI * (i >> 1)) / 24),
-  )
-
 /** The board on a plate of a thickness, its first dot at 30, 20. */
-const boardOn = (thicknessMm: number) => ({
-  rings: [[0, 0, 600, 0, 600, 400, 0, 400]],
-  thicknessMm,
-  look: 'paper' as const,
-  ink: Array.from({ length: BED_BOARD.columns * BED_BOARD.rows }, (_, i) => {
-    const [c, r] = [i % BED_BOARD.columns, Math.floor(i / BED_BOARD.columns)]
-    const wide = isLargeDot(BED_BOARD, c, r) ? BED_BOARD.largeMm : BED_BOARD.dotMm
-    return circle(30 + c * BED_BOARD.pitchMm, 20 + r * BED_BOARD.pitchMm, wide / 2)
-  }),
-})
+const boardOn = (thicknessMm: number) =>
+  plateWithDots({ widthMm: BED.x, heightMm: BED.y, thicknessMm }, [30, 20], boardDots(BED_BOARD))
 
 /** How far places of the bed are told wrong, over all that a photo shows, mm: sorted. */
 function offBy(optics: Optics, file: string, heightMm: number): number[] {

@@ -21,17 +21,29 @@ export interface DotBoard {
 export const BED_BOARD: DotBoard = { columns: 19, rows: 13, pitchMm: 30, dotMm: 8, largeMm: 13, corner: [8, 6] }
 
 /** Whether a dot is one of the three large ones. */
-export const isLargeDot = ({ corner: [c, r] }: DotBoard, column: number, row: number): boolean =>
+const isLargeDot = ({ corner: [c, r] }: DotBoard, column: number, row: number): boolean =>
   (row === r && (column === c || column === c + 2)) || (row === r + 1 && column === c)
 
-/** The board as an SVG drawing, to be printed or burned. */
-export function boardSvg(board: DotBoard): string {
-  const { columns, rows, pitchMm, dotMm, largeMm } = board
-  const [w, h] = [(columns + 1) * pitchMm, (rows + 1) * pitchMm]
-  const dots = Array.from({ length: columns * rows }, (_, i) => {
-    const [c, r] = [i % columns, Math.floor(i / columns)]
-    return `<circle cx="${(c + 1) * pitchMm}" cy="${(r + 1) * pitchMm}" r="${(isLargeDot(board, c, r) ? largeMm : dotMm) / 2}"/>`
+/** A dot of a board: its middle from the first one, and its diameter, mm. */
+export interface BoardDot {
+  readonly x: number
+  readonly y: number
+  readonly mm: number
+}
+
+/** All dots of a board, row by row. */
+export const boardDots = (board: DotBoard): BoardDot[] =>
+  Array.from({ length: board.columns * board.rows }, (_, i) => {
+    const [column, row] = [i % board.columns, Math.floor(i / board.columns)]
+    const mm = isLargeDot(board, column, row) ? board.largeMm : board.dotMm
+    return { x: column * board.pitchMm, y: row * board.pitchMm, mm }
   })
+
+/** The board as an SVG drawing, to be printed or burned: a pitch of room around its dots. */
+export function boardSvg(board: DotBoard): string {
+  const { columns, rows, pitchMm } = board
+  const [w, h] = [(columns + 1) * pitchMm, (rows + 1) * pitchMm]
+  const dots = boardDots(board).map(({ x, y, mm }) => `<circle cx="${x + pitchMm}" cy="${y + pitchMm}" r="${mm / 2}"/>`)
   return `<svg xmlns="http://www.w3.org/2000/svg" width="${w}mm" height="${h}mm" viewBox="0 0 ${w} ${h}"><g fill="#000">${dots.join('')}</g></svg>`
 }
 

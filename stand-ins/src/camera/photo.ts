@@ -89,6 +89,23 @@ interface Lying {
   readonly ink: Mask | undefined
 }
 
+/** Corners of a printed dot. */
+const DOT_CORNERS = 48
+
+/** A plate with dots printed on it. @param first where the first dot lies, bed mm @param dots from the first one, mm */
+export function plateWithDots(
+  { widthMm, heightMm, thicknessMm }: { readonly widthMm: number; readonly heightMm: number; readonly thicknessMm: number },
+  first: readonly [number, number],
+  dots: readonly { readonly x: number; readonly y: number; readonly mm: number }[],
+): Thing {
+  const dot = ({ x, y, mm }: (typeof dots)[number]): number[] =>
+    Array.from({ length: 2 * DOT_CORNERS }, (_, i) => {
+      const a = (2 * Math.PI * (i >> 1)) / DOT_CORNERS
+      return i % 2 ? first[1] + y + (mm / 2) * Math.sin(a) : first[0] + x + (mm / 2) * Math.cos(a)
+    })
+  return { rings: [[0, 0, widthMm, 0, widthMm, heightMm, 0, heightMm]], thicknessMm, look: 'paper', ink: dots.map(dot) }
+}
+
 /** What lies on the bed, ready to be looked at from anywhere. */
 export function laidOut(things: readonly Thing[]): readonly Lying[] {
   return things
