@@ -3,8 +3,32 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { type AddressInfo, connect } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { BED_BOARD, boardDots, decodePng, readCameraFile, sightOf } from '@neotaxis/core'
-import { BedCamera, hungOver, type Optics, plateWithDots, rays, serveCamera, serveCameraPanel } from '@neotaxis/stand-ins'
+import {
+  BED_BOARD,
+  boardDots,
+  boardSpots,
+  calibrated,
+  decodePng,
+  lightOf,
+  photoOf,
+  readCameraFile,
+  rectified,
+  sightOf,
+} from '@neotaxis/core'
+import { readPhoto } from '@neotaxis/intake'
+import {
+  Bed,
+  BedCamera,
+  hungOver,
+  Machine,
+  type Optics,
+  plateWithDots,
+  rays,
+  serveCamera,
+  serveCameraPanel,
+  servePanel,
+  TRUTHS,
+} from '@neotaxis/stand-ins'
 import { afterAll, describe, expect, it } from 'vitest'
 import { ran } from './testing/ran.ts'
 
@@ -16,6 +40,17 @@ const BED = { x: 600, y: 400 }
 /** The board on a plate of a thickness, its first dot at 30, 20. */
 const boardOn = (thicknessMm: number) =>
   plateWithDots({ widthMm: BED.x, heightMm: BED.y, thicknessMm }, [30, 20], boardDots(BED_BOARD))
+
+/** What the outside of a stand-in answers. */
+const asked = (port: number, what: object): Promise<string> =>
+  new Promise((resolve, reject) => {
+    const socket = connect(port, '127.0.0.1', () => socket.write(`${JSON.stringify(what)}\n`))
+    socket.once('data', (data) => {
+      socket.destroy()
+      resolve(data.toString())
+    })
+    socket.once('error', reject)
+  })
 
 /** How far places of the bed are told wrong, over all that a photo shows, mm: sorted. */
 function offBy(optics: Optics, file: string, heightMm: number): number[] {
@@ -132,21 +167,72 @@ describe('camera', () => {
   })
 })
 
+describe('a simulated camera over a simulated machine', () => {
+  it('shows what was burned where it was burned: found in the photo within 0.3 mm', async () => {
+    const bed = new Bed(BED.x, BED.y, 0.05, 0.12)
+    const machine = new Machine(TRUTHS['bench-60'], bed)
+    const outside = await servePanel(machine, 0)
+    const panel = (outside.address() as AddressInfo).port
+    const optics = hungOver(BED, 'moderate', 12)
+    const camera = new BedCamera(optics, 12, { panel, deepMm: BED.y, fromFront: true })
+    try {
+      // Nothing lies there while the board does.
+      const views = []
+      for (const heightMm of [0.2, 15]) {
+        camera.lay([boardOn(heightMm)])
+        const marks = boardSpots(lightOf(photoOf(await readPhoto(await camera.photo(2592)))), BED_BOARD)
+        views.push({ heightMm, spots: marks.map((mark) => ({ ...mark, x: mark.x + 30, y: mark.y + 20 })) })
+      }
+      const { camera: known } = calibrated({ widthPx: 2592, heightPx: 1944 }, views)
+      camera.lay([])
+      await asked(panel, { do: 'lay', laid: { material: 'grey-card', thickness: 3, x0: 150, y0: 100, x1: 450, y1: 300 } })
+      // A dark square of 40 mm, from 220 to 260 of the bed, 150 to 190 from its rear: rows 0.1 mm apart.
+      const lines = ['G21 G90 G54', 'M4 S0']
+      for (let k = 0; k <= 400; k++) {
+        const y = BED.y - 150 - 0.1 * k
+        lines.push(`G0 X220 Y${y.toFixed(3)}`, `G1 X260 Y${y.toFixed(3)} S150 F9000`)
+      }
+      machine.jog(0, 0, 3, 10)
+      while (machine.finishMove());
+      for (const line of [...lines, 'M5']) {
+        while (!machine.hasRoom) machine.finishMove()
+        machine.take(line)
+      }
+      while (machine.finishMove());
+      const photo = photoOf(await readPhoto(await camera.photo(2592)))
+      const view = { x: 200, y: 130, pxPerMm: 10, widthPx: 800, heightPx: 800 }
+      const flat = lightOf({ widthPx: 800, heightPx: 800, rgba: rectified(photo, known, view, 3) })
+      /** Where it turns from light to dark along a way, mm of the bed. */
+      const edge = (from: number, step: number, at: (t: number) => number): number => {
+        const [light, dark] = [at(from), at(from + 8 * step)]
+        expect(light - dark).toBeGreaterThan(25)
+        for (let t = from; ; t += step / 20) if (at(t) < (light + dark) / 2) return t
+      }
+      const mean = (x: number, y: number, down: boolean): number => {
+        let sum = 0
+        for (let k = -40; k <= 40; k++) {
+          const [px, py] = [Math.round((x - 200) * 10) + (down ? 0 : k), Math.round((y - 130) * 10) + (down ? k : 0)]
+          sum += flat.samples[py * 800 + px] / 81
+        }
+        return sum
+      }
+      expect(Math.abs(edge(216, 1, (x) => mean(x, 170, true)) - 220)).toBeLessThan(0.3)
+      expect(Math.abs(edge(264, -1, (x) => mean(x, 170, true)) - 260)).toBeLessThan(0.3)
+      expect(Math.abs(edge(146, 1, (y) => mean(240, y, false)) - 150)).toBeLessThan(0.3)
+      expect(Math.abs(edge(194, -1, (y) => mean(240, y, false)) - 190)).toBeLessThan(0.3)
+    } finally {
+      outside.close()
+    }
+  }, 120_000)
+})
+
 describe('a simulated camera', () => {
   it('answers with photos over HTTP, and fails as it is told to', async () => {
     const camera = new BedCamera(hungOver(BED, 'moderate', 2), 2)
     const server = await serveCamera(camera, 0)
     const panel = await serveCameraPanel(camera, 0)
     const port = (of: { address(): unknown }): number => (of.address() as AddressInfo).port
-    const ask = (what: object): Promise<string> =>
-      new Promise((resolve, reject) => {
-        const socket = connect(port(panel), '127.0.0.1', () => socket.write(`${JSON.stringify(what)}\n`))
-        socket.once('data', (data) => {
-          socket.destroy()
-          resolve(data.toString())
-        })
-        socket.once('error', reject)
-      })
+    const ask = (what: object): Promise<string> => asked(port(panel), what)
     const url = `http://127.0.0.1:${port(server)}/photo.jpg?width=648`
     try {
       const photo = await fetch(url)

@@ -138,12 +138,16 @@ async function simulate(args: readonly string[], io: Io): Promise<number> {
       seed: { type: 'string' },
       wide: { type: 'boolean', default: false },
       bed: { type: 'string' },
+      machine: { type: 'string' },
+      'from-rear': { type: 'boolean', default: false },
     },
     { min: 0, max: 0, what: 'no file' },
   )
   const [x, y] = lengths('bed', values.bed ?? '600,400', 2)
   const seed = Math.round(numberOption('seed', values.seed, 0, 1e9) ?? 1)
-  const camera = new BedCamera(hungOver({ x, y }, values.wide ? 'wide' : 'moderate', seed), seed)
+  const outside = numberOption('machine', values.machine, 1, 65_535)
+  const over = outside === undefined ? undefined : { panel: Math.round(outside), deepMm: y, fromFront: !values['from-rear'] }
+  const camera = new BedCamera(hungOver({ x, y }, values.wide ? 'wide' : 'moderate', seed), seed, over)
   const server = await serveCamera(camera, Math.round(numberOption('port', values.port, 0, 65_535) ?? 0))
   const panel = await serveCameraPanel(camera, Math.round(numberOption('panel', values.panel, 0, 65_535) ?? 0))
   const portOf = (of: { address(): unknown }): number => (of.address() as { port: number }).port

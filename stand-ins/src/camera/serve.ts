@@ -1,5 +1,6 @@
 import { createServer as createHttp, type Server as HttpServer } from 'node:http'
 import { createServer, type Server, type Socket } from 'node:net'
+import { type OverMachine, seenInMachine } from './at-machine.ts'
 import { jpegOf } from './jpeg.ts'
 import { chances, knocked, type Optics } from './optics.ts'
 import { DAYLIGHT, type Light, laidOut, photographed, type Thing } from './photo.ts'
@@ -15,18 +16,21 @@ type CameraFault = (typeof CAMERA_FAULTS)[number]
 export class BedCamera {
   private readonly optics: Optics
   private readonly seed: number
-  private lying: ReturnType<typeof laidOut> = []
+  private things: readonly Thing[] = []
+  private readonly machine: OverMachine | undefined
   private light: Light = DAYLIGHT
   private taken = 0
   fault: CameraFault | null = null
 
-  constructor(optics: Optics, seed: number) {
+  /** @param machine whose bed it hangs over: what lies there and what it burned is seen, too */
+  constructor(optics: Optics, seed: number, machine?: OverMachine) {
     this.optics = optics
     this.seed = seed
+    this.machine = machine
   }
 
   lay(things: readonly Thing[]): void {
-    this.lying = laidOut(things)
+    this.things = things
   }
 
   shine(light: Partial<Light>): void {
@@ -40,7 +44,9 @@ export class BedCamera {
     if (this.fault === 'covered') return jpegOf(hand(widthPx, heightPx, this.seed + this.taken), widthPx, heightPx)
     const light = this.fault === 'dark' ? { ...this.light, bright: 0.015 } : this.light
     const optics = this.fault === 'moved' ? knocked(this.optics, this.seed) : this.optics
-    const rgba = photographed(optics, { widthPx, heightPx }, this.lying, light, this.seed * 131 + this.taken)
+    const there = this.machine ? await seenInMachine(this.machine) : undefined
+    const lying = laidOut([...this.things, ...(there?.things ?? [])])
+    const rgba = photographed(optics, { widthPx, heightPx }, lying, light, this.seed * 131 + this.taken, there?.burn)
     return jpegOf(rgba, widthPx, heightPx)
   }
 }

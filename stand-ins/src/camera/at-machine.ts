@@ -1,0 +1,91 @@
+import { connect } from 'node:net'
+import type { Burn, Thing } from './photo.ts'
+
+/** Where a camera hangs: over the bed of a simulated machine. */
+export interface OverMachine {
+  /** The port of the machine's outside, on loopback. */
+  readonly panel: number
+  /** How deep its bed is, mm. */
+  readonly deepMm: number
+  /** The machine counts from its front; else from its rear. */
+  readonly fromFront: boolean
+}
+
+/** How materials look from above. */
+const LOOKS: Readonly<Record<string, Thing['look']>> = {
+  'birch-ply': 'ply',
+  'lime-wood': 'ply',
+  'cast-acrylic': 'acrylic',
+  'grey-card': 'card',
+  slate: 'slate',
+}
+/** What is burned is looked at in cells of this side, so far around what lies there, mm. */
+const CELL_MM = 0.1
+const AROUND_MM = 2
+
+/** Asks a machine's outside for something; what it says holds what is wanted. */
+function asked<T>(port: number, request: object): Promise<T> {
+  return new Promise((resolve, reject) => {
+    const pieces: Buffer[] = []
+    const socket = connect(port, '127.0.0.1', () => socket.write(`${JSON.stringify(request)}\n`))
+    socket.once('error', reject)
+    socket.once('close', () => reject(new Error('The machine said nothing.')))
+    socket.on('data', (data) => {
+      pieces.push(data)
+      if (data[data.length - 1] !== 10) return
+      socket.destroy()
+      try {
+        resolve(JSON.parse(Buffer.concat(pieces).toString('utf8')) as T)
+      } catch (cause) {
+        reject(cause)
+      }
+    })
+  })
+}
+
+interface LaidThere {
+  readonly material: string
+  readonly thickness: number
+  readonly x0: number
+  readonly y0: number
+  readonly x1: number
+  readonly y1: number
+  readonly edge?: readonly (readonly number[])[]
+}
+
+/** What lies in a machine and what was burned on it, as it lies on the bed; nothing where nothing lies there. */
+export async function seenInMachine({
+  panel,
+  deepMm,
+  fromFront,
+}: OverMachine): Promise<{ readonly things: readonly Thing[]; readonly burn?: Burn }> {
+  const { laid } = await asked<{ laid: LaidThere | null }>(panel, { do: 'state' })
+  if (!laid) return { things: [] }
+  const down = (y: number): number => (fromFront ? deepMm - y : y)
+  const { x0, y0, x1, y1, edge = [[x0, y0, x1, y0, x1, y1, x0, y1]] } = laid
+  const rings = edge.map((ring) => ring.map((v, i) => (i % 2 === 0 ? v : down(v))))
+  const thing: Thing = { rings, thicknessMm: laid.thickness, look: LOOKS[laid.material] ?? 'card' }
+  const [x, y] = [Math.max(0, x0 - AROUND_MM), Math.max(0, y0 - AROUND_MM)]
+  const columns = Math.ceil((x1 + AROUND_MM - x) / CELL_MM)
+  const rows = Math.ceil((y1 + AROUND_MM - y) / CELL_MM)
+  const seen = await asked<{ ok: boolean; tone: string; through: string }>(panel, {
+    do: 'burned',
+    x,
+    y,
+    columns,
+    rows,
+    cell: CELL_MM,
+  })
+  if (!seen.ok) return { things: [thing] }
+  // Rows come from where y is most: from the rear where it counts from the front.
+  const turned = (text: string): Uint8Array => {
+    const map = new Uint8Array(Buffer.from(text, 'base64'))
+    if (fromFront) return map
+    const out = new Uint8Array(map.length)
+    for (let r = 0; r < rows; r++) out.set(map.subarray((rows - 1 - r) * columns, (rows - r) * columns), r * columns)
+    return out
+  }
+  const top = fromFront ? deepMm - y - rows * CELL_MM : y
+  const burn = { x, y: top, cell: CELL_MM, columns, rows, tone: turned(seen.tone), through: turned(seen.through) }
+  return { things: [thing], burn }
+}
