@@ -1,6 +1,7 @@
 import Joi from 'joi'
 import { byKind } from '../border/by-kind.ts'
 import { MOST_ENTRIES } from '../text/series.ts'
+import { LONGEST_TEXT } from '../text/text-spec.ts'
 
 const length = Joi.number().min(0.05).max(10_000).required()
 const count = (most: number) => Joi.number().integer().min(1).max(most).required()
@@ -43,7 +44,7 @@ export const drawnSchema = byKind(
     path: { data, repeat },
     code: { text: Joi.string().min(1).max(1000).required(), sizeMm: length, onDark: Joi.boolean().required(), repeat },
     text: {
-      text: Joi.string().allow('').max(4000).required(),
+      text: Joi.string().allow('').max(LONGEST_TEXT).required(),
       font: byKind({ strokes: {}, file: { asset, name: Joi.string().max(200).required() } }, 'a kind of font').required(),
       capMm: Joi.number().min(0.2).max(2000).required(),
       letterMm: Joi.number().min(-100).max(500).required(),

@@ -35,7 +35,9 @@ export interface Series {
   readonly pitchYMm: number
 }
 
-/** More letters than this are not set. */
+/** A text itself is no longer than this. */
+export const LONGEST_TEXT = 4000
+/** More letters than this are not set, all entries of a list together. */
 export const MOST_LETTERS = 8000
 
 /** The text of one entry: where `{}` stands, else instead of the text. */

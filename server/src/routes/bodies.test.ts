@@ -7,12 +7,24 @@ import { fileBody } from './bodies.ts'
 /** Files that are taken are held until they are let go. */
 let letGo: (() => void)[] = []
 let reached = 0
+/** Requests whose head is here, and connections that are not there any more. */
+let came = 0
+let gone = 0
 let server: Server
 
 beforeEach(async () => {
   letGo = []
   reached = 0
+  came = 0
+  gone = 0
   const app = express()
+  app.use((_request, response, next) => {
+    came++
+    response.once('close', () => {
+      gone++
+    })
+    next()
+  })
   app.post('/', ...fileBody(10), (_request, response) => {
     reached++
     letGo.push(() => response.status(201).end())
@@ -59,13 +71,14 @@ describe('files that come in', () => {
 
   it('take no room for ever that were given up while they waited', async () => {
     for (let round = 0; round < 3; round++) {
+      const [before, ended] = [came, gone]
       const first = Array.from({ length: 4 }, () => send())
       await until(() => letGo.length === 4)
       const impatient = Array.from({ length: 3 }, () => send())
-      await new Promise((resolve) => setTimeout(resolve, 60))
+      await until(() => came === before + 7)
       for (const { giveUp } of impatient) giveUp()
       await Promise.all(impatient.map(({ answer }) => answer))
-      await new Promise((resolve) => setTimeout(resolve, 60))
+      await until(() => gone === ended + 3)
       for (const go of letGo.splice(0)) go()
       expect(await Promise.all(first.map(({ answer }) => answer))).toEqual(Array(4).fill(201))
     }

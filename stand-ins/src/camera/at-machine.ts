@@ -22,12 +22,15 @@ const LOOKS: Readonly<Record<string, Thing['look']>> = {
 /** What is burned is looked at in cells of this side, so far around what lies there, mm. */
 const CELL_MM = 0.1
 const AROUND_MM = 2
+/** A machine that says nothing for so long is not asked further. */
+const WAITS_MS = 20_000
 
 /** Asks a machine's outside for something; what it says holds what is wanted. */
 function asked<T>(port: number, request: object): Promise<T> {
   return new Promise((resolve, reject) => {
     const pieces: Buffer[] = []
     const socket = connect(port, '127.0.0.1', () => socket.write(`${JSON.stringify(request)}\n`))
+    socket.setTimeout(WAITS_MS, () => socket.destroy())
     socket.once('error', reject)
     socket.once('close', () => reject(new Error('The machine said nothing.')))
     socket.on('data', (data) => {

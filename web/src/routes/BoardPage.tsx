@@ -67,6 +67,7 @@ export function BoardPage() {
     async (job: JobDocument, state?: Begins) => {
       try {
         void navigate(`/jobs/${(await jobOrders.create(job)).id}/compose`, { state })
+        return true
       } catch (cause) {
         enqueueSnackbar(cause instanceof Error ? cause.message : 'The job could not be made.', {
           variant: 'error',
@@ -77,6 +78,7 @@ export function BoardPage() {
             </Button>
           ),
         })
+        return false
       }
     },
     [navigate, enqueueSnackbar],
@@ -85,16 +87,20 @@ export function BoardPage() {
   /** Begins a job that something is drawn in, or a text is written in. */
   const drawn = useCallback(
     async (text?: string) => {
-      if (!material || !machine || !blank) return
+      if (!material || !machine || !blank) {
+        enqueueSnackbar('What the shop has is not known yet: try it again in a moment.', { variant: 'info' })
+        return
+      }
       const name = text?.split('\n')[0].slice(0, 40).trim() || 'New job'
       const empty = emptyJob(name, { material, machine, workpiece: blank })
       const job = stock ? withStock(empty, stock) : empty
-      if (stock) dispatch(begunOnStock(null))
-      if (text === undefined) return begin(job, { draws: true })
       try {
         // What draws comes when something is drawn: the board begins without it.
-        const { writtenInto } = await import('../features/draw/written-into.ts')
-        await begin(await writtenInto(job, text))
+        const whole =
+          text === undefined ? job : await import('../features/draw/written-into.ts').then((draw) => draw.writtenInto(job, text))
+        const made = await begin(whole, text === undefined ? { draws: true } : undefined)
+        // The piece of stock is taken when there is a job on it.
+        if (made && stock) dispatch(begunOnStock(null))
       } catch (cause) {
         enqueueSnackbar(cause instanceof Error ? cause.message : 'It could not be written.', { variant: 'error' })
       }

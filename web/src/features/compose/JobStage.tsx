@@ -194,9 +194,9 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
   const zone = useZoneTool(job, node)
   const pieces = usePieceTool(job)
   const circle = useCircleTool(job, nodes.length === 1 ? node : undefined)
-  const draws = useStageDraw(job)
+  const draws = useStageDraw(job, drawing)
   const draw = useEdgeDraw(job) ?? draws
-  const retype = useRetype(job)
+  const retype = useRetype(job, drawing)
   const runZoneTool = useRunZone(job, runZone, onZone)
   const going: Tool = {
     name: 'place',

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { becomes } from './drawn-into.ts'
 import { FIRST } from './first-numbers.ts'
+import { plainLetters } from './plain-letters.ts'
 import { pulledOut } from './use-stage-draw.tsx'
 
 describe('what is pulled out on the stage', () => {
@@ -32,5 +33,12 @@ describe('what is meant by what is drawn', () => {
     expect(becomes(FIRST.code)).toBe('engrave-seen')
     expect(becomes({ kind: 'path', data: 'M0 0L5 5' })).toBe('score-lines')
     expect(becomes({ kind: 'path', data: 'M0 0L5 5L5 0Z' })).toBe('cut-lines')
+  })
+})
+
+describe('a text that came from elsewhere', () => {
+  it('is written whole, or refused with its length: nothing is left out unsaid', () => {
+    expect(plainLetters('x'.repeat(4000)).text).toHaveLength(4000)
+    expect(() => plainLetters('x'.repeat(4001))).toThrow('4001 letters; at most 4000')
   })
 })

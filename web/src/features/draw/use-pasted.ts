@@ -1,8 +1,5 @@
 import { useEffect } from 'react'
 
-/** Longer texts are no artwork. */
-const MOST = 4000
-
 /** What is pasted, where nobody is typing: files as files, words as a text to be written. */
 export function usePasted(onFiles: (files: readonly File[]) => void, onText: (text: string) => void): void {
   useEffect(() => {
@@ -15,7 +12,7 @@ export function usePasted(onFiles: (files: readonly File[]) => void, onText: (te
         onFiles(files)
         return
       }
-      const text = (event.clipboardData?.getData('text/plain') ?? '').trim().slice(0, MOST)
+      const text = (event.clipboardData?.getData('text/plain') ?? '').trim()
       if (text !== '') onText(text)
     }
     window.addEventListener('paste', paste)

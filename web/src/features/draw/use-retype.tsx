@@ -12,7 +12,7 @@ import { useSnackbar } from 'notistack'
 import { useState } from 'react'
 import { faceSpace } from '../../stage/layers/face.ts'
 import type { Tool } from '../../stage/tool.ts'
-import { useEvaluation } from '../../workers/use-evaluation.ts'
+import type { Drawing } from '../../workers/shared.ts'
 import { useEdit } from '../use-edit.ts'
 import { redraw } from './redraw.ts'
 import { Writing } from './Writing.tsx'
@@ -22,11 +22,10 @@ const NEAR = 7
 
 type Written = DrawingNode & { readonly drawn: Drawn & TextSpec }
 
-/** A text of the job is pressed twice, and typed anew where it stands. */
-export function useRetype(job: JobDocument): Tool {
+/** A text of the job is pressed twice, and typed anew where it stands. @param drawing of the workpiece that is looked at */
+export function useRetype(job: JobDocument, drawing: Drawing | undefined): Tool {
   const edit = useEdit()
   const { enqueueSnackbar } = useSnackbar()
-  const drawing = useEvaluation((state) => state.drawing)
   const [root, setRoot] = useState<string>()
   const writtenIn = (id: string | undefined): Written | undefined => {
     const node = id === undefined ? undefined : job.nodes[id]

@@ -7,6 +7,7 @@ import { Overlay } from '../../stage/Overlay.tsx'
 import { StageHint, StageWord } from '../../stage/StageWords.tsx'
 import type { Spot, Tool } from '../../stage/tool.ts'
 import { useSelector } from '../../store/hooks.ts'
+import type { Drawing } from '../../workers/shared.ts'
 import { onCommand } from '../bar/commands.ts'
 import type { DrawnAt } from './drawn-into.ts'
 import { FIRST } from './first-numbers.ts'
@@ -58,7 +59,7 @@ export function pulledOut(kind: DrawnHere, from: readonly [number, number], to: 
 }
 
 /** Draws on the stage itself: asked for by a command, once. */
-export function useStageDraw(job: JobDocument): Tool | undefined {
+export function useStageDraw(job: JobDocument, drawing: Drawing | undefined): Tool | undefined {
   const make = useMakeDrawn(job)
   const [kind, setKind] = useState<DrawnHere>()
   const [pull, setPull] = useState<readonly [readonly [number, number], readonly [number, number]]>()
@@ -88,7 +89,7 @@ export function useStageDraw(job: JobDocument): Tool | undefined {
     },
     onLeave: away,
   })
-  const write = useWriteTool(job, away)
+  const write = useWriteTool(job, drawing, away)
   if (kind === 'path') return pen
   if (kind === 'text') return write
   if (!kind) return undefined

@@ -1,5 +1,5 @@
 import { useTheme } from '@mui/material'
-import { besideRing, boxBetween, isOutline, type JobDocument, lineUnder, mapped, micro, type TextSpec } from '@neotaxis/core'
+import { besideRing, boxBetween, type JobDocument, lineUnder, mapped, micro, type TextSpec } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { useState } from 'react'
 import { faceSpace } from '../../stage/layers/face.ts'
@@ -7,7 +7,7 @@ import { Overlay } from '../../stage/Overlay.tsx'
 import { StageHint } from '../../stage/StageWords.tsx'
 import type { Tool } from '../../stage/tool.ts'
 import { outlineView } from '../../workers/engine.ts'
-import { useEvaluation } from '../../workers/use-evaluation.ts'
+import type { Drawing } from '../../workers/shared.ts'
 import { FIRST } from './first-numbers.ts'
 import { snap } from './snap.ts'
 import { useMakeDrawn } from './use-make-drawn.ts'
@@ -27,25 +27,27 @@ interface There {
   readonly line?: string
 }
 
-/** Writes a text where it goes: from where it is pressed, in a box that is pulled out, or on a line that is pressed. */
-export function useWriteTool(job: JobDocument, onLeave: () => void): Tool {
+/**
+ * Writes a text where it goes: from where it is pressed, in a box that is pulled out, or on a line that is pressed.
+ * @param drawing of the workpiece that is looked at: the lines that a text can stand on
+ */
+export function useWriteTool(job: JobDocument, drawing: Drawing | undefined, onLeave: () => void): Tool {
   const { palette } = useTheme()
   const { enqueueSnackbar } = useSnackbar()
   const make = useMakeDrawn(job)
-  const drawing = useEvaluation((state) => state.drawing)
   const [there, setThere] = useState<There>()
   const [pull, setPull] = useState<There>()
   const [over, setOver] = useState<string>()
+  const isLetters = (id: string): boolean => {
+    const node = job.nodes[id]
+    const from = node?.kind === 'part' ? job.nodes[node.from] : undefined
+    return from?.kind === 'drawing' && from.drawn?.kind === 'text'
+  }
   /** The outline whose line is near; letters are none. */
   const lineAt = (x: number, y: number, reach: number): string | undefined =>
-    Object.keys(drawing?.outlines ?? {}).find((id) => {
-      const node = job.nodes[id]
-      if (!node || !isOutline(node) || node.kind === 'part') {
-        const from = node?.kind === 'part' ? job.nodes[node.from] : undefined
-        if (!node || (from?.kind === 'drawing' && from.drawn?.kind === 'text')) return false
-      }
-      return drawing!.outlines[id].some((ring) => besideRing(ring, x, y, reach))
-    })
+    Object.entries(drawing?.outlines ?? {}).find(
+      ([id, rings]) => job.nodes[id] && !isLetters(id) && rings.some((ring) => besideRing(ring, x, y, reach)),
+    )?.[0]
   const leave = (): void => {
     setThere(undefined)
     setPull(undefined)

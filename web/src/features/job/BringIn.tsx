@@ -60,8 +60,12 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
   }, [first, dropped, enqueueSnackbar])
   const make = useMakeDrawn(job)
   const write = async (text: string): Promise<void> => {
-    const { drawn, at } = await textInTheMiddle(job, text)
-    await make(drawn, at)
+    try {
+      const { drawn, at } = await textInTheMiddle(job, text)
+      await make(drawn, at)
+    } catch (cause) {
+      enqueueSnackbar(cause instanceof Error ? cause.message : 'It could not be written.', { variant: 'error' })
+    }
   }
   usePasted(take, (text) => void write(text))
   // The page that began the job says what is done in it first.

@@ -1,5 +1,5 @@
 import { Link as Anchor, Button } from '@mui/material'
-import type { StockSaid } from '@neotaxis/contract'
+import { type StockSaid, UNSAID } from '@neotaxis/contract'
 import { type JobDocument, mainPiece, withPiece } from '@neotaxis/core'
 import { lazy, Suspense, useState } from 'react'
 import { Link } from 'react-router'
@@ -26,6 +26,7 @@ export function StockFields({ job }: { readonly job: JobDocument }) {
     void doing(async () => {
       const { outline, thicknessMm, keepOuts, marks, grainDeg, material } = piece
       const said: StockSaid = {
+        ...UNSAID,
         name: job.name,
         kind: 'blank',
         material,
@@ -34,13 +35,6 @@ export function StockFields({ job }: { readonly job: JobDocument }) {
         keepOuts,
         marks,
         ...(grainDeg === undefined ? {} : { grainDeg }),
-        count: 1,
-        shelf: '',
-        note: '',
-        photo: null,
-        recipe: null,
-        jig: null,
-        cents: 0,
       }
       const { id, cents } = await stockOrders.keep(said)
       edit('keep the workpiece in stock', (base) => withPiece(base, { stock: { id, cents } }))
