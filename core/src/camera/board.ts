@@ -1,5 +1,7 @@
 import type { GreyPicture } from '../picture/picture.ts'
 import type { SeenMark } from './calibrate.ts'
+import { type Found, SpotGrid, type Way, walked } from './dot-walk.ts'
+import { unseeable } from './photo.ts'
 import { type DarkSpot, darkSpots } from './spots.ts'
 
 /**
@@ -49,71 +51,12 @@ export function boardSvg(board: DotBoard): string {
 
 /** A large dot is larger than those around it by this share. */
 const LARGER = 1.5
-/** A neighbour is where it is expected within this share of the way to it. */
-const NEAR = 0.33
 /** Fewer dots in a row of neighbours are no board. */
 const LEAST_DOTS = 12
 /** So much of it is surely the board. */
 const MOST_OF_IT = 0.6
 /** Spots are looked for among so many that are nearest. */
 const AROUND = 9
-
-type Way = readonly [number, number]
-interface Found {
-  readonly spot: number
-  readonly column: number
-  readonly row: number
-  readonly right: Way
-  readonly down: Way
-}
-
-/** Spots by squares of the photo, to find the nearest one of a place. */
-class SpotGrid {
-  private readonly cells = new Map<number, number[]>()
-  private readonly spots: readonly DarkSpot[]
-  private readonly cell: number
-
-  constructor(spots: readonly DarkSpot[]) {
-    this.spots = spots
-    const area = spots.map(({ areaPx }) => areaPx).sort((a, b) => a - b)[spots.length >> 1] ?? 1
-    this.cell = 4 * Math.sqrt(area)
-    spots.forEach(({ u, v }, i) => {
-      const key = this.key(Math.floor(u / this.cell), Math.floor(v / this.cell))
-      const list = this.cells.get(key)
-      if (list) list.push(i)
-      else this.cells.set(key, [i])
-    })
-  }
-
-  private key(cx: number, cy: number): number {
-    return cx * 65_536 + cy
-  }
-
-  /** Numbers of spots nearer to a place than a distance. */
-  near(u: number, v: number, far: number): number[] {
-    const out: number[] = []
-    const reach = Math.ceil(far / this.cell)
-    const [cx, cy] = [Math.floor(u / this.cell), Math.floor(v / this.cell)]
-    for (let y = cy - reach; y <= cy + reach; y++)
-      for (let x = cx - reach; x <= cx + reach; x++)
-        for (const i of this.cells.get(this.key(x, y)) ?? [])
-          if (Math.hypot(this.spots[i].u - u, this.spots[i].v - v) <= far) out.push(i)
-    return out
-  }
-
-  nearest(u: number, v: number, far: number): number | undefined {
-    let best: number | undefined
-    let least = far
-    for (const i of this.near(u, v, far)) {
-      const d = Math.hypot(this.spots[i].u - u, this.spots[i].v - v)
-      if (d < least) {
-        least = d
-        best = i
-      }
-    }
-    return best
-  }
-}
 
 /**
  * The dots of a board that a photo shows, each with its place on the board, mm from its first dot.
@@ -149,29 +92,6 @@ export function boardSpots(picture: GreyPicture, board: DotBoard): SeenMark[] {
     u: spots[spot].u,
     v: spots[spot].v,
   }))
-}
-
-/** Darker photos show nothing that can be trusted; flatter ones show what is right before the lens. Shares of white. */
-const LEAST_LIGHT = 0.06
-const LEAST_SPREAD = 0.025
-/** So many pixels are looked at, to tell how light a photo is. */
-const SAMPLES = 20_000
-
-/** Why nothing can be seen in a photo, as a sentence; undefined where something can. */
-export function unseeable({ samples, full }: GreyPicture): string | undefined {
-  const step = Math.max(1, Math.floor(samples.length / SAMPLES))
-  let [n, sum, squares] = [0, 0, 0]
-  for (let i = 0; i < samples.length; i += step) {
-    const v = samples[i] / full
-    n++
-    sum += v
-    squares += v * v
-  }
-  const mean = sum / n
-  if (mean < LEAST_LIGHT) return 'The photo is dark: switch the light on, or open the lid.'
-  if (Math.sqrt(Math.max(0, squares / n - mean * mean)) < LEAST_SPREAD)
-    return 'The photo shows nothing: something is right before the camera.'
-  return undefined
 }
 
 /** Spots that are larger than most of those around them. */
@@ -243,41 +163,4 @@ function* beginnings(
         yield { spot: o, column, row, right, down }
       }
   }
-}
-
-/** Dots from one to the next, each where the ways at its neighbour say. */
-function walked(spots: readonly DarkSpot[], grid: SpotGrid, begin: Found, { columns, rows }: DotBoard): Map<number, Found> {
-  const found = new Map<number, Found>()
-  const used = new Set<number>([begin.spot])
-  const key = (column: number, row: number): number => row * columns + column
-  found.set(key(begin.column, begin.row), begin)
-  const queue = [begin]
-  for (let at = queue.shift(); at; at = queue.shift()) {
-    const { u, v } = spots[at.spot]
-    for (const [dc, dr] of [
-      [1, 0],
-      [-1, 0],
-      [0, 1],
-      [0, -1],
-    ] as const) {
-      const [column, row] = [at.column + dc, at.row + dr]
-      if (column < 0 || row < 0 || column >= columns || row >= rows || found.has(key(column, row))) continue
-      const way: Way = dc !== 0 ? [dc * at.right[0], dc * at.right[1]] : [dr * at.down[0], dr * at.down[1]]
-      const far = NEAR * Math.hypot(...way)
-      const spot = grid.nearest(u + way[0], v + way[1], far)
-      if (spot === undefined || used.has(spot)) continue
-      const real: Way = [spots[spot].u - u, spots[spot].v - v]
-      const next: Found = {
-        spot,
-        column,
-        row,
-        right: dc !== 0 ? [dc * real[0], dc * real[1]] : at.right,
-        down: dr !== 0 ? [dr * real[0], dr * real[1]] : at.down,
-      }
-      used.add(spot)
-      found.set(key(column, row), next)
-      queue.push(next)
-    }
-  }
-  return found
 }

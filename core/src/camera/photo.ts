@@ -26,3 +26,26 @@ export function lightOf({ widthPx, heightPx, rgba }: Photo): GreyPicture {
   for (let i = 0; i < samples.length; i++) samples[i] = (77 * rgba[4 * i] + 150 * rgba[4 * i + 1] + 29 * rgba[4 * i + 2]) >> 8
   return { widthPx, heightPx, samples, full: 255 }
 }
+
+/** Darker photos show nothing that can be trusted; flatter ones show what is right before the lens. Shares of white. */
+const LEAST_LIGHT = 0.06
+const LEAST_SPREAD = 0.025
+/** So many pixels are looked at, to tell how light a photo is. */
+const SAMPLES = 20_000
+
+/** Why nothing can be seen in a photo, as a sentence; undefined where something can. */
+export function unseeable({ samples, full }: GreyPicture): string | undefined {
+  const step = Math.max(1, Math.floor(samples.length / SAMPLES))
+  let [n, sum, squares] = [0, 0, 0]
+  for (let i = 0; i < samples.length; i += step) {
+    const v = samples[i] / full
+    n++
+    sum += v
+    squares += v * v
+  }
+  const mean = sum / n
+  if (mean < LEAST_LIGHT) return 'The photo is dark: switch the light on, or open the lid.'
+  if (Math.sqrt(Math.max(0, squares / n - mean * mean)) < LEAST_SPREAD)
+    return 'The photo shows nothing: something is right before the camera.'
+  return undefined
+}

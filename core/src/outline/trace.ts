@@ -1,4 +1,5 @@
 import type { Path } from '../geometry/path.ts'
+import type { Ring } from '../geometry/ring.ts'
 import { Arena, kernelMaker } from '../kernels/kernel.ts'
 import { OUTLINE_WASM } from '../kernels/outline.wasm.ts'
 import { blurRows } from '../picture/blur.ts'
@@ -143,4 +144,26 @@ export function trace(picture: GreyPicture, options: TraceOptions): Path[] {
     })
   }
   return paths
+}
+
+/**
+ * A closed line of places as a path of lines and cubics: corners where it has corners, smooth where it is smooth.
+ * @param unit about how far its places are from each other: tolerances are in this @param tolerance in the same unit
+ */
+export function pathThrough(ring: Ring, unit: number, tolerance: number, cornerDeg = DEFAULT_CORNER_DEG): Path {
+  const n = ring.length / 2
+  const { run, room } = outlineKernel.kept()
+  const line = up16(run.freeFrom())
+  const work = up16(line + 16 * n)
+  const kinds = up16(work + run.workBytes(n))
+  const points = up16(kinds + 2 * n + 16)
+  const { buffer } = room(points + 96 * n + 256)
+  const units = new Float64Array(buffer, line, 2 * n)
+  for (let i = 0; i < 2 * n; i++) units[i] = ring[i] / unit
+  const pieces = run.outline(line, n, tolerance, (cornerDeg * Math.PI) / 180, work, kinds, points)
+  return {
+    closed: true,
+    kinds: new Uint8Array(buffer, kinds, pieces).slice(),
+    points: new Float64Array(buffer, points, run.outlineBytes() / 8).map((v) => v * unit),
+  }
 }
