@@ -9,9 +9,11 @@ import {
   boardSpots,
   calibrated,
   decodePng,
+  flattenPath,
   lightOf,
   photoOf,
   readCameraFile,
+  readSvg,
   rectified,
   sightOf,
 } from '@neotaxis/core'
@@ -27,6 +29,7 @@ import {
   serveCamera,
   serveCameraPanel,
   servePanel,
+  type Thing,
   TRUTHS,
 } from '@neotaxis/stand-ins'
 import { afterAll, describe, expect, it } from 'vitest'
@@ -96,7 +99,8 @@ describe('camera', () => {
         over: { heightMm: expect.any(Number) },
       })
       expect(Math.abs(told.over.heightMm - optics.highMm)).toBeLessThan(3)
-      expect(told.p95Mm).toBeLessThan(0.15)
+      expect(told.errorMmP95).toBeLessThan(0.15)
+      expect(told.errorMmRms).toBeLessThan(told.errorMmMax)
       for (const height of [0, 6, 18]) {
         const off = offBy(optics, file, height)
         expect(off.length).toBeGreaterThan(400)
@@ -105,7 +109,21 @@ describe('camera', () => {
       // A plate of 12 mm, seen straight from above: each dot where it lies.
       const flat = at(`${kind}-flat.png`)
       expect(
-        (await ran('camera', 'rectify', photos[1].replace(/@.*/, ''), '--camera', file, '--height-mm', '12', '-o', flat)).code,
+        (
+          await ran(
+            'camera',
+            'rectify',
+            photos[1].replace(/@.*/, ''),
+            '--calibration',
+            file,
+            '--thickness-mm',
+            '12',
+            '--dpi',
+            '101.6',
+            '-o',
+            flat,
+          )
+        ).code,
       ).toBe(0)
       const { widthPx, heightPx, samples, channels } = decodePng(new Uint8Array(readFileSync(flat)))
       expect([widthPx, heightPx]).toEqual([2400, 1600])
@@ -154,7 +172,7 @@ describe('camera', () => {
     }
     writeFileSync(at('page.jpg'), '<html>Sign in</html>')
     expect(await said(at('page.jpg'))).not.toBe('')
-    expect((await ran('camera', 'rectify', good, '--camera', good, '-o', at('x.png'))).err).toContain('no calibration')
+    expect((await ran('camera', 'rectify', good, '--calibration', good, '-o', at('x.png'))).err).toContain('no calibration')
     expect((await ran('camera', 'rectify', good, '-o', at('x.png'))).code).toBe(2)
     expect((await ran('camera', 'calibrate', good, '-o', at('x.json'))).code).toBe(2)
     expect((await ran('camera')).code).toBe(2)
@@ -166,6 +184,137 @@ describe('camera', () => {
     expect(readFileSync(at('board.svg'), 'utf8').match(/<circle/g)).toHaveLength(BED_BOARD.columns * BED_BOARD.rows)
   })
 })
+
+describe('any board, blanks and marks', () => {
+  const optics = hungOver(BED, 'moderate', 21)
+  const camera = new BedCamera(optics, 21)
+  const take = async (name: string, things: readonly Thing[], width = 2592): Promise<string> => {
+    camera.lay(things)
+    writeFileSync(at(name), await camera.photo(width))
+    return at(name)
+  }
+  const dot = (x: number, y: number, mm: number): number[] =>
+    Array.from({ length: 72 }, (_, i) => (i % 2 ? y : x) + (mm / 2) * (i % 2 ? Math.sin : Math.cos)((Math.PI * (i >> 1)) / 18))
+  const gridOn = (columns: number, rows: number, thicknessMm: number): Thing => ({
+    rings: [[5, 5, 595, 5, 595, 395, 5, 395]],
+    thicknessMm,
+    look: 'paper',
+    ink: Array.from({ length: columns * rows }, (_, i) => dot(40 + 20 * (i % columns), 30 + 20 * Math.floor(i / columns), 7)),
+  })
+  const cross = (x: number, y: number): number[][] => [
+    [x - 4, y - 0.4, x - 0.4, y - 0.4, x - 0.4, y - 4, x + 0.4, y - 4, x + 0.4, y - 0.4, x + 4, y - 0.4],
+    [x + 4, y - 0.4, x + 4, y + 0.4, x + 0.4, y + 0.4, x + 0.4, y + 4, x - 0.4, y + 4, x - 0.4, y + 0.4],
+    [x - 4, y + 0.4, x - 4, y - 0.4, x + 4, y - 0.4, x - 0.4, y + 0.4],
+  ]
+  const file = at('any.json')
+
+  it('calibrates from a grid of equal dots, and says what is not seen of it', async () => {
+    const photos = [
+      `${await take('grid-0.jpg', [gridOn(27, 18, 0.3)])}@0.3`,
+      `${await take('grid-18.jpg', [gridOn(27, 18, 18)])}@18`,
+    ]
+    const done = await ran('camera', 'calibrate', ...photos, '--board', '27x18@20', '--at', '40,30', '-o', file, '--json')
+    expect(done.err).toBe('')
+    expect(JSON.parse(done.out)).toMatchObject({ spots: expect.any(Number), lens: 'brown' })
+    for (const height of [0, 6, 20]) {
+      const off = offBy(optics, file, height)
+      expect(off[Math.floor(0.95 * off.length)]).toBeLessThan(0.15)
+    }
+    const said = async (...more: string[]): Promise<string> =>
+      (await ran('camera', 'calibrate', photos[0], '--at', '40,30', '-o', at('no.json'), ...more)).err
+    expect(await said('--board', '28x18@20')).toContain('27 × 18 dots are seen in rows and columns, not a board of 28 × 18')
+    expect(await said('--board', '27 by 18')).toContain('written like 19x13@30')
+    expect(await said('--turned-deg', '45')).toContain('one of 0, 90')
+  }, 60_000)
+
+  it('finds the outlines of what lies there, holes too, with and without the empty bed, and which are alike', async () => {
+    const leaf = (x: number, y: number, deg: number): number[] => {
+      const [cos, sin] = [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180)]
+      const out: number[] = []
+      for (let i = 0; i < 160; i++) {
+        const a = (2 * Math.PI * i) / 160
+        const r = 38 * (1 + 0.25 * Math.cos(2 * a) + 0.1 * Math.sin(3 * a))
+        const [u, v] = [1.3 * r * Math.cos(a), r * Math.sin(a)]
+        out.push(x + cos * u - sin * v, y + sin * u + cos * v)
+      }
+      return out
+    }
+    const things: Thing[] = [
+      { rings: [leaf(110, 110, 12), dot(110, 110, 16).reverse()], thicknessMm: 8, look: 'driftwood' },
+      { rings: [leaf(290, 120, 12)], thicknessMm: 8, look: 'ply' },
+      { rings: [leaf(470, 270, 151)], thicknessMm: 8, look: 'ply' },
+      { rings: [[60, 250, 200, 262, 194, 332, 54, 320]], thicknessMm: 8, look: 'card' },
+    ]
+    const empty = await take('empty-bed.jpg', [])
+    const photo = await take('blanks.jpg', things)
+    const edges = things.flatMap(({ rings }) => rings)
+    for (const more of [[], ['--empty', empty]]) {
+      const svg = at('blanks.svg')
+      const done = await ran('camera', 'blank', photo, '--calibration', file, '--thickness-mm', '8', ...more, '-o', svg, '--json')
+      expect(done.err).toBe('')
+      const { blanks } = JSON.parse(done.out)
+      expect(blanks).toHaveLength(4)
+      expect(blanks.filter(({ holes }: { holes: number }) => holes === 1)).toHaveLength(1)
+      const sheet = blanks.find(({ kind }: { kind: string }) => kind === 'rect')
+      expect(sheet.widthMm).toBeCloseTo(140.5, 0)
+      expect(sheet.deg).toBeCloseTo(4.9, 0)
+      const alike = blanks.filter(({ like }: { like: number }, i: number) => like !== i)
+      expect(alike).toHaveLength(1)
+      const turn = alike[0].deg - blanks[alike[0].like].deg
+      expect(Math.min(Math.abs(Math.abs(turn) - 139), Math.abs(Math.abs(turn) - 221))).toBeLessThan(0.5)
+      const drawing = readSvg(readFileSync(svg, 'utf8'))
+      const places = drawing.shapes.flatMap(({ paths }) => paths.map((path) => flattenPath(path, 0.02)))
+      const off = places
+        .flatMap((ring) => Array.from({ length: ring.length / 2 }, (_, i) => offEdges(edges, ring[2 * i], ring[2 * i + 1])))
+        .sort((p, q) => p - q)
+      expect(off[Math.floor(0.95 * off.length)]).toBeLessThan(0.3)
+    }
+    const none = await ran('camera', 'blank', empty, '--calibration', file, '-o', at('none.svg'))
+    expect(none.code).toBe(1)
+    expect(none.err).toContain('Nothing lies on the bed')
+    expect(() => readFileSync(at('none.svg'))).toThrow()
+  }, 90_000)
+
+  it('finds printed marks near where they are expected, and how the sheet lies', async () => {
+    const marks = [
+      [100, 80],
+      [400, 80],
+      [400, 280],
+      [100, 280],
+    ]
+    // The sheet lies turned by half a degree, and moved.
+    const [cos, sin] = [Math.cos(0.5 * (Math.PI / 180)), Math.sin(0.5 * (Math.PI / 180))]
+    const lies = marks.map(([x, y]): [number, number] => [3 + cos * x - sin * y, 2 + sin * x + cos * y])
+    const ink = lies.flatMap(([x, y], i) => (i < 2 ? cross(x, y) : [dot(x, y, 5)]))
+    const photo = await take('marks.jpg', [{ rings: [[60, 50, 480, 50, 480, 330, 60, 330]], thicknessMm: 3, look: 'paper', ink }])
+    const wish = ['--calibration', file, '--thickness-mm', '3', '--marks', marks.map((m) => m.join(',')).join(';'), '--json']
+    const done = await ran('camera', 'find-marks', photo, ...wish)
+    expect(done.err).toBe('')
+    const told = JSON.parse(done.out)
+    expect(told.found).toBe(4)
+    expect(told.deg).toBeCloseTo(0.5, 1)
+    expect(told.scale).toBeCloseTo(1, 3)
+    expect(told.errorMmMax).toBeLessThan(0.15)
+    told.marks.forEach(({ found }: { found: [number, number] }, i: number) => {
+      expect(Math.hypot(found[0] - lies[i][0], found[1] - lies[i][1])).toBeLessThan(0.15)
+    })
+    const far = await ran('camera', 'find-marks', photo, '--calibration', file, '--marks', '250,180')
+    expect(far.err).toContain('None of the marks is near')
+  }, 60_000)
+})
+
+/** How far a place is from the nearest edge, mm. */
+function offEdges(edges: readonly (readonly number[])[], x: number, y: number): number {
+  let least = Number.POSITIVE_INFINITY
+  for (const ring of edges)
+    for (let i = 0; i < ring.length; i += 2) {
+      const j = (i + 2) % ring.length
+      const [ax, ay, dx, dy] = [ring[i], ring[i + 1], ring[j] - ring[i], ring[j + 1] - ring[i + 1]]
+      const t = Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy)))
+      least = Math.min(least, Math.hypot(x - ax - t * dx, y - ay - t * dy))
+    }
+  return least
+}
 
 describe('a simulated camera over a simulated machine', () => {
   it('shows what was burned where it was burned: found in the photo within 0.3 mm', async () => {

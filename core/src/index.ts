@@ -1,10 +1,12 @@
 // The one door for other packages; see the folders for what is behind it.
 
+export * from './camera/blanks/blank-piece.ts'
 export * from './camera/blanks/blanks.ts'
 export * from './camera/board.ts'
 export * from './camera/calibrate.ts'
 export * from './camera/camera.ts'
 export * from './camera/check-camera.ts'
+export * from './camera/marks.ts'
 export * from './camera/photo.ts'
 export * from './camera/plain-board.ts'
 export * from './camera/rectify.ts'

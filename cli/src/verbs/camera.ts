@@ -1,22 +1,36 @@
 import {
   BED_BOARD,
+  blankPieces,
   boardSpots,
   boardSvg,
+  type Camera,
   calibrated,
   cameraFile,
   encodePng,
+  FAINT,
+  type Freedom,
+  LEAST_MARKS,
   lightOf,
   type MarksView,
+  outlineData,
+  outlineSize,
   type Photo,
+  type PlainBoard,
   photoOf,
+  plainBoardSpots,
+  type QuarterTurn,
   readCameraFile,
   rectified,
+  registered,
+  sameShape,
+  seenBlanks,
+  seenMarks,
   standsOver,
 } from '@neotaxis/core'
 import { readPhoto } from '@neotaxis/intake'
 import { type Io, lengthOption, numberOption, readInput, readOptions, tell, UsageError, WorkError, writeOutput } from '../io.ts'
 
-const DEEDS = ['board', 'calibrate', 'rectify', 'simulate'] as const
+const DEEDS = ['board', 'calibrate', 'rectify', 'blank', 'find-marks', 'simulate'] as const
 
 /** The bed camera: its board, its calibration, the bed in its photos; or a simulated one, until it is ended. */
 export async function run(args: readonly string[], io: Io): Promise<number> {
@@ -28,6 +42,10 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
       return calibrate(rest, io)
     case 'rectify':
       return rectify(rest, io)
+    case 'blank':
+      return blank(rest, io)
+    case 'find-marks':
+      return findMarks(rest, io)
     case 'simulate':
       return simulate(rest, io)
     default:
@@ -54,20 +72,42 @@ function lengths(name: string, text: string, count: number): number[] {
 
 const photoIn = async (path: string): Promise<Photo> => photoOf(await readPhoto(readInput(path)))
 
+/** A board of dots as it is said: 19x13@30, columns, rows and mm from dot to dot; undefined for the board of the shop. */
+function boardSaid(text: string | undefined): PlainBoard | undefined {
+  if (text === undefined) return undefined
+  const [, columns, rows, pitch] = /^(\d{1,3})[x×](\d{1,3})@(.+)$/.exec(text) ?? []
+  const pitchMm = pitch === undefined ? undefined : lengthOption('board', pitch)
+  if (!pitchMm || Number(columns) < 2 || Number(rows) < 2)
+    throw new UsageError('--board is written like 19x13@30: columns, rows, and how far dots are apart.')
+  return { columns: Number(columns), rows: Number(rows), pitchMm }
+}
+
+const TURNS = ['0', '90', '180', '270'] as const
+
 async function calibrate(args: readonly string[], io: Io): Promise<number> {
   const { values, positionals } = readOptions(
     args,
-    { at: { type: 'string' }, anyhow: { type: 'boolean', default: false } },
-    { min: 1, max: 40, what: 'photos of the board, each with its height: board.jpg@12' },
+    {
+      board: { type: 'string' },
+      at: { type: 'string' },
+      'thickness-mm': { type: 'string' },
+      'turned-deg': { type: 'string', default: '0' },
+      anyhow: { type: 'boolean', default: false },
+    },
+    { min: 1, max: 40, what: 'photos of the board, each with its height where it has one: board.jpg@12' },
   )
   if (!values.at) throw new UsageError('say where the first dot lies on the bed: --at 30,20.')
   if (!values.output && !values.json) throw new UsageError('say where the calibration goes with -o OUT.')
+  const turned = TURNS.find((turn) => turn === values['turned-deg'])
+  if (!turned) throw new UsageError(`--turned-deg is one of ${TURNS.join(', ')}.`)
+  const board = boardSaid(values.board)
   const [x0, y0] = lengths('at', values.at, 2)
+  const usual = lengthOption('thickness-mm', values['thickness-mm']) ?? 0
   let size: { widthPx: number; heightPx: number } | undefined
   const views: MarksView[] = []
   for (const [i, positional] of positionals.entries()) {
-    const [, path, high = '0'] = /^(.*?)(?:@([\d.]+[a-z"]*))?$/.exec(positional) ?? []
-    const heightMm = lengthOption('height', high) ?? 0
+    const [, path, high] = /^(.*?)(?:@([\d.]+[a-z"]*))?$/.exec(positional) ?? []
+    const heightMm = lengthOption('height', high) ?? usual
     const photo = await photoIn(path)
     const { widthPx, heightPx } = photo
     if (size && (size.widthPx !== widthPx || size.heightPx !== heightPx))
@@ -75,7 +115,8 @@ async function calibrate(args: readonly string[], io: Io): Promise<number> {
     size = { widthPx, heightPx }
     const lies = values.anyhow && i > 0
     try {
-      const spots = boardSpots(lightOf(photo), BED_BOARD)
+      const light = lightOf(photo)
+      const spots = board ? plainBoardSpots(light, board, Number(turned) as QuarterTurn) : boardSpots(light, BED_BOARD)
       views.push(
         lies
           ? { heightMm, spots, anyhow: true }
@@ -85,48 +126,184 @@ async function calibrate(args: readonly string[], io: Io): Promise<number> {
       throw cause instanceof RangeError ? new WorkError(`${path}: ${cause.message}`) : cause
     }
   }
-  const found = calibrated(size!, views)
+  const found = sentence(() => calibrated(size!, views))
   if (values.output) writeOutput(values.output, cameraFile(found))
   const { rmsMm, p95Mm, worst, spots, camera } = found
   const over = standsOver(camera)
-  tell(io, values.json, { rmsMm, p95Mm, worst, spots, lens: camera.lens.kind, over }, [
+  const told = { errorMmRms: rmsMm, errorMmP95: p95Mm, errorMmMax: worst.mm, worst, spots, lens: camera.lens.kind, over }
+  tell(io, values.json, told, [
     `${spots} dots in ${views.length} photos; a ${camera.lens.kind === 'brown' ? 'moderate' : 'wide'} lens ${over.heightMm.toFixed(0)} mm over the bed`,
     `off by ${p95Mm.toFixed(3)} mm at most for 95 of 100 dots; worst ${worst.mm.toFixed(3)} mm at ${worst.x.toFixed(0)}, ${worst.y.toFixed(0)}`,
   ])
   return 0
 }
 
+/** What the core says of a photo that it can do nothing with. */
+function sentence<T>(of: () => T): T {
+  try {
+    return of()
+  } catch (cause) {
+    throw cause instanceof RangeError ? new WorkError(cause.message) : cause
+  }
+}
+
+const SEEN = { calibration: { type: 'string' }, 'thickness-mm': { type: 'string' } } as const
+
+/** A photo of the bed and the camera that took it. */
+async function seenThrough(
+  path: string,
+  values: { readonly calibration?: string; readonly 'thickness-mm'?: string },
+): Promise<{ readonly photo: Photo; readonly camera: Camera; readonly heightMm: number }> {
+  if (!values.calibration) throw new UsageError('say which calibration it is seen through: --calibration FILE.')
+  const { camera } = sentence(() => readCameraFile(new TextDecoder().decode(readInput(values.calibration!))))
+  const photo = await photoIn(path)
+  if (!sameShape(photo, camera))
+    throw new WorkError('The photo has another shape than those the camera was calibrated with: calibrate it anew.')
+  const heightMm = lengthOption('thickness-mm', values['thickness-mm']) ?? 0
+  if (heightMm >= standsOver(camera).heightMm) throw new WorkError('Nothing is so thick that it reaches up to the camera.')
+  return { photo, camera, heightMm }
+}
+
+/** The bed of the machine that is used where no other is said, mm. */
+const BED = '0,0,600,400'
+const USUAL_DPI = 127
+
+/** A part of the bed: its corner, width and height. */
+function areaSaid(text: string | undefined): readonly [number, number, number, number] {
+  const [x, y, w, h] = lengths('area', text ?? BED, 4)
+  if (!(w > 0 && h > 0)) throw new UsageError('--area is written like 0,0,600,400: a corner of the bed, width and height.')
+  return [x, y, w, h]
+}
+
 async function rectify(args: readonly string[], io: Io): Promise<number> {
   const { values, positionals } = readOptions(
     args,
-    {
-      camera: { type: 'string' },
-      'height-mm': { type: 'string' },
-      'px-per-mm': { type: 'string' },
-      box: { type: 'string' },
-    },
+    { ...SEEN, dpi: { type: 'string' }, area: { type: 'string' } },
     { min: 1, max: 1, what: 'a photo' },
   )
-  if (!values.camera) throw new UsageError('say which calibration it is seen through: --camera FILE.')
   if (!values.output) throw new UsageError('say where the picture goes with -o OUT.')
-  const { camera } = readCameraFile(new TextDecoder().decode(readInput(values.camera)))
-  const photo = await photoIn(positionals[0])
-  if (Math.abs(photo.widthPx / photo.heightPx - camera.widthPx / camera.heightPx) > 0.002)
-    throw new WorkError('The photo has another shape than those the camera was calibrated with: calibrate it anew.')
-  const [x0, y0, x1, y1] = lengths('box', values.box ?? '0,0,600,400', 4)
-  if (!(x1 > x0 && y1 > y0)) throw new UsageError('--box is written like 0,0,600,400: two corners of the bed.')
-  const pxPerMm = numberOption('px-per-mm', values['px-per-mm'], 0.1, 60) ?? 4
-  const widthPx = Math.round((x1 - x0) * pxPerMm)
-  const heightPx = Math.round((y1 - y0) * pxPerMm)
-  const heightMm = lengthOption('height-mm', values['height-mm']) ?? 0
-  const samples = rectified(photo, camera, { x: x0, y: y0, pxPerMm, widthPx, heightPx }, heightMm)
+  const [x, y, w, h] = areaSaid(values.area)
+  const pxPerMm = (numberOption('dpi', values.dpi, 2, 2540) ?? USUAL_DPI) / 25.4
+  const [widthPx, heightPx] = [Math.round(w * pxPerMm), Math.round(h * pxPerMm)]
+  if (widthPx * heightPx > MOST_PX)
+    throw new UsageError(`${widthPx} × ${heightPx} px are too many: a smaller --area, or fewer --dpi.`)
+  const { photo, camera, heightMm } = await seenThrough(positionals[0], values)
+  const samples = rectified(photo, camera, { x, y, pxPerMm, widthPx, heightPx }, heightMm)
   writeOutput(
     values.output,
     encodePng({ widthPx, heightPx, channels: 4, samples: new Uint8Array(samples.buffer), full: 255 }, { pixelsPerMm: pxPerMm }),
   )
-  tell(io, values.json, { widthPx, heightPx, pxPerMm, heightMm }, [`the bed at ${pxPerMm} px a mm: ${widthPx} × ${heightPx} px`])
+  const dpi = pxPerMm * 25.4
+  tell(io, values.json, { widthPx, heightPx, dpi, thicknessMm: heightMm }, [`the bed at ${dpi} dpi: ${widthPx} × ${heightPx} px`])
   return 0
 }
+/** A picture of the bed has at most so many pixels. */
+const MOST_PX = 80e6
+
+async function blank(args: readonly string[], io: Io): Promise<number> {
+  const { values, positionals } = readOptions(
+    args,
+    { ...SEEN, empty: { type: 'string' }, area: { type: 'string' }, 'least-mm2': { type: 'string' } },
+    { min: 1, max: 1, what: 'a photo of what lies on the bed' },
+  )
+  if (!values.output && !values.json) throw new UsageError('say where the outlines go with -o OUT.')
+  const [x, y, w, h] = areaSaid(values.area)
+  const { photo, camera, heightMm } = await seenThrough(positionals[0], values)
+  const empty = values.empty ? await photoIn(values.empty) : undefined
+  if (empty && !sameShape(empty, camera)) throw new WorkError('The photo of the empty bed has another shape than the other one.')
+  const leastMm2 = numberOption('least-mm2', values['least-mm2'], 1, 1e6)
+  const bed = { widthMm: x + w, heightMm: y + h }
+  const found = sentence(() =>
+    seenBlanks(photo, camera, { bed, thicknessMm: heightMm, ...(empty && { empty }), ...(leastMm2 && { leastMm2 }) }),
+  )
+  if (found.length === 0)
+    throw new WorkError(
+      'Nothing lies on the bed, as far as the photo tells: what looks like the bed is found with a photo of the empty bed (--empty), or drawn by hand.',
+    )
+  const pieces = blankPieces(found)
+  const data = found.map(({ edge, holes }) => outlineData([edge, ...holes]))
+  if (values.output) {
+    const paths = data.map((d) => `<path d="${d}" fill="none" fill-rule="evenodd" stroke="#000" stroke-width="0.2"/>`)
+    writeOutput(
+      values.output,
+      `<svg xmlns="http://www.w3.org/2000/svg" width="${bed.widthMm}mm" height="${bed.heightMm}mm" viewBox="0 0 ${bed.widthMm} ${bed.heightMm}">${paths.join('')}</svg>`,
+    )
+  }
+  const blanks = found.map(({ areaMm2, cutOff, faint, holes }, i) => {
+    const { pose, outline } = pieces[i].piece
+    return {
+      ...pose,
+      ...outlineSize(outline),
+      kind: outline.kind,
+      areaMm2,
+      holes: holes.length,
+      cutOff,
+      faint,
+      like: pieces[i].like,
+    }
+  })
+  tell(
+    io,
+    values.json,
+    { blanks },
+    blanks.map((each, i) => {
+      const words = [
+        each.cutOff && 'it reaches beyond the photo or the bed: only a part is seen',
+        each.faint > FAINT && 'in places it looks like what is beside it: look at its edge',
+        each.like !== i && `like blank ${each.like + 1}`,
+      ].filter(Boolean)
+      const size = `${each.widthMm.toFixed(1)} × ${each.heightMm.toFixed(1)} mm`
+      return `blank ${i + 1}: ${size}, turned by ${(each.deg ?? 0).toFixed(1)}°${words.length > 0 ? ` (${words.join('; ')})` : ''}`
+    }),
+  )
+  return 0
+}
+
+async function findMarks(args: readonly string[], io: Io): Promise<number> {
+  const { values, positionals } = readOptions(
+    args,
+    {
+      ...SEEN,
+      marks: { type: 'string' },
+      'reach-mm': { type: 'string' },
+      freedom: { type: 'string', default: 'similarity' },
+    },
+    { min: 1, max: 1, what: 'a photo of the marks' },
+  )
+  const places = (values.marks ?? '').split(';').filter(Boolean)
+  if (places.length === 0) throw new UsageError('say where marks are expected on the bed: --marks 20,20;180,20.')
+  const known = places.map((place): [number, number] => lengths('marks', place, 2) as [number, number])
+  const freedom = FREEDOMS.find((each) => each === values.freedom)
+  if (!freedom) throw new UsageError(`--freedom is one of ${FREEDOMS.join(', ')}.`)
+  const { photo, camera, heightMm } = await seenThrough(positionals[0], values)
+  const reachMm = lengthOption('reach-mm', values['reach-mm'])
+  const marks = sentence(() => seenMarks(photo, camera, known, { heightMm, ...(reachMm && { reachMm }) }))
+  const found = marks.flatMap((mark) => (mark.found ? [{ known: mark.known, found: mark.found }] : []))
+  if (found.length === 0)
+    throw new WorkError('None of the marks is near where it is expected: look at the photo, or search farther with --reach-mm.')
+  const registration = registered(found, found.length < LEAST_MARKS[freedom] ? 'shift' : freedom)
+  if ('not' in registration) throw new WorkError(registration.not)
+  const { map, deg, scale, rmsMm, offMm } = registration
+  const told = {
+    marks,
+    found: found.length,
+    freedom: registration.freedom,
+    map,
+    deg,
+    scale,
+    errorMmRms: rmsMm,
+    errorMmMax: Math.max(...offMm),
+  }
+  if (values.output) writeOutput(values.output, `${JSON.stringify(told, null, 2)}\n`)
+  tell(io, values.json, told, [
+    ...marks.map(({ known: [kx, ky], found: at }) =>
+      at ? `${kx}, ${ky}: found at ${at[0].toFixed(3)}, ${at[1].toFixed(3)}` : `${kx}, ${ky}: not found`,
+    ),
+    `turned by ${deg.toFixed(3)}°, scale ${scale.toFixed(5)}; off by ${rmsMm.toFixed(3)} mm`,
+  ])
+  return 0
+}
+const FREEDOMS = Object.keys(LEAST_MARKS) as Freedom[]
 
 async function simulate(args: readonly string[], io: Io): Promise<number> {
   const { BedCamera, hungOver, serveCamera, serveCameraPanel } = await import('@neotaxis/stand-ins')

@@ -61,12 +61,16 @@ export class SpotGrid {
   }
 }
 
-/** Dots from one to the next, each where the ways at its neighbour say. */
+/** Whether spots are seen about as large as each other. @param times how much larger one may be */
+const likeSized = (a: DarkSpot, b: DarkSpot, times: number): boolean => a.areaPx < times * b.areaPx && b.areaPx < times * a.areaPx
+
+/** Dots from one to the next, each where the ways at its neighbour say. @param unlike how much larger one may be than the next, area */
 export function walked(
   spots: readonly DarkSpot[],
   grid: SpotGrid,
   begin: Found,
   { columns, rows }: { readonly columns: number; readonly rows: number },
+  unlike = 3.5,
 ): Map<number, Found> {
   const found = new Map<number, Found>()
   const used = new Set<number>([begin.spot])
@@ -86,7 +90,7 @@ export function walked(
       const way: Way = dc !== 0 ? [dc * at.right[0], dc * at.right[1]] : [dr * at.down[0], dr * at.down[1]]
       const far = NEAR * Math.hypot(...way)
       const spot = grid.nearest(u + way[0], v + way[1], far)
-      if (spot === undefined || used.has(spot)) continue
+      if (spot === undefined || used.has(spot) || !likeSized(spots[spot], spots[at.spot], unlike)) continue
       const real: Way = [spots[spot].u - u, spots[spot].v - v]
       const next: Found = {
         spot,

@@ -16,6 +16,8 @@ export interface PlainBoard {
 const FAR = 400
 /** Neighbours are looked for among so many that are nearest. */
 const NEAREST = 8
+/** Side by side dots are seen about as large as each other: cells of a bed are not. */
+const UNLIKE = 1.5
 /** So many dots are begun at: the board is around one of them. */
 const BEGINNINGS = 60
 /** So much of a board must be seen: light hides dots, here and there. */
@@ -65,12 +67,17 @@ export function plainBoardSpots(picture: GreyPicture, board: PlainBoard, turned:
     const ways = waysAt(spots, grid, spot)
     if (!ways) continue
     begun++
-    const all = walked(spots, grid, { spot, column: FAR, row: FAR, ...ways }, { columns: 2 * FAR, rows: 2 * FAR })
+    const all = walked(spots, grid, { spot, column: FAR, row: FAR, ...ways }, { columns: 2 * FAR, rows: 2 * FAR }, UNLIKE)
     const found = [...all.values()]
     for (const each of found) tried.add(each.spot)
-    if (found.length <= most.length) continue
+    const extent = [span(found, 'column'), span(found, 'row')] as const
+    const isIt = extent[0] === columns && extent[1] === rows && found.length >= LEAST_OF_IT * columns * rows
+    // Where it is not seen whole, what comes nearest to it is spoken of.
+    const off = (e: readonly [number, number]): number => Math.abs(e[0] - columns) + Math.abs(e[1] - rows)
+    if (!isIt && most.length > 0 && off(extent) >= off(seen)) continue
     most = found
-    seen = [span(found, 'column'), span(found, 'row')]
+    seen = extent
+    if (isIt) break
   }
   const words = `a board of ${board.columns} × ${board.rows} dots`
   if (most.length < 4) throw new RangeError('There is no board of dots in this photo.')

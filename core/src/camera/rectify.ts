@@ -11,6 +11,12 @@ export interface BedView {
   readonly heightPx: number
 }
 
+/** Whether photos of one size may be by a camera that was calibrated with another: only their fineness differs. */
+export const sameShape = (
+  a: { readonly widthPx: number; readonly heightPx: number },
+  b: { readonly widthPx: number; readonly heightPx: number },
+): boolean => Math.abs(a.widthPx / a.heightPx - b.widthPx / b.heightPx) < 0.002
+
 /** The camera is asked at every so many pixels; between them its answers are straight enough. */
 const MESH = 16
 

@@ -30,13 +30,17 @@ function sums({ widthPx: w, heightPx: h, samples }: GreyPicture): Float64Array {
   return out
 }
 
-/**
- * The dark round spots of a photo: what is darker than the light around it, whole, and as round as a circle seen from the side. What
- * touches the edge of the photo is none.
- */
-export function darkSpots(picture: GreyPicture): DarkSpot[] {
+/** What is dark of a picture, in one piece: its middle, px, weighed by how dark it is, and the box around it. */
+export interface DarkBlot {
+  readonly u: number
+  readonly v: number
+  readonly widthPx: number
+  readonly heightPx: number
+}
+
+/** Pixels that are darker than the light around them, and that light. @param reach light is looked at so far around each, px */
+function darkOf(picture: GreyPicture, reach: number): { readonly dark: Uint8Array; readonly light: Float32Array } {
   const { widthPx: w, heightPx: h, samples } = picture
-  const reach = Math.max(4, Math.round((w * AROUND) / 2))
   const table = sums(picture)
   const light = new Float32Array(w * h)
   const dark = new Uint8Array(w * h)
@@ -50,7 +54,11 @@ export function darkSpots(picture: GreyPicture): DarkSpot[] {
       if (samples[i] < DARK * light[i]) dark[i] = 1
     }
   }
-  const spots: DarkSpot[] = []
+  return { dark, light }
+}
+
+/** Dark pixels that touch each other, each lot once; what touches the edge of the picture is none. @param dark is used up */
+function* darkLots(dark: Uint8Array, w: number, h: number): Generator<readonly number[]> {
   const stack: number[] = []
   for (let from = 0; from < w * h; from++) {
     if (dark[from] !== 1) continue
@@ -72,10 +80,50 @@ export function darkSpots(picture: GreyPicture): DarkSpot[] {
           stack.push(j)
         }
     }
-    const spot = touches || pixels.length < LEAST_AREA_PX ? undefined : roundSpot(pixels, w, samples, light)
+    if (!touches && pixels.length >= LEAST_AREA_PX) yield pixels
+  }
+}
+
+/**
+ * The dark round spots of a photo: what is darker than the light around it, whole, and as round as a circle seen from the side. What
+ * touches the edge of the photo is none.
+ */
+export function darkSpots(picture: GreyPicture): DarkSpot[] {
+  const { widthPx: w, heightPx: h, samples } = picture
+  const { dark, light } = darkOf(picture, Math.max(4, Math.round((w * AROUND) / 2)))
+  const spots: DarkSpot[] = []
+  for (const pixels of darkLots(dark, w, h)) {
+    const spot = roundSpot(pixels, w, samples, light)
     if (spot) spots.push(spot)
   }
   return spots
+}
+
+/** All that is dark of a picture, whatever its shape. @param reach light is looked at so far around each place, px */
+export function darkBlots(picture: GreyPicture, reach: number): DarkBlot[] {
+  const { widthPx: w, heightPx: h, samples } = picture
+  const { dark, light } = darkOf(picture, reach)
+  return Array.from(darkLots(dark, w, h), (pixels) => {
+    let [x0, x1, y0, y1] = [w, 0, h, 0]
+    for (const i of pixels) {
+      const [x, y] = [i % w, Math.floor(i / w)]
+      x0 = Math.min(x0, x)
+      x1 = Math.max(x1, x)
+      y0 = Math.min(y0, y)
+      y1 = Math.max(y1, y)
+    }
+    // Its edge is softer than a pixel: those beside it count by how dark they are.
+    const own = new Set(pixels)
+    for (const i of pixels) for (const j of [i - 1, i + 1, i - w, i + w, i - w - 1, i - w + 1, i + w - 1, i + w + 1]) own.add(j)
+    let [sum, su, sv] = [0, 0, 0]
+    for (const i of own) {
+      const weight = Math.max(0, light[i] - samples[i] - 0.12 * light[i])
+      sum += weight
+      su += weight * ((i % w) + 0.5)
+      sv += weight * (Math.floor(i / w) + 0.5)
+    }
+    return { u: su / sum, v: sv / sum, widthPx: x1 - x0 + 1, heightPx: y1 - y0 + 1 }
+  })
 }
 
 /** A spot of some pixels that touch each other, where it is round. */

@@ -18,7 +18,12 @@ export interface SeenBlank {
   readonly areaMm2: number
   /** It reaches beyond what the photo or the bed shows. */
   readonly cutOff: boolean
+  /** Along so much of its edge it looks like what is beside it, 0–1. */
+  readonly faint: number
 }
+
+/** An edge that is faint along more than this share of it should be looked at. */
+export const FAINT = 0.02
 
 export interface BlankWish {
   /** The bed, mm from its rear left corner. */
@@ -287,7 +292,6 @@ function blanksIn(
     for (let k = 0; k < says.length; k++)
       says[k] = bins[k] < 0 || !near[k] ? -3 : likelyIn[bins[k]] - Math.max(likelyOut[k], side[bins[k]] + SIDE_SHARE)
     q = settled(says, w, h, half)
-    if ((globalThis as any).DBG) (globalThis as any).DBG(round, x0, y0, w, h, says, q, bins, likelyOut, likelyIn, side, light)
     const again: number[] = []
     // Well inside: its sides are not its face.
     const deep = meanAround(
@@ -379,8 +383,10 @@ function edgesIn(
   ).map((path) => flattenPath(path, 0.1).map((v, i) => (v + (i % 2 === 0 ? x0 : y0)) / pxPerMm))
   const outer = rough.filter((ring) => ringArea(ring) > 0)
   const inner = rough.filter((ring) => ringArea(ring) < 0)
-  const sharpened = (ring: Ring): Path =>
-    pathThrough(edgeNear(edgeNear(ring, EDGE, says), AGAIN, says), AGAIN.alongMm, FIT_MM / AGAIN.alongMm)
+  const sharpened = (ring: Ring): { readonly path: Path; readonly faint: number } => {
+    const { ring: sharp, faint } = edgeNear(edgeNear(ring, EDGE, says).ring, AGAIN, says)
+    return { path: pathThrough(sharp, AGAIN.alongMm, FIT_MM / AGAIN.alongMm), faint }
+  }
   const edgePx = 2 / pxPerMm
   return outer.flatMap((ring) => {
     const xs = ring.filter((_, i) => i % 2 === 0)
@@ -390,12 +396,12 @@ function edgesIn(
       Math.min(...ys) < edgePx ||
       Math.max(...xs) > widthPx / pxPerMm - edgePx ||
       Math.max(...ys) > heightPx / pxPerMm - edgePx
-    const edge = sharpened(ring)
+    const { path: edge, faint } = sharpened(ring)
     const flat = flattenPath(edge, 0.02)
     const holes = inner.filter((hole) => contains(ring, hole) && -ringArea(hole) >= LEAST_HOLE_MM2)
     const areaMm2 = Math.abs(ringArea(flat)) + holes.reduce((sum, hole) => sum + ringArea(hole), 0)
     if (areaMm2 < leastMm2) return []
-    return [{ edge, holes: holes.map(sharpened), areaMm2, cutOff }]
+    return [{ edge, holes: holes.map((hole) => sharpened(hole).path), areaMm2, cutOff, faint }]
   })
 }
 

@@ -26,6 +26,8 @@ const MOST = 2.2
 /** The colours beside the edge are looked at from so far off it to so far, mm. */
 const BESIDE = { from: 0.35, to: 0.95 }
 const SMOOTH_MM = 1.2
+/** Colours nearer to each other are alike, shares of white. */
+const ALIKE = 0.06
 /** What grain and cells of the bed do to an edge is evened over so much of it to each side, mm. */
 const QUIET_MM = 1
 
@@ -73,12 +75,13 @@ function waysOut(ring: Ring, span: number): Float64Array {
  * PAMI 12(9), 1990). There it is where the colour is half way from one side to the other.
  * @param ring mm: what is outside lies left of it, where y runs down
  * @param at what is seen at a place of the bed, mm
+ * @returns the edge, and the share of it along which both sides look alike
  */
 export function edgeNear(
   ring: Ring,
   { alongMm, reachMm, stepMm }: EdgeWalk,
   at: (x: number, y: number) => Across | undefined,
-): Ring {
+): { readonly ring: Ring; readonly faint: number } {
   const places = respaced(ring, alongMm)
   const n = places.length / 2
   const ways = waysOut(places, Math.max(1, Math.round(SMOOTH_MM / alongMm)))
@@ -104,8 +107,13 @@ export function edgeNear(
   }
   const found = bestWalk(gain, n, count)
   const out = new Float64Array(2 * n)
+  let faint = 0
   const off = quieted(
-    Float64Array.from(found, (s, k) => (halfWay(looks, k, count, s, stepMm) - half) * stepMm),
+    Float64Array.from(found, (s, k) => {
+      const place = halfWay(looks, k, count, s, stepMm)
+      if (place === undefined) faint++
+      return ((place ?? s) - half) * stepMm
+    }),
     Math.max(1, Math.round(QUIET_MM / alongMm)),
   )
   for (let k = 0; k < n; k++) {
@@ -113,7 +121,7 @@ export function edgeNear(
     out[2 * k] = places[2 * k] + d * ways[2 * k]
     out[2 * k + 1] = places[2 * k + 1] + d * ways[2 * k + 1]
   }
-  return out
+  return { ring: out, faint: faint / n }
 }
 
 /** Each number as those around it on a ring are: the median of some, then their mean. */
@@ -164,8 +172,8 @@ function bestWalk(gain: Float32Array, n: number, count: number): Int32Array {
   return out
 }
 
-/** Where the colour is half way between what it is on both sides, steps across. */
-function halfWay(looks: Float32Array, k: number, count: number, s: number, stepMm: number): number {
+/** Where the colour is half way between what it is on both sides, steps across; undefined where they look alike. */
+function halfWay(looks: Float32Array, k: number, count: number, s: number, stepMm: number): number | undefined {
   const [near, far] = [Math.round(BESIDE.from / stepMm), Math.round(BESIDE.to / stepMm)]
   const mean = (from: number, to: number): [number, number, number] => {
     const sum: [number, number, number] = [0, 0, 0]
@@ -177,7 +185,7 @@ function halfWay(looks: Float32Array, k: number, count: number, s: number, stepM
   const [inside, outside] = [mean(s - far, s - near), mean(s + near, s + far)]
   const way = [outside[0] - inside[0], outside[1] - inside[1], outside[2] - inside[2]]
   const size = way[0] ** 2 + way[1] ** 2 + way[2] ** 2
-  if (size < 0.0025) return s
+  if (size < ALIKE * ALIKE) return undefined
   /** 0 as inside, 1 as outside. */
   const share = (i: number): number => {
     const o = 3 * (k * count + i)
