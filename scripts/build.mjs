@@ -9,7 +9,7 @@ const WORKSPACES = ['core', 'contract', 'intake', 'link', 'stand-ins', 'server',
 /** Each program by its workspace: what goes in, what comes out. */
 const PROGRAMS = [
   ['server', { main: 'src/main.ts', tasks: 'src/work/tasks.ts', copies: 'src/copies-main.ts' }],
-  ['stand-ins', { main: 'src/main.ts' }],
+  ['stand-ins', { main: 'src/main.ts', camera: 'src/camera/main.ts' }],
   ['demo', { seed: 'src/seed.ts' }],
 ]
 

@@ -4,6 +4,32 @@ import { program } from './build.mjs'
 import { root } from './prepare.mjs'
 
 /**
+ * Starts the simulated cameras over simulated machines, as processes of their own.
+ * @param machines what `startMachines` told
+ * @returns what the server is told in NEOTAXIS_CAMERAS, and the way to end them
+ */
+export async function startCameras(machines) {
+  const children = []
+  const told = []
+  for (const [, profile, panel] of machines.matchAll(/([\w-]+)=\d+\/(\d+)/g)) {
+    const child = spawn(process.execPath, ['--enable-source-maps', program('stand-ins', 'camera'), profile, panel, '0', '0'], {
+      cwd: root,
+      stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+      detached: true,
+    })
+    children.push(child)
+    told.push(
+      new Promise((resolve, reject) => {
+        child.once('message', (message) => resolve(`${message.profile}=${message.port}/${message.panel}`))
+        child.once('exit', () => reject(new Error(`The simulated camera over ${profile} did not start.`)))
+      }),
+    )
+  }
+  const cameras = (await Promise.all(told)).join(',')
+  return { cameras, stop: () => children.forEach((child) => void child.kill('SIGTERM')) }
+}
+
+/**
  * Starts simulated machines as processes of their own.
  * @param machines {profile, pace, seed?, share?}: seed and share give them a hidden truth off from the profile
  * @returns what the server is told in NEOTAXIS_SIMULATED, and the way to end them

@@ -7,7 +7,7 @@ import { join } from 'node:path'
 import { buildPrograms, program } from './build.mjs'
 import { freePort, startDatabase } from './database.mjs'
 import { buildPage, debianPackages, npmPackages, root } from './prepare.mjs'
-import { startMachines } from './stand-ins.mjs'
+import { startCameras, startMachines } from './stand-ins.mjs'
 
 const bin = (name) => join(root, 'node_modules', '.bin', name)
 const count = { passed: 0, failed: 0 }
@@ -17,6 +17,7 @@ const scratch = mkdtempSync(join(tmpdir(), 'neotaxis-test-'))
 let database
 let server
 let machines
+let cameras
 
 function step(title) {
   process.stdout.write(`\n== ${title}\n`)
@@ -78,9 +79,17 @@ async function served(env, port) {
     { profile: 'bench-60', pace: 40 },
     { profile: 'scan-20', pace: 40 },
   ])
+  cameras = await startCameras(machines.simulated)
   server = spawn(process.execPath, ['--enable-source-maps', program('server', 'main')], {
     cwd: root,
-    env: { ...process.env, ...env, NEOTAXIS_SIMULATED: machines.simulated, NEOTAXIS_DB_NAME: 'e2e', NEOTAXIS_PORT: String(port) },
+    env: {
+      ...process.env,
+      ...env,
+      NEOTAXIS_SIMULATED: machines.simulated,
+      NEOTAXIS_CAMERAS: cameras.cameras,
+      NEOTAXIS_DB_NAME: 'e2e',
+      NEOTAXIS_PORT: String(port),
+    },
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
   })
   await new Promise((resolve, reject) => {
@@ -170,6 +179,7 @@ try {
   count.failed++
 } finally {
   server?.kill('SIGTERM')
+  cameras?.stop()
   machines?.stop()
   await database?.stop()
   rmSync(scratch, { recursive: true, force: true })

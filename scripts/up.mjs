@@ -5,12 +5,13 @@ import { buildPrograms, program } from './build.mjs'
 import { freePort, startDatabase } from './database.mjs'
 import { endProcess } from './end.mjs'
 import { buildPage, dataDirectory, debianPackages, npmPackages, root } from './prepare.mjs'
-import { startMachines } from './stand-ins.mjs'
+import { startCameras, startMachines } from './stand-ins.mjs'
 
 const mode = process.argv[2] ?? 'start'
 const children = []
 let database
 let machines
+let cameras
 let stopping = false
 /** A program that was asked to end gets so long. */
 const GRACE_MS = 4000
@@ -19,6 +20,7 @@ async function stop(code) {
   if (stopping) return
   stopping = true
   for (const child of children.reverse()) await endProcess(child, GRACE_MS)
+  cameras?.stop()
   machines?.stop()
   await database?.stop()
   process.exit(code)
@@ -59,8 +61,10 @@ try {
     { profile: 'bench-60', pace: process.env.NEOTAXIS_PACE ?? 1, seed: 7, share: 0.03 },
     { profile: 'scan-20', pace: process.env.NEOTAXIS_PACE ?? 1, seed: 11, share: 0.03 },
   ])
+  cameras = await startCameras(machines.simulated)
   const env = {
     NEOTAXIS_SIMULATED: machines.simulated,
+    NEOTAXIS_CAMERAS: cameras.cameras,
     NEOTAXIS_PORT: String(port),
     NEOTAXIS_DB_PORT: String(database.port),
     NEOTAXIS_COPIES: dataDirectory('copies'),

@@ -1,6 +1,7 @@
 import { importRulesSchema, materialSchema, recipeSchema } from '@neotaxis/core'
 import Joi from 'joi'
 import { assetFacts, font } from './assets.ts'
+import * as cameras from './cameras.ts'
 import { cardFacts, editsSent, editsSince, jobBrief, openedJob, saveAnswer } from './jobs.ts'
 import { artwork, artworkChange, newArtwork } from './library.ts'
 import * as machines from './machines.ts'
@@ -121,6 +122,17 @@ export const ENDPOINTS = {
   startRun: { summary: 'Begins a run', body: machines.runStart, status: 201, answer: whole({ id }) },
   stopMachine: { summary: 'Stops whatever the machine does; by everybody, always' },
   panel: { summary: 'The outside of a simulated machine', body: machines.panelWish, answer: machines.panelTold },
+
+  camera: { summary: 'The camera over its bed; null where there is none', answer: cameras.cameraTold },
+  saveCamera: {
+    summary: 'Where its camera answers, and how it was calibrated',
+    body: cameras.cameraSaved,
+    answer: cameras.cameraTold,
+  },
+  takePhoto: { summary: 'A photo of the bed, now', body: cameras.photoAsked, file: 'image/jpeg' },
+  takeEmpty: { summary: 'A photo of the empty bed, kept to compare with', answer: cameras.cameraTold },
+  underCamera: { summary: 'Lays something under a simulated camera', body: cameras.underCamera },
+  runPhoto: { summary: 'The bed after a run', file: 'image/jpeg' },
 
   runs: { summary: 'The journal', query: runs.runsAsked, answer: list('runs', runs.runBrief) },
   run: { summary: 'A run with all that is known of it', answer: runs.runFull },

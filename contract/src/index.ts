@@ -2,6 +2,7 @@
 
 export * from './answers.ts'
 export * from './assets.ts'
+export * from './cameras.ts'
 export * from './endpoints.ts'
 export * from './jobs.ts'
 export * from './library.ts'

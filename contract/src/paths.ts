@@ -80,6 +80,13 @@ export const PATHS = paths({
   stopMachine: { method: 'POST', path: '/machines/:id/stop' },
   panel: { method: 'POST', path: '/machines/:id/panel', holds: { times: 'number' } },
 
+  camera: { method: 'GET', path: '/machines/:id/camera', holds: { camera: 'anything' } },
+  saveCamera: { method: 'PUT', path: '/machines/:id/camera', holds: { camera: 'anything' } },
+  takePhoto: { method: 'POST', path: '/machines/:id/camera/photo' },
+  takeEmpty: { method: 'POST', path: '/machines/:id/camera/empty', holds: { camera: 'anything' } },
+  underCamera: { method: 'POST', path: '/machines/:id/camera/under' },
+  runPhoto: { method: 'GET', path: '/runs/:id/photo.jpg' },
+
   runs: { method: 'GET', path: '/runs', holds: { runs: 'list' } },
   run: { method: 'GET', path: '/runs/:id', holds: { id: 'text', document: 'thing', operations: 'list', events: 'list' } },
   burnPicture: { method: 'GET', path: '/runs/:id/burn.png' },

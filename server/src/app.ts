@@ -10,9 +10,11 @@ import { requestLog } from './access/request-log.ts'
 import type { AccessSettings } from './access/settings.ts'
 import { signedIn } from './access/sign-in.ts'
 import { isDatabaseAway, isDiskFull } from './database-errors.ts'
+import type { CameraReach } from './machines/camera.ts'
 import type { Desks } from './machines/desks.ts'
 import { Refusal } from './refusal.ts'
 import { assetRoutes } from './routes/assets.ts'
+import { cameraRoutes } from './routes/cameras.ts'
 import { catalogueRoutes } from './routes/catalogue.ts'
 import { descriptionRoutes } from './routes/description.ts'
 import { fontRoutes } from './routes/fonts.ts'
@@ -34,12 +36,14 @@ export interface AppSettings {
   readonly desks: Desks
   readonly work: Work
   readonly access: AccessSettings
+  /** Cameras that ship with the application, by the machine that they hang over. */
+  readonly cameras?: ReadonlyMap<string, CameraReach>
   /** Folder of the built page; left out where another server serves it. */
   readonly page?: string
 }
 
 /** The server without a port. It keeps nothing between requests: several can stand on one database. */
-export function createApp({ sequelize, log, desks, work, access, page }: AppSettings): Express {
+export function createApp({ sequelize, log, desks, work, access, cameras = new Map(), page }: AppSettings): Express {
   const app = express()
   app.disable('x-powered-by')
   if (access.proxied) app.set('trust proxy', 1)
@@ -87,6 +91,7 @@ export function createApp({ sequelize, log, desks, work, access, page }: AppSett
     importRuleRoutes(),
     jobRoutes(work),
     libraryRoutes(work),
+    cameraRoutes(desks, cameras),
     machineRoutes(desks, work),
     runRoutes(desks, work),
     stockRoutes(work),

@@ -10,6 +10,7 @@ import { createApp } from './app.ts'
 import { fillCatalogue } from './catalogue.ts'
 import { databaseSettings, openDatabase } from './database.ts'
 import { fillFonts } from './fonts.ts'
+import { readCameras } from './machines/camera.ts'
 import { Desks, readSimulated } from './machines/desks.ts'
 import { serveLive } from './machines/live.ts'
 import { Work } from './work/work.ts'
@@ -31,7 +32,7 @@ async function start(): Promise<void> {
   const work = new Work(database)
   const desks = new Desks({ simulated: readSimulated(process.env.NEOTAXIS_SIMULATED), log, work })
   const page = process.env.NEOTAXIS_PAGE ?? join(fileURLToPath(import.meta.url), '../../../web/dist')
-  const app = createApp({ sequelize, log, desks, work, access, page })
+  const app = createApp({ sequelize, log, desks, work, access, cameras: readCameras(process.env.NEOTAXIS_CAMERAS), page })
   const { tls } = access
   const server: Server = tls
     ? createSecure({ cert: readFileSync(tls.certificate), key: readFileSync(tls.key) }, app)

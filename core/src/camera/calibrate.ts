@@ -1,4 +1,5 @@
 import { levenbergMarquardt } from 'ml-levenberg-marquardt'
+import { micro } from '../numeric/micro.ts'
 import { type Camera, sightOf, turnFromMatrix } from './camera.ts'
 import { homographyOf } from './homography.ts'
 import type { Lens } from './lens.ts'
@@ -27,9 +28,23 @@ export interface Calibration {
   /** How far off the bed's places are that the camera tells, mm: the mean of squares, of ninety-five in a hundred, and the worst. */
   readonly rmsMm: number
   readonly p95Mm: number
-  readonly worst: { readonly mm: number; readonly x: number; readonly y: number }
+  readonly worst: PlaceOff
   readonly spots: number
+  /** How high marks lay that it was calibrated with, mm over the bed. */
+  readonly heights: readonly number[]
+  /** How far off each mark is told, over the bed; of many some. */
+  readonly errors: readonly PlaceOff[]
 }
+
+/** How far off a place of the bed is told, mm. */
+export interface PlaceOff {
+  readonly mm: number
+  readonly x: number
+  readonly y: number
+}
+
+/** So many errors are kept with a calibration: a map of the bed is drawn from them. */
+const KEPT_ERRORS = 600
 
 /** Focal lengths that are tried first, against the width of the photo. */
 const FOCALS: Readonly<Record<Lens['kind'], readonly number[]>> = { brown: [0.6, 0.9, 1.4], fisheye: [0.35, 0.55, 0.8] }
@@ -229,9 +244,15 @@ function told(
       errors.push({ mm: at ? Math.hypot(at[0] - bx, at[1] - by) : Infinity, x: bx, y: by })
     }
   }
+  const step = Math.ceil(errors.length / KEPT_ERRORS)
+  const kept = errors
+    .filter((each, i) => i % step === 0 && Number.isFinite(each.mm))
+    .map(({ mm, x, y }) => ({ mm: micro(mm), x: micro(x), y: micro(y) }))
   errors.sort((a, b) => a.mm - b.mm)
   return {
     camera,
+    heights: views.map(({ heightMm }) => heightMm),
+    errors: kept,
     rmsMm: Math.sqrt(errors.reduce((sum, { mm }) => sum + mm * mm, 0) / spots),
     p95Mm: errors[Math.min(errors.length - 1, Math.floor(0.95 * errors.length))].mm,
     worst: errors[errors.length - 1],

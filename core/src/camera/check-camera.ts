@@ -10,9 +10,9 @@ const kinds = Joi.alternatives(
   Joi.object({ kind: Joi.valid('fisheye').required(), k1: number, k2: number, k3: number }),
 )
 const side = Joi.number().integer().min(16).max(30_000).required()
-const file = Joi.object({
-  format: Joi.valid(FORMAT).required(),
-  version: Joi.valid(VERSION).required(),
+const place = { x: number, y: number }
+/** What is known of a camera, as it is kept. */
+const parts = {
   camera: Joi.object({
     widthPx: side,
     heightPx: side,
@@ -24,9 +24,16 @@ const file = Joi.object({
   }).required(),
   rmsMm: Joi.number().min(0).required(),
   p95Mm: Joi.number().min(0).required(),
-  worst: Joi.object({ mm: Joi.number().min(0).required(), x: number, y: number }).required(),
+  worst: Joi.object({ mm: Joi.number().min(0).required(), ...place }).required(),
   spots: Joi.number().integer().min(1).required(),
-}).required()
+  heights: Joi.array().items(Joi.number().min(-100).max(1000)).min(1).max(40).required(),
+  errors: Joi.array()
+    .items(Joi.object({ mm: Joi.number().min(0).required(), ...place }))
+    .max(4000)
+    .required(),
+}
+export const calibrationSchema = Joi.object<Calibration>(parts)
+const file = Joi.object({ format: Joi.valid(FORMAT).required(), version: Joi.valid(VERSION).required(), ...parts }).required()
 
 /** A calibration as a file holds it. */
 export const cameraFile = (calibration: Calibration): string =>

@@ -134,7 +134,15 @@ describe('the board', () => {
 })
 
 describe('the file of a calibration', () => {
-  const calibration = { camera: CAMERA, rmsMm: 0.01, p95Mm: 0.02, worst: { mm: 0.03, x: 1, y: 2 }, spots: 247 }
+  const calibration = {
+    camera: CAMERA,
+    rmsMm: 0.01,
+    p95Mm: 0.02,
+    worst: { mm: 0.03, x: 1, y: 2 },
+    spots: 247,
+    heights: [0, 12],
+    errors: [{ mm: 0.01, x: 20, y: 30 }],
+  }
 
   it('holds it, and is refused where it is damaged', () => {
     expect(readCameraFile(cameraFile(calibration))).toEqual(calibration)

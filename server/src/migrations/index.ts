@@ -7,6 +7,7 @@ import * as briefsAndUndo from './0005-briefs-and-undo.ts'
 import * as leasesAndPeople from './0006-leases-and-people.ts'
 import * as version5 from './0007-jobs-of-version-5.ts'
 import * as stock from './0008-stock.ts'
+import * as cameras from './0009-cameras.ts'
 
 export interface Migration {
   readonly name: string
@@ -23,4 +24,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0006-leases-and-people', up: leasesAndPeople.up },
   { name: '0007-jobs-of-version-5', up: version5.up },
   { name: '0008-stock', up: stock.up },
+  { name: '0009-cameras', up: cameras.up },
 ]

@@ -8,6 +8,7 @@ import {
 } from 'sequelize'
 
 import { defineArtworkModels } from './artwork.ts'
+import { defineCameraModels } from './cameras.ts'
 import { definePeopleModels } from './people.ts'
 import { defineRunModels } from './runs.ts'
 import { defineStockModels } from './stock.ts'
@@ -101,6 +102,7 @@ export function defineModels(sequelize: Sequelize): void {
   defineRunModels(sequelize)
   defineArtworkModels(sequelize)
   definePeopleModels(sequelize)
+  defineCameraModels(sequelize)
   defineStockModels(sequelize)
   const key = (type: DataTypes.DataType) => ({ type, primaryKey: true })
   const created = { sequelize, updatedAt: false as const }

@@ -1,0 +1,56 @@
+import { type Calibration, calibrationSchema } from '@neotaxis/core'
+import Joi from 'joi'
+import { moment, sha256, text, whole } from './words.ts'
+
+/** The camera over a machine's bed. */
+export interface MachineCamera {
+  /** Where it answers with photos, `http://HOST:PORT/…`. */
+  readonly address: string
+  /** It ships with the application: what lies under it is laid there by a request. */
+  readonly simulated: boolean
+  readonly calibration: Calibration | null
+  readonly calibratedAt: string | null
+  /** A photo of the bed with nothing on it, taken with this calibration. */
+  readonly empty: string | null
+  readonly emptyAt: string | null
+}
+
+const camera = whole({
+  address: text,
+  simulated: Joi.boolean(),
+  calibration: calibrationSchema.allow(null),
+  calibratedAt: moment.allow(null),
+  empty: sha256.allow(null),
+  emptyAt: moment.allow(null),
+})
+export const cameraTold = whole({ camera: camera.allow(null) })
+
+/** Where a camera answers, and how it was calibrated; another address, or none, is another camera. */
+export interface CameraSaved {
+  readonly address?: string
+  readonly calibration?: Calibration
+}
+export const cameraSaved = Joi.object<CameraSaved>({
+  address: Joi.string()
+    .uri({ scheme: ['http', 'https'] })
+    .max(400)
+    .allow(''),
+  calibration: calibrationSchema,
+}).or('address', 'calibration')
+
+/** Widths of photos that a page asks for, px. */
+export const photoAsked = Joi.object<{ readonly widthPx: number }>({ widthPx: Joi.number().integer().min(16).max(12_000) })
+
+/** What is laid under a simulated camera, as hands would: mm of the bed. */
+export interface UnderCamera {
+  readonly lay: 'nothing' | 'board' | 'driftwood' | 'coasters' | 'sheet' | 'drawing'
+  /** How high the board's dots lie over the bed. */
+  readonly heightMm?: number
+  /** What happens to the camera. */
+  readonly fault?: 'dark' | 'covered' | 'moved' | 'away' | 'page' | null
+}
+export const underCamera = Joi.object<UnderCamera>({
+  lay: Joi.valid('nothing', 'board', 'driftwood', 'coasters', 'sheet', 'drawing').required(),
+  heightMm: Joi.number().min(0).max(200),
+  fault: Joi.valid('dark', 'covered', 'moved', 'away', 'page').allow(null),
+})

@@ -1,0 +1,117 @@
+import type { CameraSaved, MachineCamera, UnderCamera } from '@neotaxis/contract'
+import { assetName, bedSize, type Calibration } from '@neotaxis/core'
+import { readPhoto } from '@neotaxis/intake'
+import express, { Router } from 'express'
+import { keepAsset, streamAsset } from '../assets/store.ts'
+import { type CameraReach, takenPhoto } from '../machines/camera.ts'
+import type { Desks } from '../machines/desks.ts'
+import { atPanel } from '../machines/panel-client.ts'
+import { underCamera } from '../machines/under-camera.ts'
+import { CameraRow, RunPhotoRow } from '../models/cameras.ts'
+import { Refusal } from '../refusal.ts'
+import { bodyOf, idIn, on } from './endpoint.ts'
+
+const json = express.json({ limit: '1mb' })
+
+const date = (value: Date | null): string | null => (value ? new Date(value).toISOString() : null)
+
+/** The cameras over the beds: photos, calibrations, and what lies under simulated ones. */
+export function cameraRoutes(desks: Desks, simulated: ReadonlyMap<string, CameraReach>): Router {
+  const routes = Router()
+
+  /** What is known of the camera of a machine; one that ships is there without being told. */
+  const cameraOf = async (machine: string): Promise<MachineCamera | null> => {
+    const row = await CameraRow.findByPk(machine)
+    const reach = simulated.get(machine)
+    const address = row?.address || reach?.address
+    if (!address) return null
+    return {
+      address,
+      simulated: address === reach?.address,
+      calibration: row?.calibration ? (JSON.parse(row.calibration) as Calibration) : null,
+      calibratedAt: date(row?.calibratedAt ?? null),
+      empty: row?.empty ?? null,
+      emptyAt: date(row?.emptyAt ?? null),
+    }
+  }
+  const there = async (machine: string): Promise<MachineCamera> => {
+    const camera = await cameraOf(machine)
+    if (!camera) throw new Refusal(404, 'no-camera', 'There is no camera over this machine: give its address in its profile.')
+    return camera
+  }
+  /** @throws where there is no such machine */
+  const machineIn = (request: Parameters<typeof idIn>[0]): string => desks.machine(idIn(request)).id
+
+  on(routes, 'camera', async (request, response) => {
+    response.json({ camera: await cameraOf(machineIn(request)) })
+  })
+
+  on(routes, 'saveCamera', json, async (request, response) => {
+    const machine = machineIn(request)
+    const { address, calibration } = bodyOf('saveCamera', request) as CameraSaved
+    const before = await CameraRow.findByPk(machine)
+    // The address of the one that ships is new with every start.
+    const own = address === undefined ? (before?.address ?? '') : address === simulated.get(machine)?.address ? '' : address
+    const isOther = before !== null && own !== before.address
+    const kept = isOther ? { calibration: null, calibratedAt: null, empty: null, emptyAt: null } : {}
+    await CameraRow.upsert({
+      machine,
+      address: own,
+      calibration: before?.calibration ?? null,
+      calibratedAt: before?.calibratedAt ?? null,
+      empty: before?.empty ?? null,
+      emptyAt: before?.emptyAt ?? null,
+      ...kept,
+      // Seen otherwise, the empty bed is to be photographed anew.
+      ...(calibration && { calibration: JSON.stringify(calibration), calibratedAt: new Date(), empty: null, emptyAt: null }),
+    })
+    response.json({ camera: await cameraOf(machine) })
+  })
+
+  on(routes, 'takePhoto', json, async (request, response) => {
+    const camera = await there(machineIn(request))
+    const { widthPx } = bodyOf('takePhoto', request) as { readonly widthPx?: number }
+    const photo = await takenPhoto(camera.address, widthPx ?? camera.calibration?.camera.widthPx)
+    response.set({ 'Content-Type': 'image/jpeg', 'Cache-Control': 'no-store' }).send(Buffer.from(photo))
+  })
+
+  on(routes, 'takeEmpty', json, async (request, response) => {
+    const machine = machineIn(request)
+    const camera = await there(machine)
+    if (!camera.calibration)
+      throw new Refusal(409, 'not-calibrated', 'Calibrate the camera first: the empty bed is seen with that.')
+    const photo = await takenPhoto(camera.address, camera.calibration.camera.widthPx)
+    await CameraRow.update({ empty: await keepPhoto(photo), emptyAt: new Date() }, { where: { machine } })
+    response.json({ camera: await cameraOf(machine) })
+  })
+
+  on(routes, 'underCamera', json, async (request, response) => {
+    const machine = machineIn(request)
+    const reach = simulated.get(machine)
+    if (!reach) throw new Refusal(409, 'no-simulated', 'This camera is not simulated: lay it there by hand.')
+    const wish = bodyOf('underCamera', request) as UnderCamera
+    try {
+      await atPanel(reach.panel, { do: 'lay', things: underCamera(wish, bedSize(desks.machine(machine))) })
+      if (wish.fault !== undefined) await atPanel(reach.panel, { do: 'fail', how: wish.fault })
+    } catch (cause) {
+      throw new Refusal(409, 'panel', cause instanceof Error ? cause.message : 'It cannot be done.')
+    }
+    response.status(204).end()
+  })
+
+  on(routes, 'runPhoto', async (request, response) => {
+    const row = await RunPhotoRow.findByPk(idIn(request))
+    if (!row) throw new Refusal(404, 'no-photo', 'No photo was taken after this run.')
+    response.set('Content-Type', 'image/jpeg')
+    await streamAsset(row.photo, response)
+  })
+  return routes
+}
+
+/** Keeps a photo as it came. @returns its name */
+export async function keepPhoto(bytes: Uint8Array): Promise<string> {
+  const { widthPx, heightPx } = await readPhoto(bytes)
+  const asset = assetName(bytes)
+  await keepAsset({ asset, bytes, widthPx, heightPx, hasAlpha: false })
+  return asset
+}
