@@ -1,5 +1,6 @@
 import type { ImportRule, Machine, Material, Rates, Recipe } from '@neotaxis/core'
 import type { AssetFacts, Font } from './assets.ts'
+import type { MachineCamera } from './cameras.ts'
 import type { CardFacts, EditsSince, JobBrief, OpenedJob, SaveAnswer } from './jobs.ts'
 import type { Artwork } from './library.ts'
 import type { LiveTold, MachineSettings, MachineTimes, PanelTold } from './machines.ts'
@@ -7,6 +8,10 @@ import type { PathName } from './paths.ts'
 import type { PersonTold, SessionTold } from './people.ts'
 import type { RunBrief, RunFull } from './runs.ts'
 import type { MonthUse, StockItem, StockUse } from './stock.ts'
+
+interface CameraTold {
+  readonly camera: MachineCamera | null
+}
 
 interface Told {
   live: LiveTold
@@ -45,6 +50,9 @@ interface Told {
   probe: { readonly thicknessMm: number }
   startRun: { readonly id: string }
   panel: PanelTold
+  camera: CameraTold
+  saveCamera: CameraTold
+  takeEmpty: CameraTold
   runs: { readonly runs: readonly RunBrief[] }
   run: RunFull
   carriedRun: RunBrief

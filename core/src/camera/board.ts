@@ -41,6 +41,24 @@ export const boardDots = (board: DotBoard): BoardDot[] =>
     return { x: column * board.pitchMm, y: row * board.pitchMm, mm }
   })
 
+interface BedSize {
+  readonly widthMm: number
+  readonly heightMm: number
+}
+
+/** The board of a bed: the usual one, on a small bed as small as that. */
+export function boardFor({ widthMm, heightMm }: BedSize): DotBoard {
+  const { columns, rows, corner, pitchMm: usual, dotMm, largeMm } = BED_BOARD
+  const pitchMm = Math.min(usual, widthMm / (columns + 1), heightMm / (rows + 1))
+  return { columns, rows, corner, pitchMm, dotMm: (pitchMm * dotMm) / usual, largeMm: (pitchMm * largeMm) / usual }
+}
+
+/** Where the first dot of a board lies that is laid into the middle of a bed, mm. */
+export const firstDot = ({ widthMm, heightMm }: BedSize, { columns, rows, pitchMm }: DotBoard): readonly [number, number] => [
+  (widthMm - (columns - 1) * pitchMm) / 2,
+  (heightMm - (rows - 1) * pitchMm) / 2,
+]
+
 /** The board as an SVG drawing, to be printed or burned: a pitch of room around its dots. */
 export function boardSvg(board: DotBoard): string {
   const { columns, rows, pitchMm } = board

@@ -34,6 +34,8 @@ export interface Calibration {
   readonly heights: readonly number[]
   /** How far off each mark is told, over the bed; of many some. */
   readonly errors: readonly PlaceOff[]
+  /** Marks of the machine's frame as they were seen then, mm: by them it is noticed that the camera was knocked. */
+  readonly fixed?: readonly (readonly [number, number])[]
 }
 
 /** How far off a place of the bed is told, mm. */

@@ -31,6 +31,7 @@ const parts = {
     .items(Joi.object({ mm: Joi.number().min(0).required(), ...place }))
     .max(4000)
     .required(),
+  fixed: Joi.array().items(Joi.array().ordered(number, number).length(2)).max(40),
 }
 export const calibrationSchema = Joi.object<Calibration>(parts)
 const file = Joi.object({ format: Joi.valid(FORMAT).required(), version: Joi.valid(VERSION).required(), ...parts }).required()

@@ -1,5 +1,5 @@
 import type { UnderCamera } from '@neotaxis/contract'
-import { BED_BOARD, boardDots, type DotBoard } from '@neotaxis/core'
+import { boardDots, boardFor, firstDot } from '@neotaxis/core'
 
 /** As the simulated camera takes it. */
 interface Thing {
@@ -22,21 +22,6 @@ const around = (count: number, x: number, y: number, radius: (angle: number) => 
   }).flat()
 
 const disc = (x: number, y: number, mm: number): number[] => around(48, x, y, () => [mm / 2, mm / 2])
-
-/** A board of dots that is as large as a bed allows. */
-export function boardFor({ widthMm, heightMm }: BedSize): DotBoard {
-  const scale = Math.min(widthMm / 600, heightMm / 400)
-  if (scale >= 1) return BED_BOARD
-  const { columns, rows, corner } = BED_BOARD
-  const least = Math.min(widthMm / (columns + 1), heightMm / (rows + 1))
-  return { columns, rows, corner, pitchMm: least, dotMm: (least * 8) / 30, largeMm: (least * 13) / 30 }
-}
-
-/** Where the first dot of that board lies on the bed. */
-export const firstDot = ({ widthMm, heightMm }: BedSize, { columns, rows, pitchMm }: DotBoard): readonly [number, number] => [
-  (widthMm - (columns - 1) * pitchMm) / 2,
-  (heightMm - (rows - 1) * pitchMm) / 2,
-]
 
 /** What lies under a simulated camera after somebody laid it there. */
 export function underCamera({ lay, heightMm = 0 }: UnderCamera, bed: BedSize): Thing[] {

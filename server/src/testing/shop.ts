@@ -9,6 +9,7 @@ import { type AccessSettings, OPEN_ACCESS } from '../access/settings.ts'
 import { createApp } from '../app.ts'
 import { fillCatalogue } from '../catalogue.ts'
 import { databaseSettings, openDatabase } from '../database.ts'
+import type { CameraReach } from '../machines/camera.ts'
 import { Desks, type Simulated } from '../machines/desks.ts'
 import { lookAtAnswers } from '../routes/endpoint.ts'
 import { Work } from '../work/work.ts'
@@ -29,6 +30,7 @@ export interface ShopSetting {
   readonly name: string
   readonly simulated?: Simulated
   readonly access?: Partial<AccessSettings>
+  readonly cameras?: ReadonlyMap<string, CameraReach>
 }
 
 // Whatever a test asks: what is answered is what was promised.
@@ -53,7 +55,14 @@ export async function openShop(setting: ShopSetting): Promise<Shop> {
 export async function serverOn(setting: ShopSetting, sequelize: Sequelize, work: Work, url = ''): Promise<Shop> {
   const desks = new Desks({ simulated: setting.simulated ?? new Map(), log, work })
   await desks.open(url)
-  const app = createApp({ sequelize, log, desks, work, access: { ...OPEN_ACCESS, ...setting.access } })
+  const app = createApp({
+    sequelize,
+    log,
+    desks,
+    work,
+    access: { ...OPEN_ACCESS, ...setting.access },
+    cameras: setting.cameras ?? new Map(),
+  })
   const ask = request.agent(app).set('Content-Type', 'application/json')
   return {
     sequelize,

@@ -14,6 +14,8 @@ export interface Optics {
   /** Over which place of the bed it hangs, and how high, mm. */
   readonly over: readonly [number, number]
   readonly highMm: number
+  /** The bed under it, mm. */
+  readonly bed: readonly [number, number]
 }
 
 /** Numbers between −1 and 1 that follow from a seed. */
@@ -43,6 +45,7 @@ export function hungOver(bed: { readonly x: number; readonly y: number }, kind: 
     turnDeg: [1.6 * by(), 1.6 * by(), 1.2 * by()],
     over: [bed.x / 2 + 12 * by(), bed.y / 2 + 12 * by()],
     highMm: (wide ? 0.58 : 1.02) * bed.x * (1 + 0.015 * by()),
+    bed: [bed.x, bed.y],
   }
 }
 

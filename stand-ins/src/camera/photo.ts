@@ -83,6 +83,20 @@ function bedLight(bed: Light['bed'], x: number, y: number): number {
   return Math.hypot(x - cx, y - cy) < 2.45 ? 0.35 : 1.35
 }
 
+/** Marks on the frame of the machine, beside the corners of its bed: light plates with a dark dot, so far outside and so large, mm. */
+const FRAME = { outside: 15, plate: 9, dot: 3 }
+
+/** How light the frame is at a place; undefined where it has no mark. */
+function frameLight([w, h]: readonly [number, number], x: number, y: number): number | undefined {
+  if (x > 0 && x < w && y > 0 && y < h) return undefined
+  const [dx, dy] = [
+    Math.min(Math.abs(x + FRAME.outside), Math.abs(x - w - FRAME.outside)),
+    Math.min(Math.abs(y + FRAME.outside), Math.abs(y - h - FRAME.outside)),
+  ]
+  const far = Math.hypot(dx, dy)
+  return far < FRAME.dot ? 0.3 : far < FRAME.plate ? 2.1 : undefined
+}
+
 interface Lying {
   readonly thing: Thing
   readonly mask: Mask
@@ -149,7 +163,7 @@ export function photographed(
       const wy = (ways[i + 1] * (1 - fu) + ways[i + 3] * fu) * (1 - fv) + (ways[j + 1] * (1 - fu) + ways[j + 3] * fu) * fv
       // What lies on the bed is lit as a whole; things hide it, from the lowest to the highest.
       const [bx, byy] = [ox + wx * optics.highMm, oy + wy * optics.highMm]
-      const grain = bedLight(light.bed, bx, byy)
+      const grain = frameLight(optics.bed, bx, byy) ?? bedLight(light.bed, bx, byy)
       let shine = 0.3
       let shade = 1
       for (const { thing, mask } of lying) {

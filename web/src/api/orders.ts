@@ -2,6 +2,7 @@
 import type {
   AnswerOf,
   ArtworkSaid,
+  CameraSaved,
   FrameWish,
   GoTo,
   Jog,
@@ -14,6 +15,7 @@ import type {
   RunStart,
   Shares,
   StockSaid,
+  UnderCamera,
 } from '@neotaxis/contract'
 import type { PathName } from '@neotaxis/contract/paths'
 import type { Edit, ImportRule, JobDocument, Machine, Rates, Recipe } from '@neotaxis/core'
@@ -156,4 +158,11 @@ export const peopleOrders = {
   certify: (id: string, machine: string, until: string | null) =>
     order('certify', { params: { id, machine }, body: { until } }, 'People'),
   uncertify: (id: string, machine: string) => order('uncertify', { params: { id, machine } }, 'People'),
+}
+
+export const cameraOrders = {
+  told: (machine: string) => ask('camera', of(machine)),
+  save: (machine: string, body: CameraSaved) => order('saveCamera', { ...of(machine), body }, 'Cameras'),
+  takeEmpty: (machine: string) => order('takeEmpty', { ...of(machine), body: {} }, 'Cameras'),
+  under: (machine: string, body: UnderCamera) => ask('underCamera', { ...of(machine), body }),
 }

@@ -33,7 +33,19 @@ const server: BaseQueryFn<{ name: PathName } & Asking, unknown, Trouble> = async
 }
 
 /** Parts of what the server knows: what changes one makes what was told of it old. */
-export const TAGS = ['Jobs', 'Fonts', 'Materials', 'Machines', 'Rules', 'Library', 'Runs', 'People', 'Stock', 'Rates'] as const
+export const TAGS = [
+  'Jobs',
+  'Fonts',
+  'Materials',
+  'Machines',
+  'Rules',
+  'Library',
+  'Runs',
+  'People',
+  'Stock',
+  'Rates',
+  'Cameras',
+] as const
 export type Tag = (typeof TAGS)[number]
 
 /** What the server knows, as the page holds it: asked once, kept, and asked again when it is old. */
@@ -69,6 +81,11 @@ export const shop = createApi({
       query: (id) => ({ name: 'machineTimes', params: { id } }),
       transformResponse: ({ learned }: AnswerOf<'machineTimes'>) => learned,
       providesTags: ['Runs', 'Machines'],
+    }),
+    camera: build.query<AnswerOf<'camera'>['camera'], string>({
+      query: (id) => ({ name: 'camera', params: { id } }),
+      transformResponse: ({ camera }: AnswerOf<'camera'>) => camera,
+      providesTags: ['Cameras'],
     }),
     importRules: build.query<AnswerOf<'importRules'>['rules'], null>({
       query: () => ({ name: 'importRules' }),
@@ -143,6 +160,7 @@ export const {
   useFontsQuery,
   useMaterialsQuery,
   useMachinesQuery,
+  useCameraQuery,
   useImportRulesQuery,
   useMachineTimesQuery,
   useLibraryQuery,

@@ -8,6 +8,7 @@ import { onCommand } from '../features/bar/commands.ts'
 import { Foldable, usePanelWidth } from '../features/bar/Foldable.tsx'
 import { saveJobFile, saveProgram } from '../features/bar/save-files.ts'
 import { TopBar } from '../features/bar/TopBar.tsx'
+import { PhotoBar } from '../features/camera/PhotoBar.tsx'
 import { FillCards } from '../features/compare/FillCards.tsx'
 import { JobStage } from '../features/compose/JobStage.tsx'
 import { StageMenu } from '../features/compose/StageMenu.tsx'
@@ -88,6 +89,7 @@ export default function ComposePage() {
           <TroubleBoundary what="The stage" part keys={[job]}>
             <JobStage job={job} onPlace={(x, y) => goToMoment(job, x, y)} />
           </TroubleBoundary>
+          <PhotoBar job={calm} />
           <FindingCards job={calm} />
           <FillCards job={calm} />
         </BringIn>

@@ -12,7 +12,7 @@ import {
   Typography,
 } from '@mui/material'
 import { useEffect, useState } from 'react'
-import { onCommand } from '../features/bar/commands.ts'
+import { onCommand, runCommand } from '../features/bar/commands.ts'
 import { Words } from '../parts/words.tsx'
 import { useDispatch, useSelector } from '../store/hooks.ts'
 import { screenMeasured, stageShows } from '../store/view-slice.ts'
@@ -84,6 +84,13 @@ export function StageTools({ stage, onCloseUp, plain = false }: Props) {
           real size
         </Button>
       </Tooltip>
+      {!plain && (
+        <Tooltip title="A photo of the bed under the job  (B)">
+          <Button {...text} onClick={() => runCommand('bed-photo')} data-testid="bed-photo">
+            camera
+          </Button>
+        </Tooltip>
+      )}
       {scale !== undefined && screenPxPerMm !== undefined && (
         <Typography variant="body2" sx={{ color: 'text.secondary' }}>
           {(scale / screenPxPerMm).toFixed(scale / screenPxPerMm < 1 ? 2 : 1)} : 1

@@ -33,6 +33,9 @@ import { useSelector } from '../../store/hooks.ts'
 import { runColour } from '../../theme/run-ramp.ts'
 import { isWorkedOut, lookAt, painted, useEvaluation } from '../../workers/use-evaluation.ts'
 import { onCommand } from '../bar/commands.ts'
+import { useBedPhoto } from '../camera/bed-photo.ts'
+import { blankTool } from '../camera/blank-tool.ts'
+import { blanksLayer, photoLayer } from '../camera/photo-layers.ts'
 import { useEdgeDraw } from '../draw/use-edge-draw.ts'
 import { useRetype } from '../draw/use-retype.tsx'
 import { useStageDraw } from '../draw/use-stage-draw.tsx'
@@ -84,9 +87,12 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
   const piece = mainPiece(job)
   // Several workpieces are seen as they lie on the bed, one alone as it is held.
   const isTray = Object.keys(job.workpieces).length > 1
+  const { photo } = useBedPhoto(job.machine.id)
+  // With its photo, the whole bed is looked at.
+  const isBed = isTray || photo !== undefined
   const stage = useStage({
-    standing: isTray ? SAME : faceSpace(job),
-    home: isTray ? bedBox(job) : faceBox(piece),
+    standing: isBed ? SAME : faceSpace(job),
+    home: photo ? { x0: 0, y0: 0, x1: photo.bed.widthMm, y1: photo.bed.heightMm } : isTray ? bedBox(job) : faceBox(piece),
     room: passive ? QUIET : ROOMY,
   })
 
@@ -176,6 +182,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
           ),
         ]
       : [artworkLayer(job, true, stage.repaint)]),
+    ...(photo ? [photoLayer(job, photo), blanksLayer(photo, { line: palette.primary.main, halo: palette.shop.halo })] : []),
     keepOutLayer(job, palette.shop.ask),
     run,
     chosen,
@@ -216,6 +223,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
           : [
               ...(draw ? [draw] : level ? [level] : zone ? [zone] : []),
               ...(circle ? [circle] : []),
+              ...(photo && photo.blanks.length > 0 ? [blankTool(photo)] : []),
               ...(pieces ? [pieces] : []),
               retype,
               select,
@@ -230,7 +238,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
       testId="stage"
       settled={settled}
     >
-      <StageTools stage={stage} onCloseUp={() => box && stage.show(isTray ? boxThrough(faceSpace(job), box) : box)} />
+      <StageTools stage={stage} onCloseUp={() => box && stage.show(isBed ? boxThrough(faceSpace(job), box) : box)} />
       <WorkState />
     </Stage>
   )

@@ -16,6 +16,7 @@ import { TypedField } from '../field/TypedField.tsx'
 import { isLinked } from '../live/desk-words.ts'
 import { FirstConnection } from '../run/FirstConnection.tsx'
 import { useDoing } from '../run/use-doing.ts'
+import { CameraCard } from './CameraCard.tsx'
 import { LensFields } from './LensFields.tsx'
 import { MotionFields } from './MotionFields.tsx'
 import { POWER_CURVE } from './power-curve.ts'
@@ -117,6 +118,7 @@ export function MachineProfile({ machine, desk, onDuplicate, onExport, onRemove 
           <Group title="Lenses">
             <LensFields />
           </Group>
+          <CameraCard machine={machine} />
           {desk && <FirstConnection machine={machine} desk={desk} open={checking} onClose={() => setChecking(false)} />}
         </Column>
       </KeepProfile>

@@ -1,0 +1,234 @@
+import CameraAltOutlinedIcon from '@mui/icons-material/CameraAltOutlined'
+import { Button, Checkbox, FormControlLabel, LinearProgress, styled, Tooltip } from '@mui/material'
+import { FAINT, type JobDocument, mainPiece, onBlanks, outlineSize, photoFindings } from '@neotaxis/core'
+import { useEffect, useState } from 'react'
+import { useLive } from '../../api/use-live.ts'
+import { Column } from '../../parts/Column.tsx'
+import { Floating } from '../../parts/Floating.tsx'
+import { Row } from '../../parts/Row.tsx'
+import { Quiet, Words, Wrong } from '../../parts/words.tsx'
+import { useSelector } from '../../store/hooks.ts'
+import { jobOnScreen } from '../../store/job-on-screen.ts'
+import { onCommand, runCommand } from '../bar/commands.ts'
+import { lengthIn } from '../field/measures.ts'
+import { newId } from '../new-id.ts'
+import { useEdit } from '../use-edit.ts'
+import {
+  type BedPhoto,
+  chooseBlanks,
+  type FoundBlank,
+  forgetBlanks,
+  giveUpCamera,
+  lookForBlanks,
+  photographBed,
+  putPhotoAway,
+  useBedPhoto,
+  wantHeight,
+} from './bed-photo.ts'
+import { heightsOf } from './photo-layers.ts'
+import { agoOf, clockOf } from './photo-words.ts'
+
+/** The photo of the bed that the stage shows: how old it is and how far it is off, what was found in it, and what becomes of that. */
+export function PhotoBar({ job }: { readonly job: JobDocument }) {
+  const { photo, doing, trouble } = useBedPhoto(job.machine.id)
+  const [, tick] = useState(0)
+  useEffect(() =>
+    onCommand({
+      'bed-photo': () => void photographBed(job),
+      ...(photo && {
+        'bed-photo-away': putPhotoAway,
+        'find-blanks': () => void lookForBlanks(mainPiece(job).thicknessMm),
+      }),
+    }),
+  )
+  const heights = photo ? heightsOf(job) : []
+  useEffect(() => {
+    if (photo) for (const height of heights) wantHeight(height)
+  })
+  const takenAt = photo?.takenAt
+  useEffect(() => {
+    if (takenAt === undefined) return
+    const timer = setInterval(() => tick((n) => n + 1), 5000)
+    return () => clearInterval(timer)
+  }, [takenAt])
+  if (!photo && !doing && !trouble) return null
+  return (
+    <Beside as="section" aria-label="The photo of the bed" data-testid="photo-bar">
+      <Column gap="tight">
+        {photo && <PhotoFacts photo={photo} />}
+        {photo && <Thoughts job={job} photo={photo} />}
+        {doing && (
+          <Row>
+            <Words size="small">{doing}…</Words>
+            <Button size="small" onClick={giveUpCamera}>
+              Give up
+            </Button>
+          </Row>
+        )}
+        {doing && <LinearProgress aria-label={doing} />}
+        {trouble && <Wrong data-testid="photo-trouble">{trouble}</Wrong>}
+        {photo && photo.blanks.length > 0 && <Blanks job={job} photo={photo} />}
+        <Row>
+          <Button size="small" onClick={() => runCommand('bed-photo')} disabled={doing !== ''} data-testid="photo-again">
+            {photo ? 'Again (B)' : 'Try again'}
+          </Button>
+          {photo && photo.blanks.length === 0 && (
+            <Button
+              size="small"
+              variant="contained"
+              disabled={doing !== ''}
+              onClick={() => runCommand('find-blanks')}
+              data-testid="find-blanks"
+            >
+              Find what lies there
+            </Button>
+          )}
+          {(photo || trouble) && (
+            <Button size="small" onClick={putPhotoAway} data-testid="photo-away">
+              Put away
+            </Button>
+          )}
+        </Row>
+      </Column>
+    </Beside>
+  )
+}
+
+/** Left, under what the stage is told: the work stays free. */
+const Beside = styled(Floating)({
+  position: 'absolute',
+  left: 12,
+  top: 52,
+  width: 300,
+  maxHeight: 'calc(100% - 180px)',
+  overflow: 'auto',
+})
+
+function PhotoFacts({ photo }: { readonly photo: BedPhoto }) {
+  const unit = useSelector((state) => state.view.lengthUnit)
+  const as = lengthIn(unit)
+  const { calibration } = photo.camera
+  return (
+    <Row>
+      <CameraAltOutlinedIcon fontSize="small" />
+      <Words size="small" data-testid="photo-facts">
+        {clockOf(photo.takenAt)}, {agoOf(Date.now() - photo.takenAt)} · off by {as.show(calibration!.p95Mm)} {as.unit} at most,
+        for 95 of 100 places
+      </Words>
+    </Row>
+  )
+}
+
+/** What is to be thought of before the photo is believed. */
+function Thoughts({ job, photo }: { readonly job: JobDocument; readonly photo: BedPhoto }) {
+  const { camera, bed, takenAt, fixed, laid, code } = photo
+  const findings = photoFindings(job, {
+    bed,
+    calibration: camera.calibration!,
+    calibratedAt: Date.parse(camera.calibratedAt ?? ''),
+    takenAt,
+    now: Date.now(),
+    fixed,
+    laid,
+    ...useMoved(job.machine.id, takenAt),
+  })
+  return (
+    <>
+      {findings.map(({ kind, severity, message }) => (
+        <Words key={`${kind} ${message}`} size="small" tone={severity === 'ask' ? 'ask' : 'quiet'} data-testid={`photo-${kind}`}>
+          {message}
+        </Words>
+      ))}
+      {code && <Quiet data-testid="photo-code">A code in the photo says: {code}</Quiet>}
+    </>
+  )
+}
+
+/** When the lid was seen open or the machine at work last, since a photo. */
+function useMoved(machine: string, takenAt: number): { readonly movedAt?: number } {
+  const desk = useLive(({ machines }) => machines.find((each) => each.machine === machine))
+  const [moved, setMoved] = useState<{ readonly of: number; readonly at: number }>()
+  const isMoving = (desk?.report?.lidOpen ?? false) || (desk !== undefined && MOVES.includes(desk.state))
+  useEffect(() => {
+    if (isMoving) setMoved({ of: takenAt, at: Date.now() })
+  }, [isMoving, takenAt])
+  return moved?.of === takenAt ? { movedAt: moved.at } : {}
+}
+/** While this is done, what lies on the bed may change. */
+const MOVES: readonly string[] = ['running', 'homing']
+
+const sizeWords = ({ piece }: FoundBlank, told: (mm: number) => string): string => {
+  const { widthMm, heightMm } = outlineSize(piece.outline)
+  const turned = piece.pose.deg ? `, turned ${piece.pose.deg.toFixed(1)}°` : ''
+  const holes = Object.keys(piece.keepOuts).length
+  const hole = holes === 0 ? '' : holes === 1 ? ', a hole' : `, ${holes} holes`
+  return piece.outline.kind === 'circle' ? `Ø ${told(widthMm)}${hole}` : `${told(widthMm)} × ${told(heightMm)}${turned}${hole}`
+}
+
+function Blanks({ job, photo }: { readonly job: JobDocument; readonly photo: BedPhoto }) {
+  const edit = useEdit()
+  const unit = useSelector((state) => state.view.lengthUnit)
+  const as = lengthIn(unit)
+  const told = (mm: number): string => `${as.show(mm)} ${as.unit}`
+  const { blanks, chosen } = photo
+  const take = (): void => {
+    const some = chosen.map((i) => ({ piece: blanks[i].piece, like: chosen.indexOf(blanks[i].like) }))
+    const ids = some.slice(1).map(() => newId())
+    const { thicknessMm } = mainPiece(job)
+    edit(some.length === 1 ? 'blank seen on the bed' : `${some.length} blanks seen on the bed`, (base) =>
+      onBlanks(
+        base,
+        some.map(({ piece, like }, i) => ({ piece, like: like < 0 ? i : like })),
+        thicknessMm,
+        ids,
+      ),
+    )
+    forgetBlanks(jobOnScreen() ?? undefined)
+  }
+  return (
+    <Column gap="none" data-testid="blanks-found">
+      {blanks.map((blank, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: blanks have no other name than their number
+        <Column key={i} gap="none">
+          <FormControlLabel
+            control={
+              <Checkbox
+                size="small"
+                checked={chosen.includes(i)}
+                onChange={(_, on) => chooseBlanks(on ? [...chosen, i].sort((a, b) => a - b) : chosen.filter((k) => k !== i))}
+              />
+            }
+            label={`${i + 1} · ${sizeWords(blank, told)}${blank.like === i ? '' : `, like ${blank.like + 1}`}`}
+          />
+          {blank.seen.cutOff && <Quiet>It reaches beyond the photo or the bed: only a part of it is seen.</Quiet>}
+          {blank.seen.faint > FAINT && <Quiet>In places it looks like what is beside it: look at its edge.</Quiet>}
+        </Column>
+      ))}
+      <Row>
+        <Tooltip title="Its edge, where it lies and its holes are those of the job's workpiece; what was on that stays in the middle">
+          <span>
+            <Button size="small" variant="contained" disabled={chosen.length === 0} onClick={take} data-testid="take-blanks">
+              {chosen.length === 1 ? 'This is the workpiece' : `These ${chosen.length} are the workpieces`}
+            </Button>
+          </span>
+        </Tooltip>
+        <Button
+          size="small"
+          disabled={chosen.length === 0}
+          onClick={() => {
+            take()
+            runCommand('select-all')
+            runCommand('as-large')
+          }}
+          data-testid="fill-blank"
+        >
+          and fill it
+        </Button>
+        <Button size="small" onClick={() => forgetBlanks()}>
+          None
+        </Button>
+      </Row>
+      <Quiet>Taken as {told(mainPiece(job).thicknessMm)} thick: at another thickness they lie elsewhere.</Quiet>
+    </Column>
+  )
+}

@@ -1,0 +1,186 @@
+import type { MachineCamera } from '@neotaxis/contract'
+import { addressOf } from '@neotaxis/contract/paths'
+import {
+  type BlankPiece,
+  bedSize,
+  blankPieces,
+  type JobDocument,
+  type SeenAt,
+  type SeenBlank,
+  type Workpiece,
+} from '@neotaxis/core'
+import { useSyncExternalStore } from 'react'
+import { call } from '../../api/call.ts'
+import { cameraOrders } from '../../api/orders.ts'
+import { cameraWork, endCameraWork } from './camera-work.ts'
+
+/** A blank that was found, as a workpiece would have it. */
+export interface FoundBlank {
+  readonly seen: SeenBlank
+  readonly piece: BlankPiece
+  readonly like: number
+}
+
+/** The bed as a photo shows it. */
+export interface BedPhoto {
+  readonly machine: string
+  readonly camera: MachineCamera
+  readonly takenAt: number
+  readonly jpeg: Blob
+  readonly bed: { readonly widthMm: number; readonly heightMm: number }
+  /** Pictures of the bed from above, by the height that is looked at, mm. */
+  readonly pictures: ReadonlyMap<number, ImageBitmap>
+  readonly blanks: readonly FoundBlank[]
+  /** Which of the blanks are meant, by their number. */
+  readonly chosen: readonly number[]
+  /** What a code in it says. */
+  readonly code: string | undefined
+  /** The marks of the frame: where they were, and where this photo shows them. */
+  readonly fixed: readonly SeenAt[]
+  /** How the workpieces lay in the job when it was taken. */
+  readonly laid: Readonly<Record<string, Workpiece['pose']>>
+}
+
+interface State {
+  readonly photo: BedPhoto | undefined
+  /** What is being done, as a word. */
+  readonly doing: string
+  readonly trouble: string
+}
+
+const NOTHING: State = { photo: undefined, doing: '', trouble: '' }
+let state: State = NOTHING
+const listeners = new Set<() => void>()
+
+function set(change: Partial<State>): void {
+  state = { ...state, ...change }
+  for (const listener of listeners) listener()
+}
+
+const subscribe = (listener: () => void): (() => void) => {
+  listeners.add(listener)
+  return () => listeners.delete(listener)
+}
+
+/** What the stage shows of the bed's photo, where it shows one of this machine. */
+export const useBedPhoto = (machine?: string): State => {
+  const now = useSyncExternalStore(subscribe, () => state)
+  return machine !== undefined && now.photo && now.photo.machine !== machine ? { ...now, photo: undefined } : now
+}
+
+export async function jpegOf(machine: string, widthPx?: number): Promise<Blob> {
+  const response = await call(addressOf('takePhoto', { id: machine }), {
+    method: 'POST',
+    body: JSON.stringify(widthPx === undefined ? {} : { widthPx }),
+  })
+  return response.blob()
+}
+
+const wrong = (cause: unknown): string => (cause instanceof Error ? cause.message : 'It cannot be done.')
+
+/** Does something that takes a moment; what goes wrong is told. */
+async function doing<T>(what: string, work: () => Promise<T>): Promise<T | undefined> {
+  if (state.doing) return undefined
+  set({ doing: what, trouble: '' })
+  try {
+    return await work()
+  } catch (cause) {
+    set({ trouble: wrong(cause) })
+    return undefined
+  } finally {
+    set({ doing: '' })
+  }
+}
+
+const poses = ({ workpieces }: JobDocument): BedPhoto['laid'] =>
+  Object.fromEntries(Object.entries(workpieces).map(([id, { pose }]) => [id, pose]))
+
+/** Takes a photo of the bed of a job's machine and shows it. @returns whether it is there */
+export async function photographBed(job: JobDocument): Promise<boolean> {
+  const { machine } = job
+  const made = await doing('Taking a photo', async () => {
+    const { camera } = await cameraOrders.told(machine.id)
+    if (!camera) throw new Error('There is no camera over this machine: give its address under Machines.')
+    if (!camera.calibration) throw new Error('The camera is not calibrated yet: do that once, under Machines.')
+    const jpeg = await jpegOf(machine.id)
+    const bed = bedSize(machine)
+    const size = await cameraWork().take(jpeg)
+    const own = camera.calibration.camera
+    if (Math.abs(size.widthPx / size.heightPx - own.widthPx / own.heightPx) > 0.002)
+      throw new Error('The photo has another shape than those the camera was calibrated with: calibrate it anew, under Machines.')
+    const flat = await cameraWork().bed(own, bed, 0)
+    const code = await cameraWork().code()
+    const fixed = camera.calibration.fixed ? await cameraWork().marks(own, camera.calibration.fixed, 0) : []
+    const about = { machine: machine.id, camera, takenAt: Date.now(), jpeg, bed, code, fixed, laid: poses(job) }
+    return { ...about, pictures: new Map([[0, flat]]), blanks: [], chosen: [] }
+  })
+  if (!made) return false
+  state.photo?.pictures.forEach((picture) => {
+    picture.close()
+  })
+  set({ photo: made })
+  return true
+}
+
+const asked = new Set<number>()
+
+/** Sees to it that the bed is there as it is seen at a height, mm: what is that thick lies where it is shown. */
+export function wantHeight(heightMm: number): void {
+  const { photo } = state
+  if (!photo || photo.pictures.has(heightMm) || asked.has(heightMm)) return
+  asked.add(heightMm)
+  void cameraWork()
+    .bed(photo.camera.calibration!.camera, photo.bed, heightMm)
+    .then((picture) => {
+      if (state.photo?.jpeg === photo.jpeg)
+        set({ photo: { ...state.photo, pictures: new Map([...state.photo.pictures, [heightMm, picture]]) } })
+    })
+    .catch((cause: unknown) => set({ trouble: wrong(cause) }))
+    .finally(() => asked.delete(heightMm))
+}
+
+/** Looks for what lies on the bed, so thick. */
+export async function lookForBlanks(thicknessMm: number): Promise<void> {
+  const { photo } = state
+  if (!photo) return
+  const found = await doing('Looking for what lies there', async () => {
+    const { empty } = photo.camera
+    const bare =
+      empty === null ? undefined : { of: empty, jpeg: await (await call(addressOf('asset', { sha256: empty }))).blob() }
+    const seen = await cameraWork().blanks(photo.camera.calibration!.camera, photo.bed, thicknessMm, bare)
+    if (seen.length === 0)
+      throw new Error(
+        'Nothing was found on the bed. What looks like the bed is found once the empty bed is known; its edge can always be drawn by hand.',
+      )
+    const pieces = blankPieces(seen)
+    return seen.map((each, i): FoundBlank => ({ seen: each, ...pieces[i] }))
+  })
+  if (found && state.photo?.jpeg === photo.jpeg)
+    set({ photo: { ...state.photo, blanks: found, chosen: found.flatMap(({ seen }, i) => (seen.cutOff ? [] : [i])) } })
+}
+
+/** Gives up what is being worked out. */
+export function giveUpCamera(): void {
+  endCameraWork()
+  const { photo } = state
+  set({ doing: '' })
+  // The new worker has not seen the photo.
+  if (photo) void cameraWork().take(photo.jpeg)
+}
+
+export const chooseBlanks = (chosen: readonly number[]): void => {
+  if (state.photo) set({ photo: { ...state.photo, chosen } })
+}
+
+/** The blanks are workpieces now, or not wanted. @param job where they are workpieces: they lie as the photo shows them */
+export const forgetBlanks = (job?: JobDocument): void => {
+  if (state.photo) set({ photo: { ...state.photo, blanks: [], chosen: [], ...(job && { laid: poses(job) }) } })
+}
+
+/** Takes the photo off the stage. */
+export function putPhotoAway(): void {
+  state.photo?.pictures.forEach((picture) => {
+    picture.close()
+  })
+  set(NOTHING)
+}

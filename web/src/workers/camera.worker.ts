@@ -1,0 +1,95 @@
+import {
+  boardSpots,
+  type Calibration,
+  type Camera,
+  calibrated,
+  type DotBoard,
+  lightOf,
+  type MarksView,
+  type Photo,
+  rectified,
+  type SeenAt,
+  type SeenBlank,
+  seenBlanks,
+  seenMarks,
+} from '@neotaxis/core'
+import { expose, transfer } from 'comlink'
+import jsQR from 'jsqr'
+
+/** A photo is looked at no finer than this, px. */
+const MOST_PX = 24e6
+
+interface BedSize {
+  readonly widthMm: number
+  readonly heightMm: number
+}
+
+let photo: Photo | undefined
+let empty: { readonly of: string; readonly photo: Photo } | undefined
+
+async function decoded(jpeg: Blob): Promise<Photo> {
+  let bitmap: ImageBitmap
+  try {
+    bitmap = await createImageBitmap(jpeg, { colorSpaceConversion: 'none' })
+  } catch {
+    throw new Error('The photo is damaged: take it again.')
+  }
+  const { width, height } = bitmap
+  const canvas = new OffscreenCanvas(width, height)
+  const context = canvas.getContext('2d', { willReadFrequently: true })!
+  context.drawImage(bitmap, 0, 0)
+  bitmap.close()
+  return { widthPx: width, heightPx: height, rgba: context.getImageData(0, 0, width, height).data }
+}
+
+const there = (): Photo => {
+  if (!photo) throw new Error('There is no photo yet: take one.')
+  return photo
+}
+
+const cameraWorker = {
+  /** Takes a photo in. @returns its size */
+  async take(jpeg: Blob): Promise<{ readonly widthPx: number; readonly heightPx: number }> {
+    photo = await decoded(jpeg)
+    return { widthPx: photo.widthPx, heightPx: photo.heightPx }
+  },
+  /** The bed as it is seen from above, at a height. */
+  async bed(camera: Camera, { widthMm, heightMm }: BedSize, height: number): Promise<ImageBitmap> {
+    const own = there()
+    // As fine as the photo is.
+    const pxPerMm = Math.min(own.widthPx / widthMm, Math.sqrt(MOST_PX / (widthMm * heightMm)))
+    const view = { x: 0, y: 0, pxPerMm, widthPx: Math.round(widthMm * pxPerMm), heightPx: Math.round(heightMm * pxPerMm) }
+    const rgba = rectified(own, camera, view, height) as Uint8ClampedArray<ArrayBuffer>
+    const bitmap = await createImageBitmap(new ImageData(rgba, view.widthPx, view.heightPx))
+    return transfer(bitmap, [bitmap])
+  },
+  /** What lies on the bed. @param emptyBed its photo with nothing on it, by its name */
+  async blanks(
+    camera: Camera,
+    bed: BedSize,
+    thicknessMm: number,
+    emptyBed?: { readonly of: string; readonly jpeg: Blob },
+  ): Promise<SeenBlank[]> {
+    if (emptyBed && empty?.of !== emptyBed.of) empty = { of: emptyBed.of, photo: await decoded(emptyBed.jpeg) }
+    return seenBlanks(there(), camera, { bed, thicknessMm, ...(emptyBed && empty && { empty: empty.photo }) })
+  },
+  marks(camera: Camera, places: readonly (readonly [number, number])[], heightMm: number): SeenAt[] {
+    return seenMarks(there(), camera, places, { heightMm })
+  },
+  /** The dots of a board in the photo, where its first dot lies on the bed. */
+  board(board: DotBoard, [x0, y0]: readonly [number, number], heightMm: number): MarksView {
+    const spots = boardSpots(lightOf(there()), board)
+    return { heightMm, spots: spots.map((spot) => ({ ...spot, x: spot.x + x0, y: spot.y + y0 })) }
+  },
+  calibrate(size: { readonly widthPx: number; readonly heightPx: number }, views: readonly MarksView[]): Calibration {
+    return calibrated(size, views)
+  },
+  /** What a code in the photo says; undefined where none is seen. */
+  code(): string | undefined {
+    const { rgba, widthPx, heightPx } = there()
+    return jsQR(new Uint8ClampedArray(rgba), widthPx, heightPx)?.data || undefined
+  },
+}
+export type CameraWorker = typeof cameraWorker
+
+expose(cameraWorker)
