@@ -1,4 +1,11 @@
-import type { JobDocument, OperationReport, RunScope, Size } from '@neotaxis/core'
+import {
+  type Calibration,
+  calibrationSchema,
+  type JobDocument,
+  type OperationReport,
+  type RunScope,
+  type Size,
+} from '@neotaxis/core'
 import Joi from 'joi'
 import { type Place, place } from './live-run.ts'
 import { count, document, id, moment, pieceSize, sha256, share, text, whole } from './words.ts'
@@ -103,6 +110,8 @@ export interface RunFull extends RunBrief {
   readonly events: readonly RunEventTold[]
   /** Where and how fine what it burned was looked at, job mm; null where nobody looked. */
   readonly burn: { readonly cellMm: number; readonly x: number; readonly y: number } | null
+  /** The photo of the bed that was taken after it; null where there is no calibrated camera. */
+  readonly photographed: { readonly takenAt: string; readonly calibration: Calibration } | null
 }
 
 const looks = Joi.object().pattern(id, look)
@@ -120,6 +129,7 @@ export const runFull = runBrief.keys({
     .items(whole({ number: count, phase: Joi.string(), text, line: count, seconds: Joi.number(), at: moment }))
     .required(),
   burn: whole({ cellMm: Joi.number(), x: Joi.number(), y: Joi.number() }).allow(null).required(),
+  photographed: whole({ takenAt: moment, calibration: calibrationSchema }).allow(null).required(),
 })
 
 export interface RunsAsked {

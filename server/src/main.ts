@@ -30,9 +30,10 @@ async function start(): Promise<void> {
   await fillCatalogue()
   await fillFonts()
   const work = new Work(database)
-  const desks = new Desks({ simulated: readSimulated(process.env.NEOTAXIS_SIMULATED), log, work })
+  const cameras = readCameras(process.env.NEOTAXIS_CAMERAS)
+  const desks = new Desks({ simulated: readSimulated(process.env.NEOTAXIS_SIMULATED), log, work, cameras })
   const page = process.env.NEOTAXIS_PAGE ?? join(fileURLToPath(import.meta.url), '../../../web/dist')
-  const app = createApp({ sequelize, log, desks, work, access, cameras: readCameras(process.env.NEOTAXIS_CAMERAS), page })
+  const app = createApp({ sequelize, log, desks, work, access, cameras, page })
   const { tls } = access
   const server: Server = tls
     ? createSecure({ cert: readFileSync(tls.certificate), key: readFileSync(tls.key) }, app)

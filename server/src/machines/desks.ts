@@ -8,10 +8,12 @@ import { Op } from 'sequelize'
 import { Job, MachineRow } from '../models/index.ts'
 import { MachineCheck, Run } from '../models/runs.ts'
 import { Refusal } from '../refusal.ts'
+import { photographRun } from '../runs/photograph-run.ts'
 import type { PreparedRun } from '../runs/prepare-run.ts'
 import { dropLeftPrograms, dropProgram, keepWithin, programInFile } from '../runs/program-file.ts'
 import { ENDED, RunLog } from '../runs/run-log.ts'
 import { runFolder, type Work } from '../work/work.ts'
+import type { CameraReach } from './camera.ts'
 import { Desk, type Reach, type ReadyRun } from './desk.ts'
 import { layIn } from './lay-in.ts'
 import { type Lease, Leases, type Self } from './leases.ts'
@@ -54,6 +56,7 @@ export interface DesksSetting {
   readonly simulated: Simulated
   readonly log: Logger
   readonly work: Work
+  readonly cameras?: ReadonlyMap<string, CameraReach>
 }
 
 /** All machines of the shop. Those that this server has a lease on are connected here; orders for others are passed on. */
@@ -83,11 +86,16 @@ export class Desks {
   private readonly programs = new Map<string, string>()
   private closed = false
 
-  constructor({ simulated, log, work }: DesksSetting) {
+  constructor({ simulated, log, work, cameras = new Map() }: DesksSetting) {
     this.simulated = simulated
     this.log = log
     this.work = work
-    this.runLog = new RunLog(log, work, (machine) => this.simulated.get(machine)?.panel)
+    this.runLog = new RunLog(
+      log,
+      work,
+      (machine) => this.simulated.get(machine)?.panel,
+      (run, machine) => photographRun(run, machine, cameras),
+    )
     this.runLog.onEnded = (id) => this.dropProgram(id)
   }
 

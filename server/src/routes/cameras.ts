@@ -1,10 +1,10 @@
 import type { CameraSaved, MachineCamera, UnderCamera } from '@neotaxis/contract'
-import { assetName, bedSize, type Calibration } from '@neotaxis/core'
-import { readPhoto } from '@neotaxis/intake'
+import { bedSize, type Calibration } from '@neotaxis/core'
 import express, { Router } from 'express'
-import { keepAsset, streamAsset } from '../assets/store.ts'
+import { streamAsset } from '../assets/store.ts'
 import { type CameraReach, takenPhoto } from '../machines/camera.ts'
 import type { Desks } from '../machines/desks.ts'
+import { keepPhoto } from '../machines/keep-photo.ts'
 import { atPanel } from '../machines/panel-client.ts'
 import { underCamera } from '../machines/under-camera.ts'
 import { CameraRow, RunPhotoRow } from '../models/cameras.ts'
@@ -106,12 +106,4 @@ export function cameraRoutes(desks: Desks, simulated: ReadonlyMap<string, Camera
     await streamAsset(row.photo, response)
   })
   return routes
-}
-
-/** Keeps a photo as it came. @returns its name */
-export async function keepPhoto(bytes: Uint8Array): Promise<string> {
-  const { widthPx, heightPx } = await readPhoto(bytes)
-  const asset = assetName(bytes)
-  await keepAsset({ asset, bytes, widthPx, heightPx, hasAlpha: false })
-  return asset
 }

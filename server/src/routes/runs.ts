@@ -8,6 +8,7 @@ import { identityOf, operatorOf } from '../access/identity.ts'
 import type { JobColumns } from '../jobs/job-columns.ts'
 import type { Desks } from '../machines/desks.ts'
 import { passOn } from '../machines/relay.ts'
+import { RunPhotoRow } from '../models/cameras.ts'
 import { Run, RunBurn, RunEvent } from '../models/runs.ts'
 import { Refusal } from '../refusal.ts'
 import { dropProgram } from '../runs/program-file.ts'
@@ -118,6 +119,7 @@ export function runRoutes(desks: Desks, work: Work): Router {
     const run = await runOr404(idIn(request))
     const events = await RunEvent.findAll({ where: { runId: run.id }, order: ['number'] })
     const burn = await RunBurn.findByPk(run.id, { attributes: ['cellMm', 'x', 'y'] })
+    const seen = await RunPhotoRow.findByPk(run.id)
     const told = JSON.stringify({
       ...summary(run, interruptionsIn(events)),
       scope: JSON.parse(run.scope),
@@ -127,6 +129,7 @@ export function runRoutes(desks: Desks, work: Work): Router {
       place: run.place ? JSON.parse(run.place) : null,
       events: events.map(({ number, phase, text, line, seconds, at }) => ({ number, phase, text, line, seconds, at })),
       burn: burn && { cellMm: burn.cellMm, x: burn.x, y: burn.y },
+      photographed: seen && { takenAt: new Date(seen.takenAt).toISOString(), calibration: JSON.parse(seen.calibration) },
     })
     // What may be large goes as it is kept: it is JSON already. What an older version wrote is brought up in a thread.
     const document = isOfThisVersion(run.document)

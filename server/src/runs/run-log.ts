@@ -23,7 +23,15 @@ export class RunLog {
   /** The outside of a machine where it is simulated. */
   private readonly panelOf: (machine: string) => number | undefined
 
-  constructor(log: Logger, work: Work, panelOf: (machine: string) => number | undefined) {
+  private readonly photograph: (run: string, machine: string) => Promise<void>
+
+  constructor(
+    log: Logger,
+    work: Work,
+    panelOf: (machine: string) => number | undefined,
+    photograph: (run: string, machine: string) => Promise<void> = async () => {},
+  ) {
+    this.photograph = photograph
     this.log = log
     this.work = work
     this.panelOf = panelOf
@@ -71,6 +79,7 @@ export class RunLog {
     this.onEnded(id)
     // Looking at what was burned takes its time: other runs go on being written down meanwhile.
     this.write(`burn ${id}`, () => this.keepBurn(id))
+    if (now.phase === 'done' || now.phase === 'stopped') this.write(`photo ${id}`, () => this.keepPhoto(id))
     if (now.phase === 'done') this.write(`use ${id}`, () => this.work.run('writeUse', { runId: id }))
   }
 
@@ -83,6 +92,17 @@ export class RunLog {
   async event(runId: string, phase: string, text: string, line: number, seconds: number, at = new Date()): Promise<void> {
     const number = Number((await RunEvent.max('number', { where: { runId } })) ?? 0)
     await RunEvent.create({ runId, number: number + 1, phase, text: text.slice(0, 500), line, seconds, at })
+  }
+
+  /** The bed as its camera sees it now. */
+  private async keepPhoto(id: string): Promise<void> {
+    const run = await Run.findByPk(id, { attributes: ['machineId'] })
+    if (!run) return
+    try {
+      await this.photograph(id, run.machineId)
+    } catch (cause) {
+      this.log.warn({ err: cause }, 'no photo was taken after a run')
+    }
   }
 
   /** What a simulated machine burned, seen from above. */

@@ -53,7 +53,7 @@ export async function openShop(setting: ShopSetting): Promise<Shop> {
 
 /** A server on a database that is open. @param url where other servers reach it */
 export async function serverOn(setting: ShopSetting, sequelize: Sequelize, work: Work, url = ''): Promise<Shop> {
-  const desks = new Desks({ simulated: setting.simulated ?? new Map(), log, work })
+  const desks = new Desks({ simulated: setting.simulated ?? new Map(), log, work, cameras: setting.cameras ?? new Map() })
   await desks.open(url)
   const app = createApp({
     sequelize,

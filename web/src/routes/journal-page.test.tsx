@@ -52,6 +52,7 @@ describe('the journal', () => {
       { number: 2, phase: 'paused', text: 'Peel the mask off', line: 200, seconds: 300, at: brief.startedAt },
     ],
     burn: null,
+    photographed: null,
   }
 
   it('lists runs, asks the server for what is looked for, and says that nothing is like that', async () => {

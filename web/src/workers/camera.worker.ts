@@ -1,4 +1,5 @@
 import {
+  type BedView,
   boardSpots,
   type Calibration,
   type Camera,
@@ -7,6 +8,8 @@ import {
   lightOf,
   type MarksView,
   type Photo,
+  type PlacementError,
+  placementError,
   rectified,
   type SeenAt,
   type SeenBlank,
@@ -18,6 +21,9 @@ import jsQR from 'jsqr'
 
 /** A photo is looked at no finer than this, px. */
 const MOST_PX = 24e6
+
+/** A burn is looked for so far around its forecast, mm. */
+const FARTHEST_MM = 2.5
 
 interface BedSize {
   readonly widthMm: number
@@ -83,6 +89,20 @@ const cameraWorker = {
   },
   calibrate(size: { readonly widthPx: number; readonly heightPx: number }, views: readonly MarksView[]): Calibration {
     return calibrated(size, views)
+  },
+  /** A part of the bed in another photo, and how far from its forecast the burn lies there. */
+  async burnIn(
+    jpeg: Blob,
+    camera: Camera,
+    view: BedView,
+    heightMm: number,
+    expected: Uint8Array,
+  ): Promise<{ readonly rgba: Uint8ClampedArray; readonly error: PlacementError | undefined }> {
+    const rgba = rectified(await decoded(jpeg), camera, view, heightMm)
+    const { widthPx, heightPx, pxPerMm } = view
+    const { samples } = lightOf({ widthPx, heightPx, rgba })
+    const error = placementError(samples, expected, widthPx, heightPx, 1 / pxPerMm, FARTHEST_MM)
+    return transfer({ rgba, error }, [rgba.buffer])
   },
   /** What a code in the photo says; undefined where none is seen. */
   code(): string | undefined {

@@ -56,6 +56,20 @@ function allForecast(job: JobDocument, supply: Supply, { columns, rows, cellMm, 
   return own
 }
 
+/** How dark each place of the bed is forecast to be, 0–255: what is cut through is dark. @param view a part of the bed */
+export function darkOnBed(
+  job: JobDocument,
+  supply: Supply,
+  view: { readonly x: number; readonly y: number; readonly columns: number; readonly rows: number; readonly cellMm: number },
+): Uint8Array {
+  const { columns, rows, cellMm } = view
+  const { xMm, yMm } = job.workpieces[mainPieceId(job)].pose
+  const none = new Uint8Array(0)
+  const at = { columns, rows, cellMm, x0: view.x - xMm, y0: view.y - yMm, tone: none, through: none }
+  const { tone, through } = zoneOn(job, at)(allForecast(job, supply, at))
+  return tone.map((v, i) => Math.max(v, through[i]))
+}
+
 /** Forecast against burn: numbers, and three pictures to look at. */
 export function comparedBurn(job: JobDocument, supply: Supply, seenAll: BurnedMaps): BurnComparison {
   const { columns, rows } = seenAll

@@ -191,6 +191,12 @@ export const compareWithBurn = (
   at: { cellMm: number; x: number; y: number },
 ): Promise<BurnComparison> => lasting.ask(({ engine }) => engine.compare(job, runId, at))
 
+/** How dark a part of the bed is forecast to be, 0–255. */
+export const darkOnBed = (
+  job: JobDocument,
+  view: { readonly x: number; readonly y: number; readonly columns: number; readonly rows: number; readonly cellMm: number },
+): Promise<Uint8Array> => lasting.ask(({ engine }) => engine.darkOnBed(job, view))
+
 /** A picture in its frame, before treatment. @param side its longer side, px */
 export const benchPicture = (job: JobDocument, nodeId: string, upTo?: number, side = 2000): Promise<BenchPicture> =>
   lasting.ask(({ engine }) => engine.benchPicture(job, nodeId, upTo, side))

@@ -84,7 +84,7 @@ import {
 } from '@neotaxis/core'
 import { expose, transfer } from 'comlink'
 import { benchFacts, framedView, maskView } from './bench-views.ts'
-import { comparedBurn } from './compared-burn.ts'
+import { comparedBurn, darkOnBed } from './compared-burn.ts'
 import { holdLife } from './life-lock.ts'
 import { type PackedRings, packRings } from './packed-rings.ts'
 import { type FillView, fillView, type Offer, offerView } from './process-views.ts'
@@ -317,6 +317,12 @@ const engine = {
       burned.through[i] = samples[3 * i + 1]
     }
     return comparedBurn(job, calmSupply(), burned)
+  },
+
+  /** How dark a part of the bed is forecast to be. */
+  async darkOnBed(job: JobDocument, view: Parameters<typeof darkOnBed>[2]): Promise<Uint8Array> {
+    await fetchAssets(assetsOf(job))
+    return darkOnBed(job, calmSupply(), view)
   },
 
   /** A picture in its frame, before treatment, small enough to be shown. @param upTo framing steps that are done, default all */

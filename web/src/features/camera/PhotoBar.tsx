@@ -5,7 +5,7 @@ import { useEffect, useState } from 'react'
 import { useLive } from '../../api/use-live.ts'
 import { Column } from '../../parts/Column.tsx'
 import { Floating } from '../../parts/Floating.tsx'
-import { Row } from '../../parts/Row.tsx'
+import { Row, Spread } from '../../parts/Row.tsx'
 import { Quiet, Words, Wrong } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import { jobOnScreen } from '../../store/job-on-screen.ts'
@@ -55,58 +55,52 @@ export function PhotoBar({ job }: { readonly job: JobDocument }) {
   return (
     <Beside as="section" aria-label="The photo of the bed" data-testid="photo-bar">
       <Column gap="tight">
-        {photo && <PhotoFacts photo={photo} />}
-        {photo && <Thoughts job={job} photo={photo} />}
-        {doing && (
-          <Row>
-            <Words size="small">{doing}…</Words>
+        <Row wraps>
+          {photo && <PhotoFacts photo={photo} />}
+          {doing && <Words size="small">{doing}…</Words>}
+          <Spread />
+          {doing ? (
             <Button size="small" onClick={giveUpCamera}>
               Give up
             </Button>
-          </Row>
-        )}
-        {doing && <LinearProgress aria-label={doing} />}
-        {trouble && <Wrong data-testid="photo-trouble">{trouble}</Wrong>}
-        {photo && photo.blanks.length > 0 && <Blanks job={job} photo={photo} />}
-        <Row>
-          <Button size="small" onClick={() => runCommand('bed-photo')} disabled={doing !== ''} data-testid="photo-again">
-            {photo ? 'Again (B)' : 'Try again'}
-          </Button>
-          {photo && photo.blanks.length === 0 && (
-            <Button
-              size="small"
-              variant="contained"
-              disabled={doing !== ''}
-              onClick={() => runCommand('find-blanks')}
-              data-testid="find-blanks"
-            >
-              Find what lies there
-            </Button>
-          )}
-          {(photo || trouble) && (
-            <Button size="small" onClick={putPhotoAway} data-testid="photo-away">
-              Put away
-            </Button>
+          ) : (
+            <>
+              {photo && photo.blanks.length === 0 && (
+                <Button size="small" variant="contained" onClick={() => runCommand('find-blanks')} data-testid="find-blanks">
+                  Find what lies there
+                </Button>
+              )}
+              <Button size="small" onClick={() => runCommand('bed-photo')} data-testid="photo-again">
+                {photo ? 'Again (B)' : 'Try again'}
+              </Button>
+              <Button size="small" onClick={putPhotoAway} data-testid="photo-away">
+                Put away
+              </Button>
+            </>
           )}
         </Row>
+        {doing && <LinearProgress aria-label={doing} />}
+        {trouble && <Wrong data-testid="photo-trouble">{trouble}</Wrong>}
+        {photo && <Thoughts job={job} photo={photo} />}
+        {photo && photo.blanks.length > 0 && <Blanks job={job} photo={photo} />}
       </Column>
     </Beside>
   )
 }
 
-/** Left, under what the stage is told: the work stays free. */
+/** Along the upper edge, under what the stage is told: the work stays free. */
 const Beside = styled(Floating)({
   position: 'absolute',
   left: 12,
+  right: 12,
   top: 52,
-  width: 300,
-  maxHeight: 'calc(100% - 180px)',
+  maxHeight: 'calc(100% - 220px)',
   overflow: 'auto',
 })
 
 function PhotoFacts({ photo }: { readonly photo: BedPhoto }) {
   const unit = useSelector((state) => state.view.lengthUnit)
-  const as = lengthIn(unit)
+  const as = lengthIn(unit, 2)
   const { calibration } = photo.camera
   return (
     <Row>
@@ -165,6 +159,19 @@ const sizeWords = ({ piece }: FoundBlank, told: (mm: number) => string): string 
   return piece.outline.kind === 'circle' ? `Ø ${told(widthMm)}${hole}` : `${told(widthMm)} × ${told(heightMm)}${turned}${hole}`
 }
 
+/** What is to be known of a blank that was found, on a line. */
+function wordsOf(blank: FoundBlank, i: number, told: (mm: number) => string): string {
+  const { cutOff, faint } = blank.seen
+  return [
+    `${i + 1} · ${sizeWords(blank, told)}`,
+    blank.like !== i && `like ${blank.like + 1}`,
+    cutOff && 'reaches beyond what is seen',
+    faint > FAINT && 'in places like what is beside it: look at its edge',
+  ]
+    .filter(Boolean)
+    .join(', ')
+}
+
 function Blanks({ job, photo }: { readonly job: JobDocument; readonly photo: BedPhoto }) {
   const edit = useEdit()
   const unit = useSelector((state) => state.view.lengthUnit)
@@ -187,10 +194,11 @@ function Blanks({ job, photo }: { readonly job: JobDocument; readonly photo: Bed
   }
   return (
     <Column gap="none" data-testid="blanks-found">
-      {blanks.map((blank, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: blanks have no other name than their number
-        <Column key={i} gap="none">
+      <Row wraps>
+        {blanks.map((blank, i) => (
           <FormControlLabel
+            // biome-ignore lint/suspicious/noArrayIndexKey: blanks have no other name than their number
+            key={i}
             control={
               <Checkbox
                 size="small"
@@ -198,12 +206,10 @@ function Blanks({ job, photo }: { readonly job: JobDocument; readonly photo: Bed
                 onChange={(_, on) => chooseBlanks(on ? [...chosen, i].sort((a, b) => a - b) : chosen.filter((k) => k !== i))}
               />
             }
-            label={`${i + 1} · ${sizeWords(blank, told)}${blank.like === i ? '' : `, like ${blank.like + 1}`}`}
+            label={<Words size="small">{wordsOf(blank, i, told)}</Words>}
           />
-          {blank.seen.cutOff && <Quiet>It reaches beyond the photo or the bed: only a part of it is seen.</Quiet>}
-          {blank.seen.faint > FAINT && <Quiet>In places it looks like what is beside it: look at its edge.</Quiet>}
-        </Column>
-      ))}
+        ))}
+      </Row>
       <Row>
         <Tooltip title="Its edge, where it lies and its holes are those of the job's workpiece; what was on that stays in the middle">
           <span>
@@ -227,8 +233,8 @@ function Blanks({ job, photo }: { readonly job: JobDocument; readonly photo: Bed
         <Button size="small" onClick={() => forgetBlanks()}>
           None
         </Button>
+        <Quiet>Taken as {told(mainPiece(job).thicknessMm)} thick: at another thickness they lie elsewhere.</Quiet>
       </Row>
-      <Quiet>Taken as {told(mainPiece(job).thicknessMm)} thick: at another thickness they lie elsewhere.</Quiet>
     </Column>
   )
 }

@@ -72,6 +72,7 @@ const NONE: readonly string[] = []
 
 /** Room around the workpiece for what stands over it, CSS px. */
 const ROOMY = { x: 70, top: 44, bottom: 118 }
+const UNDER_PHOTO = { x: 24, top: 104, bottom: 60 }
 const QUIET = { x: 24, top: 52, bottom: 24 }
 
 /** The workpiece after the burn, at a moment of the run, or with its artwork; where it is not only looked at, with what is selected. */
@@ -93,7 +94,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
   const stage = useStage({
     standing: isBed ? SAME : faceSpace(job),
     home: photo ? { x0: 0, y0: 0, x1: photo.bed.widthMm, y1: photo.bed.heightMm } : isTray ? bedBox(job) : faceBox(piece),
-    room: passive ? QUIET : ROOMY,
+    room: passive ? QUIET : photo ? UNDER_PHOTO : ROOMY,
   })
 
   const node = passive ? undefined : selectedNode(job, selection)

@@ -15,6 +15,7 @@ import { Words } from '../../parts/words.tsx'
 import { pageOf } from '../../processes/table.ts'
 import { useSelector } from '../../store/hooks.ts'
 import { EDGE, TYPE } from '../../theme/tokens.ts'
+import { PhotoAfter } from '../camera/PhotoAfter.tsx'
 import { CLOCK, numberOf, orNothing, type Written } from '../field/measures.ts'
 import { TypedField } from '../field/TypedField.tsx'
 import { tellCount } from '../field/told.ts'
@@ -131,6 +132,7 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
         <img src={`/api/assets/${run.photo}`} alt="The piece after the run" style={{ width: '100%', borderRadius: EDGE.card }} />
       )}
       <BurnCard run={run} />
+      <PhotoAfter run={run} />
       {run.events.length > 0 && <Happened events={run.events} />}
     </Card>
   )

@@ -43,6 +43,7 @@ const run: RunFull = {
   place: null,
   events: [],
   burn: null,
+  photographed: null,
 }
 
 let asked: Asked[]

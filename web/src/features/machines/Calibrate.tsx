@@ -34,7 +34,8 @@ const HEIGHT_RANGE = { min: 0, max: 150 }
 
 /** A camera is calibrated step by step: the board is photographed flat, then higher, and what comes out is looked at before it is kept. */
 export function Calibrate({ machine, camera, onDone }: Props) {
-  const as = lengthIn(useSelector((state) => state.view.lengthUnit))
+  const unit = useSelector((state) => state.view.lengthUnit)
+  const as = lengthIn(unit)
   const [views, setViews] = useState<readonly MarksView[]>([])
   const [size, setSize] = useState<{ readonly widthPx: number; readonly heightPx: number }>()
   const [height, setHeight] = useState(HEIGHTS[0])
@@ -45,6 +46,8 @@ export function Calibrate({ machine, camera, onDone }: Props) {
   const board = boardFor(bed)
   const [x, y] = firstDot(bed, board)
   const told = (mm: number): string => `${as.show(mm)} ${as.unit}`
+
+  const fine = (mm: number): string => `${lengthIn(unit, 2).show(mm)} ${as.unit}`
 
   const step = async (what: string, work: () => Promise<void>): Promise<void> => {
     setDoing(what)
@@ -136,7 +139,7 @@ export function Calibrate({ machine, camera, onDone }: Props) {
       {found && (
         <>
           <Words data-testid="calibration-found">
-            {found.camera.lens.kind === 'brown' ? 'A moderate lens' : 'A wide lens'}, off by {told(found.p95Mm)} at most for 95 of
+            {found.camera.lens.kind === 'brown' ? 'A moderate lens' : 'A wide lens'}, off by {fine(found.p95Mm)} at most for 95 of
             100 dots;{' '}
             {found.p95Mm <= 0.3
               ? 'it may be trusted where dots were seen.'

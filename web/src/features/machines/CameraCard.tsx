@@ -8,7 +8,8 @@ import { Card } from '../../parts/Card.tsx'
 import { Column } from '../../parts/Column.tsx'
 import { Row } from '../../parts/Row.tsx'
 import { Quiet, Words, Wrong } from '../../parts/words.tsx'
-import { WORDS } from '../field/measures.ts'
+import { useSelector } from '../../store/hooks.ts'
+import { lengthIn, WORDS } from '../field/measures.ts'
 import { TypedField } from '../field/TypedField.tsx'
 import { useDoing } from '../run/use-doing.ts'
 import { Calibrate } from './Calibrate.tsx'
@@ -62,13 +63,17 @@ const dayOf = (at: string | null): string => (at ? new Date(at).toLocaleDateStri
 
 /** How a camera was calibrated, in words. */
 function Told({ camera: { calibration, calibratedAt, emptyAt } }: { readonly camera: MachineCamera }) {
+  const as = lengthIn(
+    useSelector((state) => state.view.lengthUnit),
+    2,
+  )
   if (!calibration) return <Quiet>Not calibrated yet: a board of dots is photographed at two heights.</Quiet>
   const { p95Mm, worst, heights, fixed } = calibration
   return (
     <>
       <Words data-testid="camera-told">
-        Calibrated {dayOf(calibratedAt)}: off by {p95Mm.toFixed(2)} mm at most for 95 of 100 places, {worst.mm.toFixed(2)} mm at
-        worst, at {worst.x.toFixed(0)}, {worst.y.toFixed(0)}.
+        Calibrated {dayOf(calibratedAt)}: off by {as.show(p95Mm)} {as.unit} at most for 95 of 100 places, {as.show(worst.mm)}{' '}
+        {as.unit} at worst, at {worst.x.toFixed(0)}, {worst.y.toFixed(0)}.
       </Words>
       <Quiet>
         At {heights.map((height) => `${height}`).join(', ')} mm over the bed.{' '}
@@ -110,6 +115,7 @@ function Under({ machine }: { readonly machine: Machine }) {
         value={lay}
         onChange={(event) => put(event.target.value as UnderCamera['lay'], fault)}
         slotProps={{ htmlInput: { 'data-testid': 'under-camera' } }}
+        sx={{ minWidth: 260 }}
       >
         {LAYS.map(([value, words]) => (
           <MenuItem key={value} value={value}>
@@ -123,7 +129,8 @@ function Under({ machine }: { readonly machine: Machine }) {
         label="And it is"
         value={fault}
         onChange={(event) => put(lay, event.target.value)}
-        sx={{ minWidth: 130 }}
+        sx={{ minWidth: 160 }}
+        slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
       >
         <MenuItem value="">all right</MenuItem>
         <MenuItem value="dark">in the dark</MenuItem>

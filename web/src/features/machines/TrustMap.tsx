@@ -14,7 +14,10 @@ const WIDE = 440
 
 /** The bed, cell by cell: how far off a camera tells its places, where that is most, and where nothing is known. */
 export function TrustMap({ calibration, bed }: Props) {
-  const as = lengthIn(useSelector((state) => state.view.lengthUnit))
+  const as = lengthIn(
+    useSelector((state) => state.view.lengthUnit),
+    2,
+  )
   const { cells } = trustMap(calibration, bed)
   const most = Math.max(0.05, ...cells.map(({ mm }) => mm ?? 0))
   const { worst } = calibration
@@ -24,7 +27,7 @@ export function TrustMap({ calibration, bed }: Props) {
       <Bed
         viewBox={`0 0 ${bed.widthMm} ${bed.heightMm}`}
         role="img"
-        aria-label={`How far off places of the bed are told: ${worst.mm.toFixed(2)} mm at worst, at ${worst.x.toFixed(0)}, ${worst.y.toFixed(0)}`}
+        aria-label={`How far off places of the bed are told: ${as.show(worst.mm)} ${as.unit} at worst, at ${worst.x.toFixed(0)}, ${worst.y.toFixed(0)}`}
         data-testid="trust-map"
       >
         <defs>
@@ -44,7 +47,7 @@ export function TrustMap({ calibration, bed }: Props) {
             />
             {mm !== null && (
               <text x={(x0 + x1) / 2} y={(y0 + y1) / 2} fontSize={(x1 - x0) * 0.28} className="number">
-                {as.show(mm)}
+                {as.show(mm).replace(/^0/, '')}
               </text>
             )}
           </g>

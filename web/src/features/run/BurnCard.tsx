@@ -8,7 +8,7 @@ import { Title } from '../../parts/Title.tsx'
 import { Quiet, Words } from '../../parts/words.tsx'
 import { compareWithBurn } from '../../workers/engine.ts'
 
-function Picture({
+export function Picture({
   rgba,
   width,
   height,

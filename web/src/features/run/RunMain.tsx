@@ -19,6 +19,7 @@ import { Card } from '../../parts/Card.tsx'
 import { Area, AreaColumn } from '../../parts/Frame.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
+import { PhotoAfter } from '../camera/PhotoAfter.tsx'
 import { JobStage } from '../compose/JobStage.tsx'
 import { tellTime } from '../field/told.ts'
 import { isBusy, isLinked } from '../live/desk-words.ts'
@@ -229,6 +230,7 @@ export function RunMain({ id, job, desk }: Props) {
         )}
         {mine ? <Countdown job={job} desk={desk} run={mine} /> : <Connection desk={desk} onCheck={() => setChecking(true)} />}
         {over && ended && <BurnCard run={ended} />}
+        {over && ended && <PhotoAfter run={ended} />}
         {!mine && (
           <ThisRun
             job={job}

@@ -171,7 +171,16 @@ describe('the blocks that run', () => {
 })
 
 describe('looking before lifting', () => {
-  const full = { ...run, looks: {}, scope: {}, operations: [], closing: [], events: [], burn: null } as unknown as RunFull
+  const full = {
+    ...run,
+    looks: {},
+    scope: {},
+    operations: [],
+    closing: [],
+    events: [],
+    burn: null,
+    photographed: null,
+  } as unknown as RunFull
   it('asks each cut whether it is through and each picture whether it is as expected, and offers to run what is missing', () => {
     const onLook = vi.fn()
     const onAgain = vi.fn()
