@@ -1,10 +1,18 @@
 import { convexHull } from '../../geometry/hull.ts'
 import { flattenPath } from '../../geometry/path.ts'
-import { type Ring, ringArea, ringsBounds } from '../../geometry/ring.ts'
+import { type Ring, reversed, ringArea, ringsBounds } from '../../geometry/ring.ts'
 import { simplified } from '../../geometry/simplify.ts'
-import { faceOutline, type KeepOut, outlineSize, type PieceOutline, type Workpiece } from '../../job/document/workpiece.ts'
+import {
+  faceOutline,
+  type KeepOut,
+  outlineOfFace,
+  outlineSize,
+  type PieceOutline,
+  type Workpiece,
+} from '../../job/document/workpiece.ts'
 import { micro } from '../../numeric/micro.ts'
-import { readDeg } from '../../space/pose.ts'
+import { mapped } from '../../space/affine.ts'
+import { poseMap, readDeg } from '../../space/pose.ts'
 import type { SeenBlank } from './blanks.ts'
 import { respaced } from './edge-walk.ts'
 
@@ -190,6 +198,9 @@ function places(ring: Ring, from = 0): Point[] {
 interface Turned {
   readonly off: number
   readonly deg: number
+  /** The middles of both, which lie on each other. */
+  readonly from: Point
+  readonly to: Point
 }
 
 /** The turn that brings places nearest to others, and how far all but one in twenty lie off them then. */
@@ -213,11 +224,11 @@ function turnBetween(from: readonly Point[], to: readonly Point[], shift = 0): T
     const [bx, by] = to[(k + shift) % PLACES]
     return Math.hypot(cos * x - sin * y - (bx - mb[0]), sin * x + cos * y - (by - mb[1]))
   })
-  return { off: offs.sort((a, b) => a - b)[Math.floor(0.95 * PLACES)], deg: (angle * 180) / Math.PI }
+  return { off: offs.sort((a, b) => a - b)[Math.floor(0.95 * PLACES)], deg: (angle * 180) / Math.PI, from: ma, to: mb }
 }
 
-/** How one edge is turned against another one that is like it, degrees; undefined where they are not alike. */
-function turnTo(from: readonly Point[], ring: Ring): number | undefined {
+/** How one edge is turned against another one that is like it; undefined where they are not alike. */
+function turnTo(from: readonly Point[], ring: Ring): Turned | undefined {
   const to = places(ring)
   let best: (Turned & { readonly shift: number }) | undefined
   for (let shift = 0; shift < PLACES; shift++) {
@@ -236,7 +247,7 @@ function turnTo(from: readonly Point[], ring: Ring): number | undefined {
     const tried = turnBetween(from, places(ring, best.shift + part))
     if (tried.off < fine.off) fine = tried
   }
-  return fine.off < ALIKE_MM ? fine.deg : undefined
+  return fine.off < ALIKE_MM ? fine : undefined
 }
 
 /**
@@ -252,9 +263,9 @@ export function blankPieces(blanks: readonly SeenBlank[]): { readonly piece: Bla
       const first = out[k]
       if (first.like !== k || blanks[k].holes.length !== blank.holes.length) continue
       if (Math.abs(blanks[k].areaMm2 / blank.areaMm2 - 1) > 0.03) continue
-      const deg = turnTo(around[k], rings[i])
-      if (deg === undefined) continue
-      const own = readDeg((first.piece.pose.deg ?? 0) + deg)
+      const turn = turnTo(around[k], rings[i])
+      if (!turn) continue
+      const own = readDeg((first.piece.pose.deg ?? 0) + turn.deg)
       const lies = pieceAt(rings[i], [], own).pose
       const [size, mine] = [outlineSize(first.piece.outline), outlineSize(pieceAt(rings[i], [], own).outline)]
       const pose = {
@@ -268,4 +279,43 @@ export function blankPieces(blanks: readonly SeenBlank[]): { readonly piece: Bla
     out.push({ piece: blankPiece(blank), like: i })
   })
   return out
+}
+
+/** Where a workpiece was seen: its pose by its edge, and how far all but one in twenty places of that lie off, mm. */
+export interface PieceSeen {
+  readonly pose: Workpiece['pose']
+  readonly offMm: number
+}
+
+/**
+ * How a workpiece lies by what is seen on the bed: the blank whose edge is like its own, the nearest to where it is thought to lie.
+ * @returns undefined where none is like it
+ */
+export function pieceSeen(piece: Pick<Workpiece, 'outline' | 'pose'>, blanks: readonly SeenBlank[]): PieceSeen | undefined {
+  const rings = outlineOfFace(piece.outline)
+  const outer = [...rings].sort((a, b) => Math.abs(ringArea(b)) - Math.abs(ringArea(a)))[0]
+  const size = outlineSize(piece.outline)
+  // As it is thought to lie: of ways that are as good the one that is turned least against that counts.
+  const map = poseMap(piece.pose, size)
+  const thought = Float64Array.from(outer, (_, i) => mapped(map, outer[i - (i % 2)], outer[i - (i % 2) + 1])[i % 2])
+  const clockwise = ringArea(thought) > 0 ? thought : reversed(thought)
+  const own = places(clockwise)
+  const area = Math.abs(ringArea(outer))
+  let best: (PieceSeen & { readonly far: number }) | undefined
+  for (const { edge } of blanks) {
+    const ring = flattenPath(edge, CHORD_MM / 2)
+    if (Math.abs(Math.abs(ringArea(ring)) / area - 1) > 0.05) continue
+    const turn = turnTo(own, ring)
+    if (!turn) continue
+    const [mx, my] = mapped(map, size.widthMm / 2, size.heightMm / 2)
+    const [cos, sin] = [Math.cos((turn.deg * Math.PI) / 180), Math.sin((turn.deg * Math.PI) / 180)]
+    const [dx, dy] = [mx - turn.from[0], my - turn.from[1]]
+    const [x, y] = [turn.to[0] + cos * dx - sin * dy, turn.to[1] + sin * dx + cos * dy]
+    const isRound = piece.outline.kind === 'circle'
+    const deg = isRound ? (piece.pose.deg ?? 0) : readDeg((piece.pose.deg ?? 0) + turn.deg)
+    const pose = { xMm: micro(x - size.widthMm / 2), yMm: micro(y - size.heightMm / 2), ...(deg !== 0 && { deg }) }
+    const far = Math.hypot(x - mx, y - my)
+    if (!best || far < best.far) best = { pose, offMm: turn.off, far }
+  }
+  return best && { pose: best.pose, offMm: best.offMm }
 }

@@ -4,7 +4,13 @@ import {
   type BlankPiece,
   bedSize,
   blankPieces,
+  faceSize,
   type JobDocument,
+  mapped,
+  type PieceSeen,
+  pieceSeen,
+  poseFound,
+  poseMap,
   type SeenAt,
   type SeenBlank,
   type Workpiece,
@@ -67,6 +73,9 @@ export const useBedPhoto = (machine?: string): State => {
   const now = useSyncExternalStore(subscribe, () => state)
   return machine !== undefined && now.photo && now.photo.machine !== machine ? { ...now, photo: undefined } : now
 }
+
+/** What went wrong last, as a sentence. */
+export const bedPhotoTrouble = (): string => state.trouble || 'The photo was not taken: try it again.'
 
 export async function jpegOf(machine: string, widthPx?: number): Promise<Blob> {
   const response = await call(addressOf('takePhoto', { id: machine }), {
@@ -157,6 +166,32 @@ export async function lookForBlanks(thicknessMm: number): Promise<void> {
   })
   if (found && state.photo?.jpeg === photo.jpeg)
     set({ photo: { ...state.photo, blanks: found, chosen: found.flatMap(({ seen }, i) => (seen.cutOff ? [] : [i])) } })
+}
+
+/** Where a workpiece is seen in the photo: by its marks where it has two, else by its edge. @returns a sentence where it is not */
+export async function lookForPiece(piece: Workpiece): Promise<PieceSeen | string> {
+  const { photo } = state
+  if (!photo) return 'There is no photo yet: take one.'
+  const found = await doing('Looking for the workpiece', async (): Promise<PieceSeen | string> => {
+    const { camera } = photo.camera.calibration!
+    const marks = Object.values(piece.marks)
+    if (marks.length >= 2) {
+      const map = poseMap(piece.pose, faceSize(piece))
+      const known = marks.map(({ xMm, yMm }) => mapped(map, xMm, yMm))
+      const seen = await cameraWork().marks(camera, known, piece.thicknessMm)
+      const pairs = seen.flatMap(({ found: at }, i) => (at ? [{ known: [marks[i].xMm, marks[i].yMm] as const, found: at }] : []))
+      if (pairs.length < 2)
+        return `Only ${pairs.length} of its ${marks.length} marks is seen near where it is expected: move the workpiece in the job nearer to where it lies.`
+      const made = poseFound(piece, pairs)
+      return 'not' in made ? made.not : { pose: made.pose, offMm: Math.max(...made.registration.offMm) }
+    }
+    const { empty } = photo.camera
+    const bare =
+      empty === null ? undefined : { of: empty, jpeg: await (await call(addressOf('asset', { sha256: empty }))).blob() }
+    const blanks = await cameraWork().blanks(camera, photo.bed, piece.thicknessMm, bare)
+    return pieceSeen(piece, blanks) ?? `Nothing on the bed has the edge of “${piece.name}”: find it by its corners with the head.`
+  })
+  return found ?? state.trouble
 }
 
 /** Gives up what is being worked out. */

@@ -6,17 +6,20 @@ import {
   type JobDocument,
   mainPieceId,
   outlineOfFace,
+  type PieceSeen,
   placesToFind,
   poseFound,
   type Workpiece,
   withPiece,
 } from '@neotaxis/core'
 import { useState } from 'react'
+import { useCameraQuery } from '../../api/shop.ts'
 import { Column } from '../../parts/Column.tsx'
 import { Row } from '../../parts/Row.tsx'
 import { Words, Wrong } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import { TYPE, WEIGHT } from '../../theme/tokens.ts'
+import { bedPhotoTrouble, lookForPiece, photographBed } from '../camera/bed-photo.ts'
 import { lengthIn } from '../field/measures.ts'
 import { useEdit } from '../use-edit.ts'
 import { HomeFirst } from './HomeFirst.tsx'
@@ -94,6 +97,14 @@ export function FindPiece({ job, onBed }: { readonly job: JobDocument; readonly 
         </TextField>
       )}
       <PieceWithPlaces piece={piece} places={places} taken={taken} chosen={chosen} onChoose={setChosen} />
+      <ByCamera
+        job={job}
+        piece={piece}
+        onSeen={(pose) => {
+          edit('workpiece found by the camera', (base) => withPiece(base, { pose }, id))
+          away()
+        }}
+      />
       {made && 'not' in made && <Wrong role="alert">{made.not}</Wrong>}
       {made && !('not' in made) && (
         <Words size="small" data-testid="found-piece">
@@ -117,6 +128,54 @@ export function FindPiece({ job, onBed }: { readonly job: JobDocument; readonly 
         <Button onClick={away}>Leave it</Button>
       </Row>
       {!onBed && <HomeFirst />}
+    </Column>
+  )
+}
+
+interface ByCameraProps {
+  readonly job: JobDocument
+  readonly piece: Workpiece
+  readonly onSeen: (pose: Workpiece['pose']) => void
+}
+
+/** The same by a photo of the bed: by the marks of the workpiece, or its edge. */
+function ByCamera({ job, piece, onSeen }: ByCameraProps) {
+  const unit = useSelector((state) => state.view.lengthUnit)
+  const { data: camera } = useCameraQuery(job.machine.id)
+  const [seen, setSeen] = useState<PieceSeen>()
+  const [trouble, setTrouble] = useState('')
+  const [busy, setBusy] = useState(false)
+  if (!camera?.calibration) return null
+  const fine = lengthIn(unit, 2)
+  const as = lengthIn(unit)
+  const look = async (): Promise<void> => {
+    setBusy(true)
+    setTrouble('')
+    const isThere = await photographBed(job)
+    const found = isThere ? await lookForPiece(piece) : bedPhotoTrouble()
+    setSeen(typeof found === 'string' ? undefined : found)
+    setTrouble(typeof found === 'string' ? found : '')
+    setBusy(false)
+  }
+  const [dx, dy] = seen ? [seen.pose.xMm - piece.pose.xMm, seen.pose.yMm - piece.pose.yMm] : [0, 0]
+  return (
+    <Column gap="tight">
+      <Button variant="outlined" disabled={busy} onClick={() => void look()} data-testid="find-by-camera">
+        {busy ? 'Looking …' : 'Look with the camera'}
+      </Button>
+      {trouble && <Wrong role="alert">{trouble}</Wrong>}
+      {seen && (
+        <>
+          <Words size="small" data-testid="seen-piece">
+            It is seen {as.show(Math.hypot(dx, dy))} {as.unit} from where the job has it, turned by{' '}
+            {(seen.pose.deg ?? 0).toFixed(2)}
+            °; it fits what is seen within {fine.show(seen.offMm)} {fine.unit}.
+          </Words>
+          <Button variant="contained" onClick={() => onSeen(seen.pose)} data-testid="seen-apply">
+            It lies so
+          </Button>
+        </>
+      )}
     </Column>
   )
 }
