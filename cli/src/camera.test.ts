@@ -240,7 +240,7 @@ describe('any board, blanks and marks', () => {
       return out
     }
     const things: Thing[] = [
-      { rings: [leaf(110, 110, 12), dot(110, 110, 16).reverse()], thicknessMm: 8, look: 'driftwood' },
+      { rings: [leaf(110, 110, 12), dot(110, 110, 16)], thicknessMm: 8, look: 'driftwood' },
       { rings: [leaf(290, 120, 12)], thicknessMm: 8, look: 'ply' },
       { rings: [leaf(470, 270, 151)], thicknessMm: 8, look: 'ply' },
       { rings: [[60, 250, 200, 262, 194, 332, 54, 320]], thicknessMm: 8, look: 'card' },

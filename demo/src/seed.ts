@@ -1,9 +1,13 @@
 // Puts the Saltmere demo data where it is missing: `seed.ts ADDRESS`, with the folder for files in NEOTAXIS_FILES.
 import { existsSync, mkdirSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import type { SourceFacts } from '@neotaxis/core'
+import { encodePng, type Machine, type SourceFacts } from '@neotaxis/core'
 import { asking } from './ask.ts'
+import { type CameraHands, setUpCamera } from './camera.ts'
+import { driftwoodJob } from './driftwood.ts'
 import { demoJobs } from './jobs.ts'
+import { heronJob } from './outline-jobs.ts'
+import { heron } from './outline-pictures.ts'
 import { dropFiles } from './pictures.ts'
 import { demoStock } from './stock.ts'
 
@@ -24,6 +28,13 @@ const takenIn = (name: string, bytes: Uint8Array): Promise<SourceFacts> =>
     body: Buffer.from(bytes),
   }).then((facts) => ({ ...facts, name }))
 
+async function answered(path: string, init: RequestInit): Promise<Response> {
+  const response = await fetch(`${address}/api${path}`, { ...init, headers: { ...init.headers, Connection: 'close' } })
+  if (!response.ok) throw new Error(`${path}: ${response.status} ${await response.text()}`)
+  return response
+}
+const done = async (path: string, init: RequestInit): Promise<void> => void (await answered(path, init))
+
 const add = (path: string, what: object): Promise<unknown> =>
   call(path, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(what) })
 
@@ -38,6 +49,32 @@ if (jobs.length === 0 || goesOn) {
     if (there.has(job.name)) continue
     await add('/jobs', { job })
     for (const { facts, said } of kept) await add('/library', { asset: facts.asset, ...said })
+  }
+}
+
+// The camera over the bench laser hangs as somebody left it: calibrated, with a slab of driftwood under it.
+const CAMERA = '/machines/bench-60/camera'
+const SLAB = 'Heron on driftwood'
+const { camera } = await call<{ camera: { simulated: boolean; calibration: object | null } | null }>(CAMERA)
+if (camera?.simulated && camera.calibration === null) {
+  const { machines } = await call<{ machines: Machine[] }>('/machines')
+  const machine = machines.find(({ id }) => id === 'bench-60')
+  const asJson = (method: string, what: object): RequestInit => ({
+    method,
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify(what),
+  })
+  const hands: CameraHands = {
+    lay: (lay, heightMm) => done(`${CAMERA}/under`, asJson('POST', { lay, ...(heightMm !== undefined && { heightMm }) })),
+    photo: async () => new Uint8Array(await (await answered(`${CAMERA}/photo`, asJson('POST', {}))).arrayBuffer()),
+    keep: (calibration) => done(CAMERA, asJson('PUT', { calibration })),
+    empty: () => done(`${CAMERA}/empty`, asJson('POST', {})),
+  }
+  const blanks = machine ? await setUpCamera(hands, machine) : []
+  if (blanks.length > 0 && (jobs.length === 0 || goesOn) && !jobs.some(({ name }) => name === SLAB)) {
+    const bird = encodePng(heron())
+    const facts = await takenIn('heron.png', bird)
+    await add('/jobs', { job: driftwoodJob(heronJob(facts, bird), bird, blanks) })
   }
 }
 

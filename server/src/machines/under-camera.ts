@@ -41,9 +41,7 @@ export function underCamera({ lay, heightMm = 0 }: UnderCamera, bed: BedSize): T
         const r = s * (150 * (1 + 0.1 * Math.cos(2 * a + 0.4) + 0.05 * Math.sin(3 * a) + 0.025 * Math.cos(7 * a)))
         return [r, 0.58 * r]
       })
-      return [
-        { rings: [slab, disc(0.47 * w + s * 118, 0.5 * h - s * 8, 13 * s).reverse()], thicknessMm: 18 * s, look: 'driftwood' },
-      ]
+      return [{ rings: [slab, disc(0.47 * w + s * 118, 0.5 * h - s * 8, 13 * s)], thicknessMm: 18 * s, look: 'driftwood' }]
     }
     case 'coasters': {
       const leaf = (x: number, y: number, deg: number): number[] => {
@@ -77,7 +75,7 @@ export function underCamera({ lay, heightMm = 0 }: UnderCamera, bed: BedSize): T
       const sheet = [0.2 * w, 0.2 * h, 0.7 * w, 0.23 * h, 0.685 * w, 0.85 * h, 0.185 * w, 0.82 * h]
       const ink = Array.from({ length: 5 }, (_, i) => [
         around(90, 0.44 * w, 0.52 * h, (a) => [s * (20 + 18 * i) * (1 + 0.1 * Math.cos(5 * a)), s * (14 + 13 * i)]),
-        around(90, 0.44 * w, 0.52 * h, (a) => [s * (18.6 + 18 * i) * (1 + 0.1 * Math.cos(5 * a)), s * (12.6 + 13 * i)]).reverse(),
+        around(90, 0.44 * w, 0.52 * h, (a) => [s * (18.6 + 18 * i) * (1 + 0.1 * Math.cos(5 * a)), s * (12.6 + 13 * i)]),
       ]).flat()
       return [{ rings: [sheet], thicknessMm: 0.2, look: 'paper', ink }]
     }

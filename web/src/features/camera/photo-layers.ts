@@ -9,6 +9,7 @@ import {
   poseMap,
   type Ring,
   SAME,
+  sightOf,
 } from '@neotaxis/core'
 import type { Layer, Showing } from '../../stage/layer.ts'
 import { isOtherSide } from '../../stage/layers/use-other-pieces.ts'
@@ -49,7 +50,19 @@ export const heightsOf = (job: JobDocument): number[] => [...new Set(shownPieces
  * The bed as its camera sees it. On workpieces the photo takes the place of the material that is drawn there, seen as high as they are,
  * and what will be burned stays on it: what was drawn is told from its material's colour, and what is darker than it darkens the photo.
  */
-export function photoLayer(job: JobDocument, { pictures, bed }: BedPhoto): Layer {
+export function photoLayer(job: JobDocument, { pictures, bed, camera }: BedPhoto, veil: string): Layer {
+  const { seen, place } = sightOf(camera.calibration!.camera)
+  /** Where the edge of something thick is seen on the flat bed. */
+  const onFlat = (ring: Ring, heightMm: number): Ring => {
+    const out = new Float64Array(ring.length)
+    for (let i = 0; i < ring.length; i += 2) {
+      const at = seen(ring[i], ring[i + 1], heightMm)
+      const [x, y] = (at && place(at[0], at[1], 0)) ?? [ring[i], ring[i + 1]]
+      out[i] = x
+      out[i + 1] = y
+    }
+    return out
+  }
   return {
     name: 'bed photo',
     space: SAME,
@@ -70,6 +83,16 @@ export function photoLayer(job: JobDocument, { pictures, bed }: BedPhoto): Layer
       for (const { rings } of pieces) beside.addPath(bedPath(rings, at))
       context.clip(beside, 'evenodd')
       draw(0)
+      // Seen as flat as the bed, what is thick reaches beyond its edge: that is veiled, because it lies within.
+      context.fillStyle = veil
+      for (const { rings, heightMm } of pieces)
+        context.fill(
+          bedPath(
+            rings.map((ring) => onFlat(ring, heightMm)),
+            at,
+          ),
+          'evenodd',
+        )
       context.restore()
       for (const { id, rings, heightMm } of pieces) {
         context.save()

@@ -72,6 +72,8 @@ const NONE: readonly string[] = []
 
 /** Room around the workpiece for what stands over it, CSS px. */
 const ROOMY = { x: 70, top: 44, bottom: 118 }
+/** What a photo shows beside where it lies. */
+const VEIL = 'rgb(60 60 60 / 0.72)'
 const UNDER_PHOTO = { x: 24, top: 104, bottom: 60 }
 const QUIET = { x: 24, top: 52, bottom: 24 }
 
@@ -183,7 +185,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
           ),
         ]
       : [artworkLayer(job, true, stage.repaint)]),
-    ...(photo ? [photoLayer(job, photo), blanksLayer(photo, { line: palette.primary.main, halo: palette.shop.halo })] : []),
+    ...(photo ? [photoLayer(job, photo, VEIL), blanksLayer(photo, { line: palette.primary.main, halo: palette.shop.halo })] : []),
     keepOutLayer(job, palette.shop.ask),
     run,
     chosen,
