@@ -43,14 +43,14 @@ export const photoAsked = Joi.object<{ readonly widthPx: number }>({ widthPx: Jo
 
 /** What is laid under a simulated camera, as hands would: mm of the bed. */
 export interface UnderCamera {
-  readonly lay: 'nothing' | 'board' | 'driftwood' | 'coasters' | 'sheet' | 'drawing'
+  readonly lay: 'nothing' | 'board' | 'driftwood' | 'coasters' | 'pane' | 'sheet' | 'drawing'
   /** How high the board's dots lie over the bed. */
   readonly heightMm?: number
   /** What happens to the camera. */
   readonly fault?: 'dark' | 'covered' | 'moved' | 'away' | 'page' | null
 }
 export const underCamera = Joi.object<UnderCamera>({
-  lay: Joi.valid('nothing', 'board', 'driftwood', 'coasters', 'sheet', 'drawing').required(),
+  lay: Joi.valid('nothing', 'board', 'driftwood', 'coasters', 'pane', 'sheet', 'drawing').required(),
   heightMm: Joi.number().min(0).max(200),
   fault: Joi.valid('dark', 'covered', 'moved', 'away', 'page').allow(null),
 })

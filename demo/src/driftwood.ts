@@ -1,7 +1,7 @@
 import { assetsSupply, blankPieces, fittedToPiece, type JobDocument, onBlanks, type SeenBlank, withProcess } from '@neotaxis/core'
 
 /** How thick the slab is that lies under the camera, mm. */
-export const DRIFTWOOD_MM = 18
+export const DRIFTWOOD_MM = 12
 /** So far from the edge of the slab the heron keeps, mm. */
 const MARGIN_MM = 16
 

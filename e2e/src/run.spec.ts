@@ -1,6 +1,7 @@
 // Everything that runs a machine stands in this file: there is one of each, and files run side by side.
 import { expect, type Page, test } from '@playwright/test'
 import { atTheMachine } from './at-the-machine.ts'
+import { cameraJobs } from './camera-jobs.ts'
 import { dropFile, saved, serverJob, settled, type } from './hands.ts'
 import { discPicture, handwriting, pagePicture } from './pictures.ts'
 import { pieceJobs } from './piece-jobs.ts'
@@ -325,3 +326,4 @@ test('handwriting is cleaned, traced along its strokes and scored on a brass pla
 
 shopJobs()
 pieceJobs()
+cameraJobs()

@@ -42,6 +42,18 @@ describe('how far a burn lies from its forecast', () => {
     expect(found.alike).toBeGreaterThan(0.5)
   })
 
+  it('is told of material of any shape: what is beside it does not count', () => {
+    const inside = Uint8Array.from({ length: W * H }, (_, i) =>
+      Math.hypot(((i % W) - W / 2) / (W / 2.3), (Math.floor(i / W) - H / 2) / (H / 2.3)) < 1 ? 1 : 0,
+    )
+    const beside = photo(0.4, -0.3, 0.6).map((v, i) =>
+      inside[i] ? v : 40 + 120 * ((Math.floor((i % W) / 9) + Math.floor(i / W / 9)) % 2),
+    )
+    const found = placementError(beside, drawn(0, 0), W, H, CELL, 2, inside)!
+    expect(Math.abs(found.dxMm - 0.4)).toBeLessThan(0.08)
+    expect(Math.abs(found.dyMm + 0.3)).toBeLessThan(0.08)
+  })
+
   it('is not told where nothing was burned, nor where it lies farther off than is looked', () => {
     expect(placementError(photo(0, 0, 0), drawn(0, 0), W, H, CELL, 2)).toBeUndefined()
     expect(placementError(photo(6, 5, 0.6), drawn(0, 0), W, H, CELL, 1)).toBeUndefined()

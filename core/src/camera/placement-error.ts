@@ -8,7 +8,9 @@ export interface PlacementError {
 }
 
 /** Light and grain change over longer ways than a burn: they are taken out over so much around each place, mm. */
-const AROUND_MM = 4
+const AROUND_MM = 12
+/** It is compared so far around what is forecast, mm. */
+const BESIDE_MM = 6
 /** Under this likeness nothing of the burn is seen. */
 const LEAST_ALIKE = 0.25
 
@@ -34,11 +36,24 @@ function without(map: ArrayLike<number>, w: number, h: number, half: number): Fl
   return out
 }
 
+/** A map as it is within, and there where it is not as it is within on the whole. */
+function onlyWithin(map: ArrayLike<number>, inside: Uint8Array): Float32Array {
+  let [sum, n] = [0, 0]
+  for (let i = 0; i < inside.length; i++)
+    if (inside[i]) {
+      sum += map[i]
+      n++
+    }
+  const mean = n > 0 ? sum / n : 0
+  return Float32Array.from(inside, (v, i) => (v ? map[i] : mean))
+}
+
 /**
  * How far from its forecast a burn is seen in a photo: the shift at which both are most alike, by their normalised correlation (see
  * J. P. Lewis, Vision Interface, 1995), between whole cells by a parabola.
  * @param light of the rectified photo, any scale @param expected how dark each cell is forecast to be, any scale
  * @param cellMm of both @param reachMm the farthest that is looked
+ * @param inside 1 where the material lies: what is beside it is not compared; absent: everywhere
  * @returns undefined where nothing of the burn is seen
  */
 export function placementError(
@@ -48,20 +63,34 @@ export function placementError(
   heightPx: number,
   cellMm: number,
   reachMm: number,
+  inside?: Uint8Array,
 ): PlacementError | undefined {
   const half = Math.max(2, Math.round(AROUND_MM / cellMm))
-  const seen = without(light, widthPx, heightPx, half)
+  const seen = without(inside ? onlyWithin(light, inside) : light, widthPx, heightPx, half)
   const wanted = without(expected, widthPx, heightPx, half)
   const reach = Math.max(2, Math.round(reachMm / cellMm))
   const side = 2 * reach + 1
   const scores = new Float64Array(side * side)
+  // Only where something is burned, and a little around.
+  let [x0, x1, y0, y1] = [widthPx, -1, heightPx, -1]
+  for (let i = 0; i < widthPx * heightPx; i++) {
+    if (!(expected[i] > 0)) continue
+    x0 = Math.min(x0, i % widthPx)
+    x1 = Math.max(x1, i % widthPx)
+    y0 = Math.min(y0, Math.floor(i / widthPx))
+    y1 = Math.max(y1, Math.floor(i / widthPx))
+  }
+  const beside = Math.round(BESIDE_MM / cellMm)
+  ;[x0, y0] = [Math.max(reach, x0 - beside), Math.max(reach, y0 - beside)]
+  ;[x1, y1] = [Math.min(widthPx - reach, x1 + beside), Math.min(heightPx - reach, y1 + beside)]
   for (let dy = -reach; dy <= reach; dy++)
     for (let dx = -reach; dx <= reach; dx++) {
       let [cross, a, b] = [0, 0, 0]
-      for (let y = reach; y < heightPx - reach; y++) {
+      for (let y = y0; y < y1; y++) {
         const from = y * widthPx
         const to = (y + dy) * widthPx + dx
-        for (let x = reach; x < widthPx - reach; x++) {
+        for (let x = x0; x < x1; x++) {
+          if (inside && inside[from + x] === 0) continue
           const want = wanted[from + x]
           const saw = -seen[to + x]
           cross += want * saw

@@ -41,7 +41,7 @@ export function underCamera({ lay, heightMm = 0 }: UnderCamera, bed: BedSize): T
         const r = s * (150 * (1 + 0.1 * Math.cos(2 * a + 0.4) + 0.05 * Math.sin(3 * a) + 0.025 * Math.cos(7 * a)))
         return [r, 0.58 * r]
       })
-      return [{ rings: [slab, disc(0.47 * w + s * 118, 0.5 * h - s * 8, 13 * s)], thicknessMm: 18 * s, look: 'driftwood' }]
+      return [{ rings: [slab, disc(0.47 * w + s * 118, 0.5 * h - s * 8, 13 * s)], thicknessMm: 12, look: 'driftwood' }]
     }
     case 'coasters': {
       const leaf = (x: number, y: number, deg: number): number[] => {
@@ -59,7 +59,15 @@ export function underCamera({ lay, heightMm = 0 }: UnderCamera, bed: BedSize): T
         [0.24, 0.72, 32],
         [0.55, 0.7, -18],
       ]
-      return places.map(([x, y, deg]) => ({ rings: [leaf(x * w, y * h, deg)], thicknessMm: 4 * s, look: 'ply' as const }))
+      return places.map(([x, y, deg]) => ({ rings: [leaf(x * w, y * h, deg)], thicknessMm: 3, look: 'ply' as const }))
+    }
+    case 'pane': {
+      const [cos, sin] = [Math.cos(0.16), Math.sin(0.16)]
+      const on = (x: number, y: number): readonly [number, number] => [
+        0.3 * w + s * (cos * x - sin * y),
+        0.3 * h + s * (sin * x + cos * y),
+      ]
+      return [{ rings: [[on(0, 0), on(190, 0), on(190, 120), on(0, 120)].flat()], thicknessMm: 3, look: 'acrylic' }]
     }
     case 'sheet': {
       const [cos, sin] = [Math.cos(0.021), Math.sin(0.021)]

@@ -97,11 +97,12 @@ const cameraWorker = {
     view: BedView,
     heightMm: number,
     expected: Uint8Array,
+    inside: Uint8Array,
   ): Promise<{ readonly rgba: Uint8ClampedArray; readonly error: PlacementError | undefined }> {
     const rgba = rectified(await decoded(jpeg), camera, view, heightMm)
     const { widthPx, heightPx, pxPerMm } = view
     const { samples } = lightOf({ widthPx, heightPx, rgba })
-    const error = placementError(samples, expected, widthPx, heightPx, 1 / pxPerMm, FARTHEST_MM)
+    const error = placementError(samples, expected, widthPx, heightPx, 1 / pxPerMm, FARTHEST_MM, inside)
     return transfer({ rgba, error }, [rgba.buffer])
   },
   /** What a code in the photo says; undefined where none is seen. */

@@ -1,7 +1,21 @@
 import { Box, Typography } from '@mui/material'
 import type { RunFull } from '@neotaxis/contract'
 import { addressOf } from '@neotaxis/contract/paths'
-import { type Bounds, faceSize, type JobDocument, jobForRun, mainPiece, materialOf, poseBounds } from '@neotaxis/core'
+import {
+  type BedView,
+  type Bounds,
+  coverage,
+  faceSize,
+  type JobDocument,
+  jobForRun,
+  mainPiece,
+  mappedRings,
+  materialOf,
+  offset,
+  outlineOfFace,
+  poseBounds,
+  poseMap,
+} from '@neotaxis/core'
 import { useCallback } from 'react'
 import { call } from '../../api/call.ts'
 import { useAnswer } from '../../api/use-answer.ts'
@@ -27,6 +41,19 @@ function around(job: JobDocument): Bounds {
     x1: Math.max(...boxes.map(({ x1 }) => x1)),
     y1: Math.max(...boxes.map(({ y1 }) => y1)),
   }
+}
+
+/** So far inside of their edge workpieces are compared with their forecast, mm. */
+const INSIDE_MM = 2
+
+/** Where material lies in a view of the bed, but for its edge. */
+function withinPieces(job: JobDocument, { x, y, pxPerMm, widthPx, heightPx }: BedView): Uint8Array {
+  const rings = Object.values(job.workpieces).flatMap((piece) =>
+    offset(mappedRings(poseMap(piece.pose, faceSize(piece)), outlineOfFace(piece.outline)), -INSIDE_MM).map((ring) =>
+      ring.map((v, i) => (v - (i % 2 === 0 ? x : y)) * pxPerMm),
+    ),
+  )
+  return Uint8Array.from(coverage(rings, widthPx, heightPx), (share) => (share > 0.5 ? 1 : 0))
 }
 
 /** The forecast on the bare material, as the photo would show it. */
@@ -57,7 +84,14 @@ export function PhotoAfter({ run }: { readonly run: RunFull }) {
     const jpeg = await (await call(addressOf('runPhoto', { id }))).blob()
     const view = { x: x0, y: y0, pxPerMm: 1 / cellMm, widthPx: columns, heightPx: rows }
     const { camera } = photographed.calibration
-    const { rgba, error } = await cameraWork().burnIn(jpeg, camera, view, mainPiece(job).thicknessMm, dark)
+    const { rgba, error } = await cameraWork().burnIn(
+      jpeg,
+      camera,
+      view,
+      mainPiece(job).thicknessMm,
+      dark,
+      withinPieces(job, view),
+    )
     return { rgba, error, columns, rows, forecast: forecastPicture(job, dark) }
   }, [id, photographed, document, scope, parentId])
   const { value: found, error } = useAnswer(photographed ? compare : undefined)

@@ -88,8 +88,9 @@ function Told({ camera: { calibration, calibratedAt, emptyAt } }: { readonly cam
 
 const LAYS: readonly (readonly [UnderCamera['lay'], string])[] = [
   ['nothing', 'nothing'],
-  ['driftwood', 'a slab of driftwood, 18 mm'],
-  ['coasters', 'five coasters of plywood, 4 mm'],
+  ['driftwood', 'a slab of driftwood, 12 mm'],
+  ['coasters', 'five coasters of plywood, 3 mm'],
+  ['pane', 'a pane of acrylic, 3 mm'],
   ['sheet', 'a printed sheet with marks'],
   ['drawing', 'a drawing on paper'],
 ]

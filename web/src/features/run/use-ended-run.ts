@@ -1,11 +1,16 @@
 import type { RunFull, RunLive } from '@neotaxis/contract'
 import { useEffect, useState } from 'react'
-import { useRunQuery } from '../../api/shop.ts'
+import { useCameraQuery, useRunQuery } from '../../api/shop.ts'
 import { useKept } from '../../api/use-kept.ts'
 import { FINISHED } from './use-run-orders.ts'
 
 /** Until what was burned is there it is looked for so often, ms. */
 const LOOK_AGAIN_MS = 700
+
+/** A photo after a run comes within this time, or not at all, ms. */
+const PHOTO_MS = 40_000
+
+const isFresh = ({ endedAt }: RunFull): boolean => endedAt !== null && Date.now() - Date.parse(endedAt) < PHOTO_MS
 
 /**
  * A run that ended, as it is written down; what was burned is looked at a moment after the end.
@@ -14,7 +19,11 @@ const LOOK_AGAIN_MS = 700
 export function useEndedRun(run: RunLive | null, onFinished: (run: string) => void): RunFull | undefined {
   const [waits, setWaits] = useState(false)
   const { current } = useKept(useRunQuery, run?.id, waits ? LOOK_AGAIN_MS : 0)
-  const isWaiting = current !== undefined && current.burn === null && current.phase !== 'lost'
+  const { data: camera } = useCameraQuery(current?.machineId ?? '', { skip: !current })
+  const isWaiting =
+    current !== undefined &&
+    current.phase !== 'lost' &&
+    (current.burn === null || (Boolean(camera?.calibration) && current.photographed === null && isFresh(current)))
   useEffect(() => setWaits(isWaiting), [isWaiting])
   const finished = current?.closing.includes(FINISHED) ? current.id : undefined
   // biome-ignore lint/correctness/useExhaustiveDependencies: told once

@@ -1,0 +1,132 @@
+// Whole jobs under the camera: calibrated on the screen, an odd slab filled, an ornament on a pane and its second side.
+import { mainPiece, outlineOfFace, sourceOf } from '@neotaxis/core'
+import { expect, type Page, test } from '@playwright/test'
+import { finish, finishWhatWaits, Hand, start } from './counting-hand.ts'
+import { saved, serverJob, settled } from './hands.ts'
+import { discPicture } from './pictures.ts'
+
+const MACHINE = 'bench-60'
+
+const lay = async (page: Page, what: string): Promise<void> => {
+  // What the job before left in the machine is taken out first.
+  await page.request.post(`/api/machines/${MACHINE}/panel`, { data: { do: 'lift' } })
+  expect((await page.request.post(`/api/machines/${MACHINE}/camera/under`, { data: { lay: what } })).status()).toBe(204)
+}
+
+/** Calibrates the camera as its operator does it, where nobody did so before, and remembers the empty bed. */
+async function calibratedHere(page: Page): Promise<void> {
+  const { camera } = await (await page.request.get(`/api/machines/${MACHINE}/camera`)).json()
+  if (camera.calibration && camera.empty) return
+  await page.goto('/machines')
+  await page.getByTestId(`machine-${MACHINE}`).click()
+  const card = page.getByTestId('camera-card')
+  await card.getByTestId('calibrate').click()
+  for (let count = 1; count <= 2; count++) {
+    await card.getByTestId('photograph-board').click()
+    await expect(card.getByText(/of 247 dots seen/)).toHaveCount(count, { timeout: 60_000 })
+  }
+  await card.getByTestId('work-out-lens').click()
+  await expect(card.getByTestId('calibration-found')).toContainText('it may be trusted', { timeout: 60_000 })
+  await expect(card.getByTestId('trust-map')).toBeVisible()
+  await card.getByTestId('keep-calibration').click()
+  await expect(card.getByTestId('camera-told')).toContainText('off by', { timeout: 30_000 })
+  await expect(card).toContainText('4 marks of the frame')
+  await lay(page, 'nothing')
+  await card.getByTestId('take-empty').click()
+  await expect(card).toContainText('The empty bed is known', { timeout: 30_000 })
+}
+
+/** The bed under the job, and what lies there found. */
+async function seen(hand: Hand, blanks: number): Promise<void> {
+  const { page } = hand
+  await hand.key('b')
+  await expect(page.getByTestId('photo-facts')).toContainText('just now', { timeout: 60_000 })
+  await hand.press('find-blanks')
+  await expect(page.getByTestId('blanks-found').getByRole('checkbox')).toHaveCount(blanks, { timeout: 60_000 })
+}
+
+export function cameraJobs(): void {
+  test('artwork fills an odd slab under the camera: photographed, found, filled, burned, and seen there in the next photo', async ({
+    page,
+  }) => {
+    test.setTimeout(300_000)
+    await calibratedHere(page)
+    await lay(page, 'driftwood')
+    const hand = new Hand(page)
+    await page.goto('/jobs')
+    await hand.drop('float.png', discPicture(240, 100).png)
+    await page.getByTestId('proposal-engrave').waitFor({ timeout: 30_000 })
+    await hand.press('proposal-engrave')
+    await page.waitForURL(/compose/)
+    await settled(page)
+    await hand.material('Lime wood')
+    await settled(page)
+    await seen(hand, 1)
+    await hand.press('fill-blank')
+    await settled(page)
+    await saved(page)
+    expect(hand.movements).toBeLessThanOrEqual(8)
+    const { document } = await serverJob(page)
+    const piece = mainPiece(document)
+    // The slab: its edge, its hole kept free, turned as it lies.
+    expect(piece.outline.kind).toBe('rings')
+    expect(outlineOfFace(piece.outline)[0].length).toBeGreaterThan(60)
+    expect(Object.values(piece.keepOuts)).toHaveLength(1)
+    await expect(page.getByTestId('finding-outside-workpiece')).toHaveCount(0)
+    await start(hand)
+    await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
+    await finishWhatWaits(hand)
+    // The next photo shows it where the forecast said.
+    const after = page.getByTestId('photo-after')
+    await expect(after).toBeVisible({ timeout: 90_000 })
+    await expect.poll(async () => Number((await after.getAttribute('data-off')) || Number.NaN)).toBeLessThan(0.4)
+    await finish(hand)
+    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+  })
+
+  test('a clear ornament: its cut from transparency laid onto the pane in the photo, with a second side in register', async ({
+    page,
+  }) => {
+    test.setTimeout(240_000)
+    await calibratedHere(page)
+    await lay(page, 'pane')
+    const hand = new Hand(page)
+    await page.goto('/jobs')
+    await hand.drop('ornament.png', discPicture(240, 100).png)
+    await page.getByTestId('proposal-cut-shape').waitFor({ timeout: 30_000 })
+    await hand.press('proposal-cut-shape')
+    await page.waitForURL(/compose/)
+    await settled(page)
+    await seen(hand, 1)
+    await hand.press('fill-blank')
+    await settled(page)
+    await saved(page)
+    expect(hand.movements).toBeLessThanOrEqual(6)
+    const { document } = await serverJob(page)
+    const piece = mainPiece(document)
+    expect(piece.outline).toMatchObject({ kind: 'rect' })
+    expect(piece.pose.deg).toBeCloseTo((0.16 * 180) / Math.PI, 0)
+    const [place] = Object.values(document.placements)
+    expect(place.of).toBe(sourceOf(document, place.of))
+    // As large as it goes, within the margin of its edge.
+    const height = piece.outline.kind === 'rect' ? piece.outline.heightMm : 0
+    expect(place.heightMm).toBeGreaterThan(0.8 * height)
+    // A knocked camera is noticed by the marks of the frame.
+    expect(
+      (await page.request.post(`/api/machines/${MACHINE}/camera/under`, { data: { lay: 'pane', fault: 'moved' } })).status(),
+    ).toBe(204)
+    await page.keyboard.press('b')
+    await expect(page.getByTestId('photo-camera-moved')).toContainText('the camera was knocked', { timeout: 60_000 })
+    for (const [fault, words] of [
+      ['dark', 'dark'],
+      ['away', 'does not answer'],
+    ] as const) {
+      await page.request.post(`/api/machines/${MACHINE}/camera/under`, { data: { lay: 'pane', fault } })
+      await page.getByTestId('photo-again').click()
+      if (fault === 'dark') await page.getByTestId('find-blanks').click({ timeout: 60_000 })
+      await expect(page.getByTestId('photo-trouble')).toContainText(words, { timeout: 60_000 })
+    }
+    await page.request.post(`/api/machines/${MACHINE}/camera/under`, { data: { lay: 'nothing', fault: null } })
+    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+  })
+}
