@@ -66,24 +66,38 @@ function levelDeg(ring: Ring): number {
   return sidesDeg(ring, square ? best - 90 * Math.round(best / 90) : best)
 }
 
-/** Sides within so many degrees of level or upright are straight sides, where they are so much of the edge. */
-const SIDES = { deg: 8, share: 0.6 }
+/** Places so near to a side of the box are on it, so far from its corners; where they are so much of the edge, it has straight sides. */
+const SIDES = { nearMm: 1.5, cornerMm: 4, share: 0.6 }
 
-/** The turn that straight sides say, all of them by their length; else the one that was thought. */
+/** The turn that straight sides say: a line through the places of each, by least squares; else the one that was thought. */
 function sidesDeg(ring: Ring, deg: number): number {
-  let [all, straight, sum] = [0, 0, 0]
-  for (let i = 0; i < ring.length; i += 2) {
-    const j = (i + 2) % ring.length
-    const [dx, dy] = [ring[j] - ring[i], ring[j + 1] - ring[i + 1]]
-    const length = Math.hypot(dx, dy)
-    all += length
-    const off = (Math.atan2(dy, dx) * 180) / Math.PI - deg
-    const bent = off - 90 * Math.round(off / 90)
-    if (Math.abs(bent) > SIDES.deg) continue
-    straight += length
-    sum += bent * length
-  }
-  return straight > SIDES.share * all ? deg + sum / straight : deg
+  const level = respaced(turned(ring, -deg, [0, 0]), 0.5)
+  const box = ringsBounds([level])
+  const points = pointsOf(level)
+  let [onSides, sum, weights] = [0, 0, 0]
+  for (const [across, along] of [
+    [1, 0],
+    [0, 1],
+  ] as const)
+    for (const end of [0, 1] as const) {
+      const low = across === 1 ? [box.y0, box.y1] : [box.x0, box.x1]
+      const span = along === 0 ? [box.x0, box.x1] : [box.y0, box.y1]
+      const on = points.filter(
+        (p) =>
+          Math.abs(p[across] - low[end]) < SIDES.nearMm &&
+          p[along] > span[0] + SIDES.cornerMm &&
+          p[along] < span[1] - SIDES.cornerMm,
+      )
+      onSides += on.length
+      if (on.length < 20) continue
+      const [ma, mc] = [along, across].map((k) => on.reduce((all, p) => all + p[k], 0) / on.length)
+      const spread = on.reduce((all, p) => all + (p[along] - ma) ** 2, 0)
+      const slope = on.reduce((all, p) => all + (p[along] - ma) * (p[across] - mc), 0) / spread
+      // Turned clockwise, what runs along y leans to the left.
+      sum += (across === 1 ? slope : -slope) * spread
+      weights += spread
+    }
+  return onSides > SIDES.share * points.length ? deg + (Math.atan(sum / weights) * 180) / Math.PI : deg
 }
 
 /** A ring that is a rectangle, upright, or a circle, but for what a photo cannot tell; else itself. */
@@ -106,10 +120,10 @@ function plainShape(ring: Ring, micro2: (mm: number) => number): PieceOutline {
   return faceOutline([ring])
 }
 
-/** All but one place in forty within a distance, and those at twice of it. */
+/** All but one place in forty within a distance, and those within three times of it. */
 const within = (off: readonly number[], most: number): boolean => {
   const sorted = [...off].sort((a, b) => a - b)
-  return sorted[Math.floor(0.975 * (sorted.length - 1))] < most && sorted[sorted.length - 1] < 2 * most
+  return sorted[Math.floor(0.975 * (sorted.length - 1))] < most && sorted[sorted.length - 1] < 3 * most
 }
 
 /** How far the two sides of a rectangle are apart: the middle of all that lies on each. @param axis 0: left and right */
