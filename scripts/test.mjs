@@ -127,6 +127,7 @@ const CAMPAIGNS = [
   'link/src/link.test.ts',
   'link/src/hostile.test.ts',
   'cli/src/any-job.test.ts',
+  'cli/src/beds.test.ts',
   'core/src/formats/formats.test.ts',
   'intake/src/take-in.test.ts',
 ]

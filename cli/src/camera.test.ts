@@ -33,6 +33,7 @@ import {
   TRUTHS,
 } from '@neotaxis/stand-ins'
 import { afterAll, describe, expect, it } from 'vitest'
+import { offEdges } from './testing/off-edges.ts'
 import { ran } from './testing/ran.ts'
 
 const folder = mkdtempSync(join(tmpdir(), 'neotaxis-camera-'))
@@ -302,19 +303,6 @@ describe('any board, blanks and marks', () => {
     expect(far.err).toContain('None of the marks is near')
   }, 60_000)
 })
-
-/** How far a place is from the nearest edge, mm. */
-function offEdges(edges: readonly (readonly number[])[], x: number, y: number): number {
-  let least = Number.POSITIVE_INFINITY
-  for (const ring of edges)
-    for (let i = 0; i < ring.length; i += 2) {
-      const j = (i + 2) % ring.length
-      const [ax, ay, dx, dy] = [ring[i], ring[i + 1], ring[j] - ring[i], ring[j + 1] - ring[i + 1]]
-      const t = Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy) / (dx * dx + dy * dy)))
-      least = Math.min(least, Math.hypot(x - ax - t * dx, y - ay - t * dy))
-    }
-  return least
-}
 
 describe('a simulated camera over a simulated machine', () => {
   it('shows what was burned where it was burned: found in the photo within 0.3 mm', async () => {

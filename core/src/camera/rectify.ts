@@ -1,3 +1,4 @@
+import { cosSin } from '../space/affine.ts'
 import { type Camera, sightOf } from './camera.ts'
 import type { Photo } from './photo.ts'
 
@@ -9,6 +10,8 @@ export interface BedView {
   readonly pxPerMm: number
   readonly widthPx: number
   readonly heightPx: number
+  /** Turned about its corner, degrees clockwise; absent: it lies as the bed does. */
+  readonly deg?: number
 }
 
 /** Whether photos of one size may be by a camera that was calibrated with another: only their fineness differs. */
@@ -32,7 +35,8 @@ export function rectified(
   heightMm: number,
   progress?: (done: number) => void,
 ): Uint8ClampedArray {
-  const { x, y, pxPerMm, widthPx, heightPx } = view
+  const { x, y, pxPerMm, widthPx, heightPx, deg = 0 } = view
+  const [cos, sin] = cosSin(deg)
   const { seen } = sightOf(camera)
   // Photos of another size than calibrated with, but of the same shape, are the same camera.
   const [sx, sy] = [photo.widthPx / camera.widthPx, photo.heightPx / camera.heightPx]
@@ -42,7 +46,8 @@ export function rectified(
   const rowAt = (py: number): Float64Array => {
     const row = new Float64Array(2 * columns)
     for (let c = 0; c < columns; c++) {
-      const at = seen(x + (c * MESH) / pxPerMm, y + py / pxPerMm, heightMm)
+      const [dx, dy] = [(c * MESH) / pxPerMm, py / pxPerMm]
+      const at = seen(x + cos * dx - sin * dy, y + sin * dx + cos * dy, heightMm)
       row[2 * c] = at ? at[0] * sx - 0.5 : Number.NaN
       row[2 * c + 1] = at ? at[1] * sy - 0.5 : Number.NaN
     }

@@ -5,6 +5,7 @@ import {
   type Camera,
   calibrated,
   type DotBoard,
+  encodePng,
   lightOf,
   type MarksView,
   type Photo,
@@ -13,6 +14,7 @@ import {
   rectified,
   type SeenAt,
   type SeenBlank,
+  scannedSheet,
   seenBlanks,
   seenMarks,
 } from '@neotaxis/core'
@@ -104,6 +106,10 @@ const cameraWorker = {
     const { samples } = lightOf({ widthPx, heightPx, rgba })
     const error = placementError(samples, expected, widthPx, heightPx, 1 / pxPerMm, FARTHEST_MM, inside)
     return transfer({ rgba, error }, [rgba.buffer])
+  },
+  /** A sheet of the bed as a picture at true scale, as a PNG. */
+  scan(camera: Camera, sheet: Parameters<typeof scannedSheet>[2], heightMm: number, pxPerMm: number): Uint8Array {
+    return encodePng(scannedSheet(there(), camera, sheet, heightMm, pxPerMm), { pixelsPerMm: pxPerMm })
   },
   /** What a code in the photo says; undefined where none is seen. */
   code(): string | undefined {

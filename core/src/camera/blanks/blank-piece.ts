@@ -13,8 +13,8 @@ import {
 import { micro } from '../../numeric/micro.ts'
 import { mapped } from '../../space/affine.ts'
 import { poseMap, readDeg } from '../../space/pose.ts'
-import type { SeenBlank } from './blanks.ts'
 import { respaced } from './edge-walk.ts'
+import type { SeenBlank } from './seen-blank.ts'
 
 type Point = readonly [number, number]
 

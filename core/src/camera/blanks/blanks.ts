@@ -1,5 +1,5 @@
 import { flattenPath, type Path } from '../../geometry/path.ts'
-import { type Ring, ringArea } from '../../geometry/ring.ts'
+import { type Ring, ringArea, ringContains } from '../../geometry/ring.ts'
 import { pathThrough, trace } from '../../outline/trace.ts'
 import { type Camera, standsOver } from '../camera.ts'
 import { lightOf, type Photo, unseeable } from '../photo.ts'
@@ -7,20 +7,10 @@ import type { BedView } from '../rectify.ts'
 import { type BedWindows, bedWindows } from './bed-windows.ts'
 import { binOf, type Colours, coloursOf, inShade, likely, mixed } from './colours.ts'
 import { type Across, edgeNear } from './edge-walk.ts'
-import { colourAt, lookOf, type SeenBed, seenBed } from './seen-bed.ts'
+import { colourAt, lookOf, type Part, type SeenBed, seenBed } from './seen-bed.ts'
+import type { SeenBlank } from './seen-blank.ts'
 import { meanAround, settled } from './settle.ts'
-
-/** Something that lies on the bed, as a photo shows it. */
-export interface SeenBlank {
-  /** Its edge, and those of its holes: smooth where it is smooth, with corners where it has corners; mm of the bed. */
-  readonly edge: Path
-  readonly holes: readonly Path[]
-  readonly areaMm2: number
-  /** It reaches beyond what the photo or the bed shows. */
-  readonly cutOff: boolean
-  /** Along so much of its edge it looks like what is beside it, 0–1. */
-  readonly faint: number
-}
+import { type Judged, likeBed, withoutShadows } from './shadows.ts'
 
 /** An edge that is faint along more than this share of it should be looked at. */
 export const FAINT = 0.02
@@ -56,14 +46,6 @@ const AROUND_MM = 1
 const EDGE = { alongMm: 0.4, reachMm: 2.6, stepMm: 0.1 }
 const AGAIN = { alongMm: 0.25, reachMm: 0.9, stepMm: 0.05 }
 const FIT_MM = 0.22
-
-/** A part of a view, in its pixels. */
-interface Part {
-  readonly x0: number
-  readonly y0: number
-  readonly w: number
-  readonly h: number
-}
 
 /** What is known of the bed: how light it is, and how likely its looks are, for each place. */
 interface BedLooks {
@@ -106,12 +88,12 @@ export function seenBlanks(photo: Photo, camera: Camera, wish: BlankWish): SeenB
   const groups = windowGroups(windows, leastMm2 * pxPerMm ** 2)
   const emptyAt = empty && colourAt(empty, camera, thicknessMm)
   const at = colourAt(photo, camera, thicknessMm)
-  const blanks: SeenBlank[] = []
+  const blanks: Judged[] = []
   groups.forEach((group, i) => {
     progress?.(0.25 + (0.75 * i) / groups.length)
     blanks.push(...blanksIn(group, looks, at, emptyAt, leastMm2))
   })
-  return withoutDoubles(blanks).sort((a, b) => b.areaMm2 - a.areaMm2)
+  return withoutDoubles(withoutShadows(blanks, thicknessMm)).sort((a, b) => b.areaMm2 - a.areaMm2)
 }
 
 /** A bed less what it looks like with nothing on it. */
@@ -246,7 +228,7 @@ function blanksIn(
   at: ColourAt,
   emptyAt: ColourAt | undefined,
   leastMm2: number,
-): SeenBlank[] {
+): Judged[] {
   const { columns, step } = windows
   const { widthPx, heightPx, pxPerMm } = whole.view
   const cs = group.windows.map((i) => i % columns)
@@ -323,7 +305,11 @@ function blanksIn(
       colour: [rgb[0] / 255, rgb[1] / 255, rgb[2] / 255],
     }
   }
-  return edgesIn(q, { x0, y0, w, h }, whole.view, says, leastMm2)
+  const part = { x0, y0, w, h }
+  return edgesIn(q, part, whole.view, says, leastMm2).map((blank) => ({
+    blank,
+    bedlike: likeBed(flattenPath(blank.edge, 0.2), likelyOut, part, pxPerMm),
+  }))
 }
 
 /** Rounds in which what belongs to the bed is taken out of the looks of a blank. */
@@ -405,17 +391,7 @@ function edgesIn(
   })
 }
 
-const contains = (ring: Ring, other: Ring): boolean => {
-  let inside = false
-  const [x, y] = other
-  for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2)
-    if (
-      ring[i + 1] > y !== ring[j + 1] > y &&
-      x < ((ring[j] - ring[i]) * (y - ring[i + 1])) / (ring[j + 1] - ring[i + 1]) + ring[i]
-    )
-      inside = !inside
-  return inside
-}
+const contains = (ring: Ring, other: Ring): boolean => ringContains(ring, other[0], other[1])
 
 /** Blanks that two groups found, once. */
 function withoutDoubles(blanks: readonly SeenBlank[]): SeenBlank[] {

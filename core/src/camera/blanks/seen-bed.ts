@@ -61,3 +61,11 @@ export function colourAt(
     return [level(0), level(1), level(2)]
   }
 }
+
+/** A part of a view, in its pixels. */
+export interface Part {
+  readonly x0: number
+  readonly y0: number
+  readonly w: number
+  readonly h: number
+}

@@ -11,6 +11,7 @@ import { useSelector } from '../../store/hooks.ts'
 import { jobOnScreen } from '../../store/job-on-screen.ts'
 import { onCommand, runCommand } from '../bar/commands.ts'
 import { lengthIn } from '../field/measures.ts'
+import { offerFiles } from '../job/offered-files.ts'
 import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
 import {
@@ -22,6 +23,7 @@ import {
   lookForBlanks,
   photographBed,
   putPhotoAway,
+  scannedBlank,
   useBedPhoto,
   wantHeight,
 } from './bed-photo.ts'
@@ -178,10 +180,10 @@ function Blanks({ job, photo }: { readonly job: JobDocument; readonly photo: Bed
   const as = lengthIn(unit)
   const told = (mm: number): string => `${as.show(mm)} ${as.unit}`
   const { blanks, chosen } = photo
+  const { thicknessMm } = mainPiece(job)
   const take = (): void => {
     const some = chosen.map((i) => ({ piece: blanks[i].piece, like: chosen.indexOf(blanks[i].like) }))
     const ids = some.slice(1).map(() => newId())
-    const { thicknessMm } = mainPiece(job)
     edit(some.length === 1 ? 'blank seen on the bed' : `${some.length} blanks seen on the bed`, (base) =>
       onBlanks(
         base,
@@ -230,6 +232,20 @@ function Blanks({ job, photo }: { readonly job: JobDocument; readonly photo: Bed
         >
           and fill it
         </Button>
+        <Tooltip title="A drawing on paper, upright and at its true size, its paper evened: brought in as a picture">
+          <span>
+            <Button
+              size="small"
+              disabled={chosen.length !== 1}
+              onClick={() =>
+                void scannedBlank(blanks[chosen[0]], thicknessMm, 'from the bed').then((file) => file && offerFiles([file]))
+              }
+              data-testid="scan-blank"
+            >
+              as a picture
+            </Button>
+          </span>
+        </Tooltip>
         <Button size="small" onClick={() => forgetBlanks()}>
           None
         </Button>

@@ -7,6 +7,7 @@ import {
   faceSize,
   type JobDocument,
   mapped,
+  outlineSize,
   type PieceSeen,
   pieceSeen,
   poseFound,
@@ -192,6 +193,19 @@ export async function lookForPiece(piece: Workpiece): Promise<PieceSeen | string
     return pieceSeen(piece, blanks) ?? `Nothing on the bed has the edge of “${piece.name}”: find it by its corners with the head.`
   })
   return found ?? state.trouble
+}
+
+/** A blank that was found as a picture at true scale, upright and its paper white: a file like any other. */
+export async function scannedBlank({ piece }: FoundBlank, thicknessMm: number, name: string): Promise<File | undefined> {
+  const { photo } = state
+  if (!photo) return undefined
+  return doing('Making a picture of it', async () => {
+    // As fine as the photo is.
+    const { camera } = photo.camera.calibration!
+    const pxPerMm = camera.widthPx / photo.bed.widthMm
+    const png = await cameraWork().scan(camera, { pose: piece.pose, size: outlineSize(piece.outline) }, thicknessMm, pxPerMm)
+    return new File([png as Uint8Array<ArrayBuffer>], `${name}.png`, { type: 'image/png' })
+  })
 }
 
 /** Gives up what is being worked out. */

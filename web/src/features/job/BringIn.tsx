@@ -17,6 +17,7 @@ import { usePasted } from '../draw/use-pasted.ts'
 import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
 import type { Begins } from './begins.ts'
+import { onOffered } from './offered-files.ts'
 
 const FromLibrary = lazy(() => import('../library/FromLibrary.tsx'))
 const ProposalChooser = lazy(() => import('../proposals/ProposalChooser.tsx'))
@@ -37,6 +38,7 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
   const [draws, setDraws] = useState(false)
   const [looking, setLooking] = useState(false)
   const take = useCallback((files: readonly File[]) => setWaiting((now) => [...now, ...files]), [])
+  useEffect(() => onOffered(take), [take])
   const [first] = waiting
   useEffect(() => {
     if (!first || dropped) return
