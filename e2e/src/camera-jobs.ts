@@ -39,7 +39,7 @@ async function calibratedHere(page: Page): Promise<void> {
 /** The bed under the job, and what lies there found. */
 async function seen(hand: Hand, blanks: number): Promise<void> {
   const { page } = hand
-  await hand.key('b')
+  await hand.key('v')
   await expect(page.getByTestId('photo-facts')).toContainText('just now', { timeout: 60_000 })
   await hand.press('find-blanks')
   await expect(page.getByTestId('blanks-found').getByRole('checkbox')).toHaveCount(blanks, { timeout: 60_000 })
@@ -115,7 +115,7 @@ export function cameraJobs(): void {
     expect(
       (await page.request.post(`/api/machines/${MACHINE}/camera/under`, { data: { lay: 'pane', fault: 'moved' } })).status(),
     ).toBe(204)
-    await page.keyboard.press('b')
+    await page.keyboard.press('v')
     await expect(page.getByTestId('photo-camera-moved')).toContainText('the camera was knocked', { timeout: 60_000 })
     for (const [fault, words] of [
       ['dark', 'dark'],

@@ -85,7 +85,7 @@ export function StageTools({ stage, onCloseUp, plain = false }: Props) {
         </Button>
       </Tooltip>
       {!plain && (
-        <Tooltip title="A photo of the bed under the job  (B)">
+        <Tooltip title="A photo of the bed under the job  (V)">
           <Button {...text} onClick={() => runCommand('bed-photo')} data-testid="bed-photo">
             camera
           </Button>

@@ -73,7 +73,7 @@ export function PhotoBar({ job }: { readonly job: JobDocument }) {
                 </Button>
               )}
               <Button size="small" onClick={() => runCommand('bed-photo')} data-testid="photo-again">
-                {photo ? 'Again (B)' : 'Try again'}
+                {photo ? 'Again (V)' : 'Try again'}
               </Button>
               <Button size="small" onClick={putPhotoAway} data-testid="photo-away">
                 Put away
