@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 // The camera on the page: calibrated step by step, its photo under the job, what was found in it taken as workpieces.
 import type { MachineCamera } from '@neotaxis/contract'
-import { type Calibration, MACHINES, mainPiece, pathFromRing, type SeenBlank } from '@neotaxis/core'
+import { type Calibration, MACHINES, mainPieceId, pathFromRing, type SeenBlank } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { act, screen, waitFor } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
@@ -169,8 +169,12 @@ describe('the photo of the bed', () => {
     await user.click(screen.getByTestId('take-blanks'))
     const made = jobOnScreen()!
     expect(Object.keys(made.workpieces)).toHaveLength(2)
-    expect(mainPiece(made).outline).toMatchObject({ kind: 'rect', widthMm: expect.closeTo(120, 0), heightMm: expect.closeTo(60, 0) })
-    expect(mainPiece(made).pose).toMatchObject({ xMm: expect.closeTo(100, 0), yMm: expect.closeTo(80, 0) })
+    expect(made.workpieces[mainPieceId(job)].outline).toMatchObject({
+      kind: 'rect',
+      widthMm: expect.closeTo(120, 0),
+      heightMm: expect.closeTo(60, 0),
+    })
+    expect(made.workpieces[mainPieceId(job)].pose).toMatchObject({ xMm: expect.closeTo(100, 0), yMm: expect.closeTo(80, 0) })
     expect(screen.queryByTestId('blanks-found')).toBeNull()
   })
 
