@@ -1,5 +1,16 @@
-import { BED_BOARD, boardDots, boardSpots, type Camera, calibrated, lightOf, rectified, sightOf } from '@neotaxis/core'
-import { DAYLIGHT, hungOver, laidOut, photographed, plateWithDots, rays } from '@neotaxis/stand-ins'
+import {
+  BED_BOARD,
+  boardDots,
+  boardSpots,
+  type Camera,
+  calibrated,
+  flattenPath,
+  lightOf,
+  rectified,
+  seenBlanks,
+  sightOf,
+} from '@neotaxis/core'
+import { DAYLIGHT, hungOver, laidOut, photographed, plateWithDots, rays, type Thing } from '@neotaxis/stand-ins'
 import { type Row, seconds, timeRow } from './measure.ts'
 import { randomFrom } from './random.ts'
 
@@ -37,6 +48,78 @@ function placedWithin(kind: 'moderate' | 'wide', seed: number): number {
   return off.sort((a, b) => a - b)[Math.floor(0.95 * off.length)]
 }
 
+/** How far outlines of known blanks may be told wrong, mm, and how long it may take to find them, s. */
+const EDGES_MM = 0.3
+const EDGES_S = 6
+
+const around = (count: number, at: (angle: number) => readonly [number, number]): number[] =>
+  Array.from({ length: count }, (_, i) => at((2 * Math.PI * i) / count)).flat()
+
+/** Three blanks of a look: a sheet that lies askew, a leaf, a round one with a hole. */
+const threeBlanks = (look: Thing['look'], thicknessMm: number): Thing[] => [
+  { rings: [[60, 60, 199, 77, 190.5, 146.5, 51.5, 129.5]], thicknessMm, look },
+  {
+    rings: [
+      around(200, (a) => {
+        const r = 55 * (1 + 0.16 * Math.cos(3 * a) + 0.05 * Math.sin(7 * a))
+        return [440 + 1.2 * r * Math.cos(a), 120 + r * Math.sin(a)]
+      }),
+    ],
+    thicknessMm,
+    look,
+  },
+  {
+    rings: [
+      around(96, (a) => [280 + 48 * Math.cos(a), 290 + 48 * Math.sin(a)]),
+      around(48, (a) => [290 + 9 * Math.cos(a), 280 + 9 * Math.sin(a)]),
+    ],
+    thicknessMm,
+    look,
+  },
+]
+
+function offEdge(edges: readonly (readonly number[])[], x: number, y: number): number {
+  let least = Number.POSITIVE_INFINITY
+  for (const ring of edges)
+    for (let i = 0; i < ring.length; i += 2) {
+      const j = (i + 2) % ring.length
+      const [dx, dy] = [ring[j] - ring[i], ring[j + 1] - ring[i + 1]]
+      const t = Math.min(1, Math.max(0, ((x - ring[i]) * dx + (y - ring[i + 1]) * dy) / (dx * dx + dy * dy)))
+      least = Math.min(least, Math.hypot(x - ring[i] - t * dx, y - ring[i + 1] - t * dy))
+    }
+  return least
+}
+
+/** The 95th percentile by which outlines of known blanks are told wrong, on all beds, 5 MP, mm; and the longest that it took, s. */
+function edgesWithin(seed: number, withEmpty: boolean): { readonly mm: number; readonly s: number } {
+  const optics = hungOver(BED, 'moderate', seed)
+  const views = [0.2, 15].map((heightMm) => {
+    const rgba = photographed(optics, SIZE, laidOut([boardOn(heightMm)]), DAYLIGHT, seed + heightMm)
+    const marks = boardSpots(lightOf({ ...SIZE, rgba }), BED_BOARD)
+    return { heightMm, spots: marks.map((mark) => ({ ...mark, x: mark.x + FIRST[0], y: mark.y + FIRST[1] })) }
+  })
+  const { camera } = calibrated(SIZE, views)
+  const off: number[] = []
+  let most = 0
+  ;(['honeycomb', 'grid', 'plain'] as const).forEach((bed, i) => {
+    const light = { ...DAYLIGHT, bed, glare: { x: 200, y: 150, widthMm: 60, bright: 0.3 } }
+    const things = threeBlanks((['driftwood', 'ply', 'card'] as const)[i], 6)
+    const photo = { ...SIZE, rgba: photographed(optics, SIZE, laidOut(things), light, seed + i) }
+    const empty = { ...SIZE, rgba: photographed(optics, SIZE, [], light, seed + 90) }
+    const wish = { bed: { widthMm: BED.x, heightMm: BED.y }, thicknessMm: 6, ...(withEmpty && { empty }) }
+    const began = performance.now()
+    const found = seenBlanks(photo, camera, wish)
+    most = Math.max(most, (performance.now() - began) / 1000)
+    if (found.length !== things.length) off.push(Number.POSITIVE_INFINITY)
+    const edges = things.flatMap(({ rings }) => rings)
+    for (const path of found.flatMap(({ edge, holes }) => [edge, ...holes])) {
+      const ring = flattenPath(path, 0.02)
+      for (let k = 0; k < ring.length; k += 2) off.push(offEdge(edges, ring[k], ring[k + 1]))
+    }
+  })
+  return { mm: off.sort((a, b) => a - b)[Math.floor(0.95 * off.length)], s: most }
+}
+
 const CAMERA: Camera = {
   widthPx: 4000,
   heightPx: 3000,
@@ -72,5 +155,21 @@ export function cameraRows(seed: number): Row[] {
       target: 1,
       note: 'reference: what is allowed',
     })
+  for (const withEmpty of [false, true]) {
+    const { mm, s } = edgesWithin(seed + 60, withEmpty)
+    const words = withEmpty ? 'against the empty bed' : 'without the empty bed'
+    const note = 'honeycomb, grid, plain; shadows, grain, glare; reference: what is allowed'
+    rows.push(
+      {
+        what: `outlines of known blanks, 5 MP, ${words}: off by, 95th percentile`,
+        ours: mm,
+        reference: EDGES_MM,
+        unit: 'mm',
+        target: 1,
+        note,
+      },
+      { what: `finding them, the longest, ${words}`, ours: s, reference: EDGES_S, unit: 's', target: 1, note },
+    )
+  }
   return rows
 }

@@ -1,5 +1,5 @@
 import type { UnderCamera } from '@neotaxis/contract'
-import { boardDots, boardFor, firstDot } from '@neotaxis/core'
+import { boardDots, boardFor, codeModules, firstDot } from '@neotaxis/core'
 
 /** As the simulated camera takes it. */
 interface Thing {
@@ -24,7 +24,7 @@ const around = (count: number, x: number, y: number, radius: (angle: number) => 
 const disc = (x: number, y: number, mm: number): number[] => around(48, x, y, () => [mm / 2, mm / 2])
 
 /** What lies under a simulated camera after somebody laid it there. */
-export function underCamera({ lay, heightMm = 0 }: UnderCamera, bed: BedSize): Thing[] {
+export function underCamera({ lay, heightMm = 0, code = 'NOBODY' }: UnderCamera, bed: BedSize): Thing[] {
   const { widthMm: w, heightMm: h } = bed
   const s = Math.min(1, w / 600)
   switch (lay) {
@@ -78,6 +78,19 @@ export function underCamera({ lay, heightMm = 0 }: UnderCamera, bed: BedSize): T
       const sheet = [on(0, 0), on(300, 0), on(300, 210), on(0, 210)].flat()
       const ink = [on(20, 20), on(280, 20), on(280, 190), on(20, 190)].map(([x, y]) => disc(x, y, 5 * s))
       return [{ rings: [sheet], thicknessMm: 0.3, look: 'paper', ink }]
+    }
+    case 'label': {
+      const modules = codeModules(code)
+      const cell = (34 * s) / modules.length
+      const [x0, y0] = [0.3 * w + 12 * s, 0.3 * h + 12 * s]
+      const ink = modules.flatMap((row, r) =>
+        row.flatMap((dark, c) => {
+          const [x, y] = [x0 + c * cell, y0 + r * cell]
+          return dark ? [[x, y, x + cell, y, x + cell, y + cell, x, y + cell]] : []
+        }),
+      )
+      const [x, y, r, b] = [0.3 * w, 0.3 * h, 0.3 * w + 160 * s, 0.3 * h + 100 * s]
+      return [{ rings: [[x, y, r, y, r, b, x, b]], thicknessMm: 3, look: 'paper', ink }]
     }
     case 'drawing': {
       const sheet = [0.2 * w, 0.2 * h, 0.7 * w, 0.23 * h, 0.685 * w, 0.85 * h, 0.185 * w, 0.82 * h]

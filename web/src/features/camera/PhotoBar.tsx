@@ -27,6 +27,7 @@ import {
   useBedPhoto,
   wantHeight,
 } from './bed-photo.ts'
+import { CodeFound } from './CodeFound.tsx'
 import { heightsOf } from './photo-layers.ts'
 import { agoOf, clockOf } from './photo-words.ts'
 
@@ -135,7 +136,7 @@ function Thoughts({ job, photo }: { readonly job: JobDocument; readonly photo: B
           {message}
         </Words>
       ))}
-      {code && <Quiet data-testid="photo-code">A code in the photo says: {code}</Quiet>}
+      {code && <CodeFound code={code} />}
     </>
   )
 }

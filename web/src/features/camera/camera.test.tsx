@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 // The camera on the page: calibrated step by step, its photo under the job, what was found in it taken as workpieces.
 import type { MachineCamera } from '@neotaxis/contract'
-import { type Calibration, MACHINES, mainPieceId, pathFromRing, type SeenBlank } from '@neotaxis/core'
+import { type Calibration, MACHINES, mainPiece, mainPieceId, pathFromRing, type SeenBlank } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { act, screen, waitFor } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
@@ -202,6 +202,51 @@ describe('the photo of the bed', () => {
     expect(screen.getByTestId('photo-trouble').textContent).toContain('another shape')
     await userEvent.click(screen.getByTestId('photo-away'))
     expect(screen.queryByTestId('photo-bar')).toBeNull()
+  })
+
+  it('shows by a code what of the shelf lies there, and takes it', async () => {
+    const item = {
+      id: 's1',
+      code: 'QX7K2M',
+      name: 'offcut of the shutter',
+      kind: 'offcut',
+      material: 'birch-ply-3',
+      thicknessMm: 3,
+      outline: { kind: 'rect', widthMm: 150, heightMm: 90 },
+      keepOuts: {},
+      marks: {},
+      areaMm2: 13_500,
+      count: 1,
+      shelf: 'rack A',
+      note: '',
+      photo: null,
+      recipe: null,
+      jig: 'j7',
+      cents: 300,
+    }
+    work.code.mockResolvedValue('QX7K2M')
+    serve({ [`GET ${AT}`]: { camera }, [`POST ${AT}/photo`]: {}, 'GET /stock/code/QX7K2M': item })
+    open()
+    shown(<PhotoBar job={job} />)
+    await photographed()
+    expect((await screen.findByTestId('take-code')).textContent).toBe('Take it')
+    expect(screen.getByTestId('photo-code').textContent).toContain('offcut of the shutter')
+    expect(screen.getByRole('link', { name: 'Open its jig' }).getAttribute('href')).toBe('/jobs/j7/compose')
+    await userEvent.click(screen.getByTestId('take-code'))
+    expect(mainPiece(jobOnScreen()!)).toMatchObject({ stock: { id: 's1', cents: 300 }, outline: { kind: 'rect', widthMm: 150 } })
+  })
+
+  it('says of a code that is not on the shelf what it is', async () => {
+    work.code.mockResolvedValue('https://saltmere.example/ferry')
+    serve({
+      [`GET ${AT}`]: { camera },
+      [`POST ${AT}/photo`]: {},
+      'GET /stock/code/': { refuse: 404, message: 'Nothing on the shelf has this code.' },
+    })
+    open()
+    shown(<PhotoBar job={job} />)
+    await photographed()
+    await waitFor(() => expect(screen.getByTestId('photo-code').textContent).toContain('nothing on the shelf has it'))
   })
 
   it('grows old in words', () => {
