@@ -6,9 +6,11 @@ import { join } from 'node:path'
 import {
   BED_BOARD,
   boardDots,
+  boardFor,
   boardSpots,
   calibrated,
   decodePng,
+  firstDot,
   flattenPath,
   lightOf,
   photoOf,
@@ -151,6 +153,34 @@ describe('camera', () => {
     },
     120_000,
   )
+
+  it('is calibrated over a small scan field from a board as small: places within 0.03 mm', async () => {
+    const field = { widthMm: 110, heightMm: 110 }
+    const optics = hungOver({ x: 110, y: 110 }, 'moderate', 31)
+    const camera = new BedCamera(optics, 31)
+    const board = boardFor(field)
+    const first = firstDot(field, board)
+    const views = []
+    for (const heightMm of [0.3, 4]) {
+      camera.lay([plateWithDots({ ...field, thicknessMm: heightMm }, first, boardDots(board))])
+      const spots = boardSpots(lightOf(photoOf(await readPhoto(await camera.photo(2592)))), board)
+      views.push({ heightMm, spots: spots.map((spot) => ({ ...spot, x: spot.x + first[0], y: spot.y + first[1] })) })
+    }
+    const { camera: known, p95Mm } = calibrated({ widthPx: 2592, heightPx: 1944 }, views)
+    expect(p95Mm).toBeLessThan(0.02)
+    const { place } = sightOf(known)
+    const { columns, ways } = rays(optics, 2592, 1944, 24)
+    const off: number[] = []
+    for (let i = 0; i < ways.length; i += 2) {
+      const fall = optics.highMm - 2
+      const [x, y, k] = [optics.over[0] + ways[i] * fall, optics.over[1] + ways[i + 1] * fall, i / 2]
+      if (x < 0 || y < 0 || x > 110 || y > 110) continue
+      const seen = place((k % columns) * 24, Math.floor(k / columns) * 24, 2)
+      off.push(seen ? Math.hypot(seen[0] - x, seen[1] - y) : Number.POSITIVE_INFINITY)
+    }
+    off.sort((a, b) => a - b)
+    expect(off[Math.floor(0.95 * off.length)]).toBeLessThan(0.03)
+  }, 60_000)
 
   it('says what is wrong with a photo, and writes nothing', async () => {
     const camera = new BedCamera(hungOver(BED, 'moderate', 5), 5)

@@ -43,7 +43,7 @@ export const photoAsked = Joi.object<{ readonly widthPx: number }>({ widthPx: Jo
 
 /** What is laid under a simulated camera, as hands would: mm of the bed. */
 export interface UnderCamera {
-  readonly lay: 'nothing' | 'board' | 'driftwood' | 'coasters' | 'pane' | 'sheet' | 'drawing' | 'label'
+  readonly lay: 'nothing' | 'board' | 'driftwood' | 'coasters' | 'pane' | 'sheet' | 'drawing' | 'label' | 'tag'
   /** How high the board's dots lie over the bed. */
   readonly heightMm?: number
   /** What the code on the label says. */
@@ -52,7 +52,7 @@ export interface UnderCamera {
   readonly fault?: 'dark' | 'covered' | 'moved' | 'away' | 'page' | null
 }
 export const underCamera = Joi.object<UnderCamera>({
-  lay: Joi.valid('nothing', 'board', 'driftwood', 'coasters', 'pane', 'sheet', 'drawing', 'label').required(),
+  lay: Joi.valid('nothing', 'board', 'driftwood', 'coasters', 'pane', 'sheet', 'drawing', 'label', 'tag').required(),
   heightMm: Joi.number().min(0).max(200),
   code: Joi.string().max(60),
   fault: Joi.valid('dark', 'covered', 'moved', 'away', 'page').allow(null),

@@ -1,29 +1,31 @@
 // Whole jobs under the camera: calibrated on the screen, an odd slab filled, an ornament on a pane and its second side.
-import { mainPiece, outlineOfFace, sourceOf } from '@neotaxis/core'
+import { assetsSupply, MACHINES, MATERIALS, mainPiece, outlineOfFace, proposalsFor, sourceOf } from '@neotaxis/core'
 import { expect, type Page, test } from '@playwright/test'
 import { finish, finishWhatWaits, Hand, start } from './counting-hand.ts'
 import { saved, serverJob, settled } from './hands.ts'
 import { discPicture } from './pictures.ts'
 
 const MACHINE = 'bench-60'
+const FIELD = 'scan-20'
 
-const lay = async (page: Page, what: string): Promise<void> => {
+const lay = async (page: Page, what: string, machine = MACHINE): Promise<void> => {
   // What the job before left in the machine is taken out first.
-  await page.request.post(`/api/machines/${MACHINE}/panel`, { data: { do: 'lift' } })
-  expect((await page.request.post(`/api/machines/${MACHINE}/camera/under`, { data: { lay: what } })).status()).toBe(204)
+  await page.request.post(`/api/machines/${machine}/panel`, { data: { do: 'lift' } })
+  expect((await page.request.post(`/api/machines/${machine}/camera/under`, { data: { lay: what } })).status()).toBe(204)
 }
 
 /** Calibrates the camera as its operator does it, where nobody did so before, and remembers the empty bed. */
-async function calibratedHere(page: Page): Promise<void> {
-  const { camera } = await (await page.request.get(`/api/machines/${MACHINE}/camera`)).json()
+async function calibratedHere(page: Page, machine = MACHINE): Promise<void> {
+  const { camera } = await (await page.request.get(`/api/machines/${machine}/camera`)).json()
   if (camera.calibration && camera.empty) return
   await page.goto('/machines')
-  await page.getByTestId(`machine-${MACHINE}`).click()
+  await page.getByTestId(`machine-${machine}`).click()
   const card = page.getByTestId('camera-card')
   await card.getByTestId('calibrate').click()
   for (let count = 1; count <= 2; count++) {
     await card.getByTestId('photograph-board').click()
     await expect(card.getByText(/of 247 dots seen/)).toHaveCount(count, { timeout: 60_000 })
+    if (machine === FIELD && count === 1) await heightTyped(page, '3')
   }
   await card.getByTestId('work-out-lens').click()
   await expect(card.getByTestId('calibration-found')).toContainText('it may be trusted', { timeout: 60_000 })
@@ -31,9 +33,16 @@ async function calibratedHere(page: Page): Promise<void> {
   await card.getByTestId('keep-calibration').click()
   await expect(card.getByTestId('camera-told')).toContainText('off by', { timeout: 30_000 })
   await expect(card).toContainText('4 marks of the frame')
-  await lay(page, 'nothing')
+  await lay(page, 'nothing', machine)
   await card.getByTestId('take-empty').click()
   await expect(card).toContainText('The empty bed is known', { timeout: 30_000 })
+}
+
+/** On a small field the board is as large as that: raised far it would be seen in part. */
+async function heightTyped(page: Page, mm: string): Promise<void> {
+  const field = page.getByTestId('calibrating').getByRole('textbox')
+  await field.fill(mm)
+  await field.press('Enter')
 }
 
 /** The bed under the job, and what lies there found. */
@@ -127,6 +136,48 @@ export function cameraJobs(): void {
       await expect(page.getByTestId('photo-trouble')).toContainText(words, { timeout: 60_000 })
     }
     await page.request.post(`/api/machines/${MACHINE}/camera/under`, { data: { lay: 'nothing', fault: null } })
+    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+  })
+
+  test('in a small scan field, under its own camera, an odd tag is found and filled', async ({ page }) => {
+    test.setTimeout(240_000)
+    await calibratedHere(page, FIELD)
+    await lay(page, 'tag', FIELD)
+    // A job on the field's machine is open, as it is there all day.
+    const { png } = discPicture(240, 100)
+    const kept = await page.request.post('/api/assets', {
+      headers: { 'Content-Type': 'application/octet-stream' },
+      data: Buffer.from(png),
+    })
+    const facts = { ...(await kept.json()), name: 'tag.png' }
+    const settings = {
+      workpiece: { widthMm: 60, heightMm: 40, thicknessMm: 1 },
+      material: MATERIALS.find(({ id }) => id === 'grey-card-1')!,
+      machine: MACHINES.find(({ id }) => id === FIELD)!,
+    }
+    const { job } = proposalsFor(
+      facts,
+      settings,
+      assetsSupply(() => png),
+    ).find(({ id }) => id === 'engrave')!
+    const { id } = await (await page.request.post('/api/jobs', { data: { job } })).json()
+    await page.goto(`/jobs/${id}/compose`)
+    await settled(page)
+    const hand = new Hand(page)
+    await seen(hand, 1)
+    await hand.press('fill-blank')
+    await settled(page)
+    await saved(page)
+    expect(hand.movements).toBeLessThanOrEqual(6)
+    const { document } = await serverJob(page)
+    const piece = mainPiece(document)
+    expect(piece.outline.kind).toBe('rings')
+    expect(Object.values(piece.keepOuts)).toHaveLength(1)
+    const [place] = Object.values(document.placements)
+    expect(Math.min(place.widthMm, place.heightMm)).toBeGreaterThan(25)
+    await expect(page.getByTestId('finding-outside-workpiece')).toHaveCount(0)
+    await expect(page.getByTestId('finding-keep-out')).toHaveCount(0)
+    await lay(page, 'nothing', FIELD)
     test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
   })
 }

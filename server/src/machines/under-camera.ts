@@ -92,6 +92,13 @@ export function underCamera({ lay, heightMm = 0, code = 'NOBODY' }: UnderCamera,
       const [x, y, r, b] = [0.3 * w, 0.3 * h, 0.3 * w + 160 * s, 0.3 * h + 100 * s]
       return [{ rings: [[x, y, r, y, r, b, x, b]], thicknessMm: 3, look: 'paper', ink }]
     }
+    case 'tag': {
+      const edge = around(160, 0.52 * w, 0.47 * h, (a) => {
+        const r = 0.24 * Math.min(w, h) * (1 + 0.14 * Math.cos(2 * a + 0.7) + 0.05 * Math.sin(5 * a))
+        return [1.2 * r, r]
+      })
+      return [{ rings: [edge, disc(0.36 * w, 0.4 * h, 0.045 * Math.min(w, h))], thicknessMm: 1, look: 'card' }]
+    }
     case 'drawing': {
       const sheet = [0.2 * w, 0.2 * h, 0.7 * w, 0.23 * h, 0.685 * w, 0.85 * h, 0.185 * w, 0.82 * h]
       const ink = Array.from({ length: 5 }, (_, i) => [

@@ -91,6 +91,8 @@ const LAYS: readonly (readonly [UnderCamera['lay'], string])[] = [
   ['driftwood', 'a slab of driftwood, 12 mm'],
   ['coasters', 'five coasters of plywood, 3 mm'],
   ['pane', 'a pane of acrylic, 3 mm'],
+  ['tag', 'an odd tag of card, 1 mm'],
+  ['label', 'a sheet with a code on it'],
   ['sheet', 'a printed sheet with marks'],
   ['drawing', 'a drawing on paper'],
 ]
