@@ -7,7 +7,7 @@ import { onEach, withPieceMore } from './piece-edits.ts'
 /**
  * The job with blanks that were seen on the bed as its workpieces, each where it lies: the first becomes the one that is looked at, with
  * what lies on it in its middle; the others come beside it. Those that are like the first get the same artwork, turned as they lie.
- * @param ids new ones, for all but the first @param blanks `like`: which of them each is like
+ * @param ids new ones, for all but the first @param blanks `like`: which of them each is like, the first of its kind itself
  */
 export function onBlanks(
   job: JobDocument,
@@ -27,7 +27,7 @@ export function onBlanks(
     now = withPieceMore(now, id, made)
     // Where it lies is what was seen, not where there is room.
     now = withPiece(now, { pose: piece.pose }, id)
-    if (of === blanks[0].like || of === 0) alike.push(id)
+    if (of === 0) alike.push(id)
   })
   if (alike.length < 2) return now
   const roots = [...new Set(Object.values(now.placements).flatMap(({ of, on }) => (on === main ? [of] : [])))]

@@ -1,18 +1,24 @@
 import CameraAltOutlinedIcon from '@mui/icons-material/CameraAltOutlined'
 import { Button, Checkbox, FormControlLabel, LinearProgress, styled, Tooltip } from '@mui/material'
-import { FAINT, type JobDocument, mainPiece, onBlanks, outlineSize, photoFindings } from '@neotaxis/core'
+import { burnOrder, FAINT, type JobDocument, mainPiece, mainPieceId, onBlanks, outlineSize, photoFindings } from '@neotaxis/core'
+import { useSnackbar } from 'notistack'
 import { useEffect, useState } from 'react'
 import { useLive } from '../../api/use-live.ts'
 import { Column } from '../../parts/Column.tsx'
 import { Floating } from '../../parts/Floating.tsx'
 import { Row, Spread } from '../../parts/Row.tsx'
 import { Quiet, Words, Wrong } from '../../parts/words.tsx'
-import { useSelector } from '../../store/hooks.ts'
+import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { jobOnScreen } from '../../store/job-on-screen.ts'
+import { pieceLookedAt } from '../../store/view-slice.ts'
+import { fitted } from '../../workers/engine.ts'
 import { onCommand, runCommand } from '../bar/commands.ts'
 import { lengthIn } from '../field/measures.ts'
 import { offerFiles } from '../job/offered-files.ts'
 import { newId } from '../new-id.ts'
+import { withPlaces } from '../placing/use-placing.ts'
+import { useWaited } from '../placing/use-waited.tsx'
+import { selectedNode } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
 import {
   type BedPhoto,
@@ -182,18 +188,34 @@ function Blanks({ job, photo }: { readonly job: JobDocument; readonly photo: Bed
   const told = (mm: number): string => `${as.show(mm)} ${as.unit}`
   const { blanks, chosen } = photo
   const { thicknessMm } = mainPiece(job)
-  const take = (): void => {
-    const some = chosen.map((i) => ({ piece: blanks[i].piece, like: chosen.indexOf(blanks[i].like) }))
+  const dispatch = useDispatch()
+  const selection = useSelector((state) => state.view.selection)
+  const marginMm = useSelector((state) => state.view.marginMm)
+  const whileWaited = useWaited()
+  const { enqueueSnackbar } = useSnackbar()
+  const main = mainPieceId(job)
+  // Of those that are alike, the first that is meant counts as the first.
+  const some = chosen.map((i) => ({
+    piece: blanks[i].piece,
+    like: chosen.findIndex((k) => blanks[k].like === blanks[i].like),
+  }))
+  /** @param filled what lies on the first of them, as large as it goes; absent: as it was */
+  const take = (filled: (on: JobDocument) => JobDocument = (on) => on): void => {
     const ids = some.slice(1).map(() => newId())
-    edit(some.length === 1 ? 'blank seen on the bed' : `${some.length} blanks seen on the bed`, (base) =>
-      onBlanks(
-        base,
-        some.map(({ piece, like }, i) => ({ piece, like: like < 0 ? i : like })),
-        thicknessMm,
-        ids,
-      ),
-    )
+    const name = some.length === 1 ? 'blank seen on the bed' : `${some.length} blanks seen on the bed`
+    edit(name, (base) => onBlanks(filled(onBlanks(base, some.slice(0, 1), thicknessMm, [])), some, thicknessMm, ids))
+    // What was in hand stays in hand, however the new ones are called.
+    if (some.length > 1) dispatch(pieceLookedAt(main))
     forgetBlanks(jobOnScreen() ?? undefined)
+  }
+  const fill = async (): Promise<void> => {
+    const first = onBlanks(job, some.slice(0, 1), thicknessMm, [])
+    const node = selectedNode(job, selection) ?? job.operations[burnOrder(job)[0]]?.of[0]
+    if (node === undefined) return take()
+    const found = await whileWaited('As large as it goes', fitted(first, node, { marginMm }))
+    if (!found) return
+    if ('not' in found) enqueueSnackbar(found.not, { variant: 'warning' })
+    take((on) => ('not' in found ? on : withPlaces(on, first.placements, found.placements)))
   }
   return (
     <Column gap="none" data-testid="blanks-found">
@@ -216,7 +238,13 @@ function Blanks({ job, photo }: { readonly job: JobDocument; readonly photo: Bed
       <Row>
         <Tooltip title="Its edge, where it lies and its holes are those of the job's workpiece; what was on that stays in the middle">
           <span>
-            <Button size="small" variant="contained" disabled={chosen.length === 0} onClick={take} data-testid="take-blanks">
+            <Button
+              size="small"
+              variant="contained"
+              disabled={chosen.length === 0}
+              onClick={() => take()}
+              data-testid="take-blanks"
+            >
               {chosen.length === 1 ? 'This is the workpiece' : `These ${chosen.length} are the workpieces`}
             </Button>
           </span>
@@ -224,11 +252,7 @@ function Blanks({ job, photo }: { readonly job: JobDocument; readonly photo: Bed
         <Button
           size="small"
           disabled={chosen.length === 0}
-          onClick={() => {
-            take()
-            runCommand('select-all')
-            runCommand('as-large')
-          }}
+          onClick={() => void fill().catch((cause: Error) => enqueueSnackbar(cause.message, { variant: 'error' }))}
           data-testid="fill-blank"
         >
           and fill it

@@ -37,7 +37,7 @@ const isSame = (a: unknown, b: unknown): boolean => JSON.stringify(a) === JSON.s
  * The job with artwork where it was found to lie: only what that moved, and only where nobody moved it meanwhile.
  * @param asked as it lay when it was asked for
  */
-function withPlaces(job: JobDocument, asked: Placements, found: Placements): JobDocument {
+export function withPlaces(job: JobDocument, asked: Placements, found: Placements): JobDocument {
   const moved = Object.entries(found).filter(([id, place]) => !isSame(place, asked[id]) && isSame(job.placements[id], asked[id]))
   return { ...job, placements: { ...job.placements, ...Object.fromEntries(moved) } }
 }
