@@ -5,6 +5,9 @@ export const DRIFTWOOD_MM = 12
 /** So far from the edge of the slab the heron keeps, mm. */
 const MARGIN_MM = 16
 
+/** It stands about upright, as the wood lies: degrees. */
+const UPRIGHT = Array.from({ length: 13 }, (_, i) => 5 * i - 30)
+
 /** The heron on a slab of driftwood as the camera saw it, as large as it goes there. @param heron its job @param bytes its photo */
 export function driftwoodJob(heron: JobDocument, bytes: Uint8Array, blanks: readonly SeenBlank[]): JobDocument {
   const [cut] = Object.keys(heron.operations)
@@ -21,7 +24,7 @@ export function driftwoodJob(heron: JobDocument, bytes: Uint8Array, blanks: read
     named,
     'clean',
     assetsSupply(() => bytes),
-    { marginMm: MARGIN_MM },
+    { marginMm: MARGIN_MM, angles: UPRIGHT },
   )
   return 'fits' in fitted ? named : fitted.job
 }

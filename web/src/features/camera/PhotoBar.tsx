@@ -105,6 +105,8 @@ const Beside = styled(Floating)({
   top: 52,
   maxHeight: 'calc(100% - 220px)',
   overflow: 'auto',
+  // Where the stage is narrow, its buttons have a second row, and others stand at its right.
+  '@media (max-width: 1199px)': { top: 92, right: 64 },
 })
 
 function PhotoFacts({ photo }: { readonly photo: BedPhoto }) {
