@@ -14,6 +14,7 @@ import {
   poseMap,
   type SeenAt,
   type SeenBlank,
+  sameShape,
   type Workpiece,
 } from '@neotaxis/core'
 import { useSyncExternalStore } from 'react'
@@ -116,7 +117,7 @@ export async function photographBed(job: JobDocument): Promise<boolean> {
     const bed = bedSize(machine)
     const size = await cameraWork().take(jpeg)
     const own = camera.calibration.camera
-    if (Math.abs(size.widthPx / size.heightPx - own.widthPx / own.heightPx) > 0.002)
+    if (!sameShape(size, own))
       throw new Error('The photo has another shape than those the camera was calibrated with: calibrate it anew, under Machines.')
     const flat = await cameraWork().bed(own, bed, 0)
     const code = await cameraWork().code()
@@ -149,14 +150,18 @@ export function wantHeight(heightMm: number): void {
     .finally(() => asked.delete(heightMm))
 }
 
+/** The empty bed to compare with, where it is known. */
+async function emptyBed({ empty }: MachineCamera): Promise<{ readonly of: string; readonly jpeg: Blob } | undefined> {
+  if (empty === null) return undefined
+  return { of: empty, jpeg: await (await call(addressOf('asset', { sha256: empty }))).blob() }
+}
+
 /** Looks for what lies on the bed, so thick. */
 export async function lookForBlanks(thicknessMm: number): Promise<void> {
   const { photo } = state
   if (!photo) return
   const found = await doing('Looking for what lies there', async () => {
-    const { empty } = photo.camera
-    const bare =
-      empty === null ? undefined : { of: empty, jpeg: await (await call(addressOf('asset', { sha256: empty }))).blob() }
+    const bare = await emptyBed(photo.camera)
     const seen = await cameraWork().blanks(photo.camera.calibration!.camera, photo.bed, thicknessMm, bare)
     if (seen.length === 0)
       throw new Error(
@@ -186,9 +191,7 @@ export async function lookForPiece(piece: Workpiece): Promise<PieceSeen | string
       const made = poseFound(piece, pairs)
       return 'not' in made ? made.not : { pose: made.pose, offMm: Math.max(...made.registration.offMm) }
     }
-    const { empty } = photo.camera
-    const bare =
-      empty === null ? undefined : { of: empty, jpeg: await (await call(addressOf('asset', { sha256: empty }))).blob() }
+    const bare = await emptyBed(photo.camera)
     const blanks = await cameraWork().blanks(camera, photo.bed, piece.thicknessMm, bare)
     return pieceSeen(piece, blanks) ?? `Nothing on the bed has the edge of “${piece.name}”: find it by its corners with the head.`
   })

@@ -9,6 +9,7 @@ import {
   framePlaces,
   type Machine,
   type MarksView,
+  TRUSTED_MM,
 } from '@neotaxis/core'
 import { useState } from 'react'
 import { cameraOrders } from '../../api/orders.ts'
@@ -141,7 +142,7 @@ export function Calibrate({ machine, camera, onDone }: Props) {
           <Words data-testid="calibration-found">
             {found.camera.lens.kind === 'brown' ? 'A moderate lens' : 'A wide lens'}, off by {fine(found.p95Mm)} at most for 95 of
             100 dots;{' '}
-            {found.p95Mm <= 0.3
+            {found.p95Mm <= TRUSTED_MM
               ? 'it may be trusted where dots were seen.'
               : 'that is much: photograph the board again, flat and well lit.'}
           </Words>
