@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest'
 import { offEdges } from './testing/off-edges.ts'
 
 const BED = { x: 600, y: 400 }
-const SEEDS = process.env.NEOTAXIS_CAMPAIGN ? 50 : 2
+const SEEDS = process.env.NEOTAXIS_CAMPAIGN ? 16 : 2
 
 describe('beds of any kind', () => {
   /** Numbers from 0 to 1 that follow from a seed. */
