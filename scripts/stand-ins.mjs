@@ -11,8 +11,13 @@ import { root } from './prepare.mjs'
 export async function startCameras(machines) {
   const children = []
   const told = []
-  for (const [, profile, panel] of machines.matchAll(/([\w-]+)=\d+\/(\d+)/g)) {
-    const child = spawn(process.execPath, ['--enable-source-maps', program('stand-ins', 'camera'), profile, panel, '0', '0'], {
+  const places = [...machines.matchAll(/([\w-]+)=\d+\/(\d+)/g)].flatMap(([, profile, panel]) => [
+    [profile, panel, '0', '0'],
+    // A scan head stays where it is: a camera at it would see nothing else.
+    ...(profile.startsWith('scan') ? [] : [[profile, panel, '0', '0', 'head']]),
+  ])
+  for (const place of places) {
+    const child = spawn(process.execPath, ['--enable-source-maps', program('stand-ins', 'camera'), ...place], {
       cwd: root,
       stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
       detached: true,
@@ -21,7 +26,7 @@ export async function startCameras(machines) {
     told.push(
       new Promise((resolve, reject) => {
         child.once('message', (message) => resolve(`${message.profile}=${message.port}/${message.panel}`))
-        child.once('exit', () => reject(new Error(`The simulated camera over ${profile} did not start.`)))
+        child.once('exit', () => reject(new Error(`The simulated camera over ${place[0]} did not start.`)))
       }),
     )
   }

@@ -24,7 +24,7 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { drivenOn, programOf } from './testing/on-machine.ts'
 
-const JOBS = process.env.NEOTAXIS_CAMPAIGN === '1' ? 1000 : 30
+const JOBS = Number(process.env.NEOTAXIS_HISTORIES ?? 300) / 10
 const GIVEN: readonly ProcessName[] = ['picture', 'relief', 'area', 'cut', 'score', 'guide']
 
 /** Blobs with holes, sharp corners and thin places. */

@@ -9,8 +9,6 @@ const MACHINE = 'bench-60'
 const FIELD = 'scan-20'
 
 const lay = async (page: Page, what: string, machine = MACHINE): Promise<void> => {
-  // What the job before left in the machine is taken out first.
-  await page.request.post(`/api/machines/${machine}/panel`, { data: { do: 'lift' } })
   expect((await page.request.post(`/api/machines/${machine}/camera/under`, { data: { lay: what } })).status()).toBe(204)
 }
 

@@ -2,8 +2,19 @@
 import { createServer, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import type { Calibration } from '@neotaxis/core'
-import { BedCamera, hungOver, serveCamera, serveCameraPanel } from '@neotaxis/stand-ins'
+import {
+  Bed,
+  BedCamera,
+  hungOver,
+  Machine,
+  serveCamera,
+  serveCameraPanel,
+  serveMachine,
+  servePanel,
+  TRUTHS,
+} from '@neotaxis/stand-ins'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { atPanel } from './machines/panel-client.ts'
 import { openShop, type Shop } from './testing/shop.ts'
 
 const CALIBRATION: Calibration = {
@@ -28,15 +39,22 @@ const portOf = (server: { address(): unknown }): number => (server.address() as 
 let shop: Shop
 let camera: BedCamera
 let photos: Server
+let machinePanel: number
 const ends: { close(): unknown }[] = []
 
 beforeAll(async () => {
+  const truth = TRUTHS['bench-60']
+  const machine = new Machine(truth, new Bed(truth.bed.x, truth.bed.y, 0.1, truth.spot))
+  const front = [await serveMachine(machine, { port: 0, pace: { times: 20 } }), await servePanel(machine, 0)]
+  ends.push(...front)
+  machinePanel = portOf(front[1])
+  const simulated = new Map([['bench-60', { address: `tcp://127.0.0.1:${portOf(front[0])}`, panel: portOf(front[1]) }]])
   camera = new BedCamera(hungOver({ x: 600, y: 400 }, 'moderate', 4), 4)
   photos = await serveCamera(camera, 0)
   const panel = await serveCameraPanel(camera, 0)
   ends.push(photos, panel)
   const reach = { address: `http://127.0.0.1:${portOf(photos)}/photo.jpg`, panel: portOf(panel) }
-  shop = await openShop({ name: 'cameras', cameras: new Map([['bench-60', reach]]) })
+  shop = await openShop({ name: 'cameras', simulated, cameras: new Map([['bench-60', reach]]) })
 })
 afterAll(async () => {
   await shop.end()
@@ -63,6 +81,15 @@ describe('the camera of a machine', () => {
     await shop.ask.post(at('/under')).send({ lay: 'coasters' }).expect(204)
     expect((await photo().expect(200)).body.length).toBeGreaterThan(1000)
     await shop.ask.post(at('/under')).send({ lay: 'a cat' }).expect(400)
+  })
+
+  it('sees what is laid there now, and nothing that an earlier run left over it', async () => {
+    const panel = (body: object) => shop.ask.post('/api/machines/bench-60/panel').send(body).expect(200)
+    const laid = { material: 'birch-ply', thickness: 18, x0: 40, y0: 40, x1: 500, y1: 300 }
+    await atPanel(machinePanel, { do: 'lay', laid })
+    expect((await panel({ do: 'state' })).body.laid).toMatchObject({ thickness: 18 })
+    await shop.ask.post(at('/under')).send({ lay: 'board' }).expect(204)
+    expect((await panel({ do: 'state' })).body.laid).toBeNull()
   })
 
   it('keeps its calibration, and the empty bed that was seen with it', async () => {

@@ -1,5 +1,5 @@
 // Simulated machines, for tests and demonstrations: an independent witness of what was sent.
-export { chances, hungOver, knocked, type Optics, rays } from './camera/optics.ts'
+export { besideHead, chances, hungOver, knocked, type Optics, rays } from './camera/optics.ts'
 export { DAYLIGHT, type Light, laidOut, photographed, plateWithDots, type Thing } from './camera/photo.ts'
 export { BedCamera, CAMERA_FAULTS, serveCamera, serveCameraPanel } from './camera/serve.ts'
 export { Bed } from './machine/bed.ts'

@@ -6,11 +6,11 @@ export interface CameraReach {
   readonly panel: number
 }
 
-/** `bench-60=PORT/PANEL-PORT,…`, as the start command tells it. */
+/** `bench-60=PORT/PANEL-PORT,bench-60@head=…`, as the start command tells it. */
 export function readCameras(text: string | undefined): ReadonlyMap<string, CameraReach> {
   const found = new Map<string, CameraReach>()
   for (const part of (text ?? '').split(',')) {
-    const match = /^([\w-]+)=(\d+)\/(\d+)$/.exec(part.trim())
+    const match = /^([\w-]+(?:@head)?)=(\d+)\/(\d+)$/.exec(part.trim())
     if (match) found.set(match[1], { address: `http://127.0.0.1:${match[2]}/photo.jpg`, panel: Number(match[3]) })
   }
   return found

@@ -7,7 +7,7 @@ import { type Cable, cableTo } from '../testing/simulated-machine.ts'
 import { Desk, type ReadyRun } from './desk.ts'
 import type { DeskState } from './desk-states.ts'
 
-const HISTORIES = process.env.NEOTAXIS_CAMPAIGN === '1' ? 2000 : 60
+const HISTORIES = Number(process.env.NEOTAXIS_HISTORIES ?? 300) / 5
 const FIRST = Number(process.env.NEOTAXIS_SEED ?? 1)
 
 const PROGRAM = `G21\nG90\nM4S500\n${'G1X60F3000\nG1X0Y1\n'.repeat(12)}M5\nM2`

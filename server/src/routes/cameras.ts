@@ -39,15 +39,21 @@ export function cameraRoutes(desks: Desks, simulated: ReadonlyMap<string, Camera
     if (!camera) throw new Refusal(404, 'no-camera', 'There is no camera over this machine: give its address in its profile.')
     return camera
   }
-  /** @throws where there is no such machine */
-  const machineIn = (request: Parameters<typeof idIn>[0]): string => desks.machine(idIn(request)).id
+  /** Which camera is meant: the one over a machine's bed, or `MACHINE@head`. @throws where there is no such machine */
+  const cameraIn = (request: Parameters<typeof idIn>[0]): string => {
+    const [machine, ...place] = idIn(request).split('@')
+    const { id } = desks.machine(machine)
+    if (place.length === 0) return id
+    if (place.join('@') === 'head') return `${id}@head`
+    throw new Refusal(404, 'no-camera', 'A camera hangs over the bed, or at the head.')
+  }
 
   on(routes, 'camera', async (request, response) => {
-    response.json({ camera: await cameraOf(machineIn(request)) })
+    response.json({ camera: await cameraOf(cameraIn(request)) })
   })
 
   on(routes, 'saveCamera', json, async (request, response) => {
-    const machine = machineIn(request)
+    const machine = cameraIn(request)
     const { address, calibration } = bodyOf('saveCamera', request) as CameraSaved
     const before = await CameraRow.findByPk(machine)
     // The address of the one that ships is new with every start.
@@ -69,14 +75,14 @@ export function cameraRoutes(desks: Desks, simulated: ReadonlyMap<string, Camera
   })
 
   on(routes, 'takePhoto', json, async (request, response) => {
-    const camera = await there(machineIn(request))
+    const camera = await there(cameraIn(request))
     const { widthPx } = bodyOf('takePhoto', request) as { readonly widthPx?: number }
     const photo = await takenPhoto(camera.address, widthPx ?? camera.calibration?.camera.widthPx)
     response.set({ 'Content-Type': 'image/jpeg', 'Cache-Control': 'no-store' }).send(Buffer.from(photo))
   })
 
   on(routes, 'takeEmpty', json, async (request, response) => {
-    const machine = machineIn(request)
+    const machine = cameraIn(request)
     const camera = await there(machine)
     if (!camera.calibration)
       throw new Refusal(409, 'not-calibrated', 'Calibrate the camera first: the empty bed is seen with that.')
@@ -86,12 +92,19 @@ export function cameraRoutes(desks: Desks, simulated: ReadonlyMap<string, Camera
   })
 
   on(routes, 'underCamera', json, async (request, response) => {
-    const machine = machineIn(request)
+    const machine = cameraIn(request)
     const reach = simulated.get(machine)
     if (!reach) throw new Refusal(409, 'no-simulated', 'This camera is not simulated: lay it there by hand.')
     const wish = bodyOf('underCamera', request) as UnderCamera
+    const [bed] = machine.split('@')
+    const desk = desks.desk(bed)
+    const things = underCamera(wish, bedSize(desks.machine(bed)))
     try {
-      await atPanel(reach.panel, { do: 'lay', things: underCamera(wish, bedSize(desks.machine(machine))) })
+      // What was burned before is taken out first: it would lie over what is laid now.
+      if (desk.hasPanel && !desk.isBusy) await atPanel(desk.panelPort(), { do: 'lift' })
+      // Both cameras see the same bed.
+      for (const each of [simulated.get(bed), simulated.get(`${bed}@head`)])
+        if (each) await atPanel(each.panel, { do: 'lay', things })
       if (wish.fault !== undefined) await atPanel(reach.panel, { do: 'fail', how: wish.fault })
     } catch (cause) {
       throw new Refusal(409, 'panel', cause instanceof Error ? cause.message : 'It cannot be done.')

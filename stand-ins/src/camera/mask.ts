@@ -11,8 +11,16 @@ export interface Mask {
 /** Lines in which each row of cells is looked at. */
 const LINES = 5
 
-/** Outlines filled by even-odd. @param rings mm, x and y after each other @param cell mm */
-export function maskOf(rings: readonly ArrayLike<number>[], cell: number): Mask {
+/** A part of the bed, mm. */
+export interface Part {
+  readonly x0: number
+  readonly y0: number
+  readonly x1: number
+  readonly y1: number
+}
+
+/** Outlines filled by even-odd. @param rings mm, x and y after each other @param cell mm @param within no more than this of it */
+export function maskOf(rings: readonly ArrayLike<number>[], cell: number, within?: Part): Mask {
   let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity]
   for (const ring of rings)
     for (let i = 0; i < ring.length; i += 2) {
@@ -21,8 +29,13 @@ export function maskOf(rings: readonly ArrayLike<number>[], cell: number): Mask 
       y0 = Math.min(y0, ring[i + 1])
       y1 = Math.max(y1, ring[i + 1])
     }
+  if (within) {
+    ;[x0, y0] = [Math.max(x0, within.x0), Math.max(y0, within.y0)]
+    ;[x1, y1] = [Math.max(x0, Math.min(x1, within.x1)), Math.max(y0, Math.min(y1, within.y1))]
+  }
   const [x, y] = [Math.floor(x0 / cell) * cell - cell, Math.floor(y0 / cell) * cell - cell]
   const columns = Math.ceil((x1 - x) / cell) + 2
+  const inside = (u: number): number => Math.max(0, Math.min(columns - 1, u))
   const rows = Math.ceil((y1 - y) / cell) + 2
   const full = new Uint8Array(columns * rows)
   const sums = new Float32Array(columns)
@@ -44,7 +57,7 @@ export function maskOf(rings: readonly ArrayLike<number>[], cell: number): Mask 
       const crossed: number[] = []
       for (const [ax, ay, bx, by] of edges[row]) if (ay > at !== by > at) crossed.push(ax + ((at - ay) / (by - ay)) * (bx - ax))
       crossed.sort((a, b) => a - b)
-      for (let i = 0; i + 1 < crossed.length; i += 2) fill(sums, crossed[i], crossed[i + 1])
+      for (let i = 0; i + 1 < crossed.length; i += 2) fill(sums, inside(crossed[i]), inside(crossed[i + 1]))
     }
     for (let c = 0; c < columns; c++) full[row * columns + c] = Math.min(255, Math.round((255 * sums[c]) / LINES))
   }

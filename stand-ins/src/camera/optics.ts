@@ -49,6 +49,22 @@ export function hungOver(bed: { readonly x: number; readonly y: number }, kind: 
   }
 }
 
+/** A small camera beside a head, about straight down: `over` tells how far it hangs beside the beam, right and down over the bed, mm. */
+export function besideHead(bed: { readonly x: number; readonly y: number }, seed: number): Optics {
+  const by = chances(seed + 31)
+  return {
+    kind: 'moderate',
+    focal: 1.9 * (1 + 0.02 * by()),
+    axis: [0.01 * by(), 0.01 * by()],
+    bend: [-0.22 + 0.05 * by(), 0.1 * by()],
+    askew: [0.002 * by(), 0.002 * by()],
+    turnDeg: [0.8 * by(), 0.8 * by(), 1.5 * by()],
+    over: [38 + 2 * by(), -6 + 2 * by()],
+    highMm: 60 * (1 + 0.02 * by()),
+    bed: [bed.x, bed.y],
+  }
+}
+
 /** The same camera after somebody knocked against it. */
 export const knocked = (optics: Optics, seed: number): Optics => {
   const by = chances(seed + 977)

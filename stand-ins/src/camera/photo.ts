@@ -1,4 +1,4 @@
-import { at, type Mask, maskOf } from './mask.ts'
+import { at, type Mask, maskOf, type Part } from './mask.ts'
 import { chances, type Optics, rays } from './optics.ts'
 
 /** Something that lies on the bed. */
@@ -120,10 +120,11 @@ export function plateWithDots(
   return { rings: [[0, 0, widthMm, 0, widthMm, heightMm, 0, heightMm]], thicknessMm, look: 'paper', ink: dots.map(dot) }
 }
 
-/** What lies on the bed, ready to be looked at from anywhere. */
-export function laidOut(things: readonly Thing[]): readonly Lying[] {
+/** What lies on the bed, ready to be looked at from anywhere; or a part of it, finer. */
+export function laidOut(things: readonly Thing[], cell = MASK_MM, within?: Part): readonly Lying[] {
+  const mask = (rings: Thing['rings']): Mask => maskOf(rings, cell, within)
   return things
-    .map((thing) => ({ thing, mask: maskOf(thing.rings, MASK_MM), ink: thing.ink && maskOf(thing.ink, MASK_MM) }))
+    .map((thing) => ({ thing, mask: mask(thing.rings), ink: thing.ink && mask(thing.ink) }))
     .sort((a, b) => b.thing.thicknessMm - a.thing.thicknessMm)
 }
 

@@ -1,13 +1,15 @@
 import { createServer as createHttp, type Server as HttpServer } from 'node:http'
 import { createServer, type Server, type Socket } from 'node:net'
-import { type OverMachine, seenInMachine } from './at-machine.ts'
+import { headOf, NEAR_CELL_MM, type OverMachine, seenInMachine } from './at-machine.ts'
 import { jpegOf } from './jpeg.ts'
 import { chances, knocked, type Optics } from './optics.ts'
-import { DAYLIGHT, type Light, laidOut, photographed, type Thing } from './photo.ts'
+import { type Burn, DAYLIGHT, type Light, laidOut, photographed, type Thing } from './photo.ts'
 
 /** Widths of the photos that it can take, px; all are 4 to 3. */
 export const WIDTHS = [648, 1296, 2592, 4000] as const
 const USUAL = 2592
+/** Shadows of things that lie so far outside fall into what it sees, mm. */
+const SHADOWS_MM = 12
 
 export const CAMERA_FAULTS = ['dark', 'covered', 'moved', 'away', 'page'] as const
 type CameraFault = (typeof CAMERA_FAULTS)[number]
@@ -18,15 +20,20 @@ export class BedCamera {
   private readonly seed: number
   private things: readonly Thing[] = []
   private readonly machine: OverMachine | undefined
+  private readonly atHead: boolean
   private light: Light = DAYLIGHT
   private taken = 0
   fault: CameraFault | null = null
 
-  /** @param machine whose bed it hangs over: what lies there and what it burned is seen, too */
-  constructor(optics: Optics, seed: number, machine?: OverMachine) {
+  /**
+   * @param machine whose bed it hangs over: what lies there and what it burned is seen, too
+   * @param atHead it goes where the head of that machine goes
+   */
+  constructor(optics: Optics, seed: number, machine?: OverMachine, atHead = false) {
     this.optics = optics
     this.seed = seed
     this.machine = machine
+    this.atHead = atHead
   }
 
   lay(things: readonly Thing[]): void {
@@ -37,16 +44,33 @@ export class BedCamera {
     this.light = { ...this.light, ...light }
   }
 
+  /** How it hangs just now, and what lies in its sight: one at the head sees little, from near. */
+  private async sight(optics: Optics): Promise<{ optics: Optics; lying: ReturnType<typeof laidOut>; burn: Burn | undefined }> {
+    if (!this.machine) return { optics, lying: laidOut(this.things), burn: undefined }
+    if (!this.atHead) {
+      const there = await seenInMachine(this.machine)
+      return { optics, lying: laidOut([...this.things, ...there.things]), burn: there.burn }
+    }
+    const head = await headOf(this.machine)
+    const [x, y] = [head.x + optics.over[0], head.y + optics.over[1]]
+    // Where it was not homed it stands nowhere that it knows.
+    if (!Number.isFinite(x) || !Number.isFinite(y)) throw new Error('The head stands nowhere.')
+    const highMm = optics.highMm + head.z
+    const half = (0.6 * highMm) / optics.focal + SHADOWS_MM
+    const part = { x0: x - half, y0: y - half, x1: x + half, y1: y + half }
+    const there = await seenInMachine(this.machine, part)
+    const lying = laidOut([...this.things, ...there.things], NEAR_CELL_MM, part)
+    return { optics: { ...optics, over: [x, y], highMm }, lying, burn: there.burn }
+  }
+
   /** A photo as JPEG. */
   async photo(widthPx: number): Promise<Uint8Array> {
     const heightPx = Math.round(widthPx * 0.75)
     this.taken++
     if (this.fault === 'covered') return jpegOf(hand(widthPx, heightPx, this.seed + this.taken), widthPx, heightPx)
     const light = this.fault === 'dark' ? { ...this.light, bright: 0.015 } : this.light
-    const optics = this.fault === 'moved' ? knocked(this.optics, this.seed) : this.optics
-    const there = this.machine ? await seenInMachine(this.machine) : undefined
-    const lying = laidOut([...this.things, ...(there?.things ?? [])])
-    const rgba = photographed(optics, { widthPx, heightPx }, lying, light, this.seed * 131 + this.taken, there?.burn)
+    const { optics, lying, burn } = await this.sight(this.fault === 'moved' ? knocked(this.optics, this.seed) : this.optics)
+    const rgba = photographed(optics, { widthPx, heightPx }, lying, light, this.seed * 131 + this.taken, burn)
     return jpegOf(rgba, widthPx, heightPx)
   }
 }

@@ -1,0 +1,110 @@
+// A camera at the head, against photos of a simulated one of which nobody here knows how it hangs.
+import {
+  closeCamera,
+  cornerSeen,
+  fieldOf,
+  type HeadSight,
+  loneMark,
+  middleOf,
+  NUDGE_MM,
+  type Photo,
+  seenMarks,
+  sightOf,
+  stopsFor,
+} from '@neotaxis/core'
+import { besideHead, DAYLIGHT, laidOut, type Optics, photographed, rays, type Thing } from '@neotaxis/stand-ins'
+import { describe, expect, it } from 'vitest'
+
+const BED = { x: 600, y: 400 }
+const SIZE = { widthPx: 1296, heightPx: 972 }
+type Point = readonly [number, number]
+
+const disc = (x: number, y: number, mm: number): number[] =>
+  Array.from({ length: 96 }, (_, i) => {
+    const a = (2 * Math.PI * (i >> 1)) / 48
+    return i % 2 ? y + (mm / 2) * Math.sin(a) : x + (mm / 2) * Math.cos(a)
+  })
+
+/** What the camera sees with the head at a place. */
+function seenFrom(optics: Optics, [x, y]: Point, things: readonly Thing[], seed: number): Photo {
+  const at: Point = [x + optics.over[0], y + optics.over[1]]
+  const part = { x0: at[0] - 32, y0: at[1] - 32, x1: at[0] + 32, y1: at[1] + 32 }
+  return { ...SIZE, rgba: photographed({ ...optics, over: at }, SIZE, laidOut(things, 0.02, part), DAYLIGHT, seed) }
+}
+
+describe.each([1, 2])('a camera at the head, hung as seed %i says', (seed) => {
+  const optics = besideHead(BED, seed)
+  const mark: Point = [260, 180]
+  const card: Thing = {
+    rings: [[200, 120, 420, 120, 420, 260, 200, 260]],
+    thicknessMm: 0,
+    look: 'card',
+    ink: [disc(...mark, 1.2)],
+  }
+  const sight = (head: Point): HeadSight => ({ head, ...loneMark(seenFrom(optics, head, [card], 7)) })
+  const about: Point = [mark[0] - 36, mark[1] + 5]
+  const first = [sight(about), sight([about[0] + NUDGE_MM, about[1]]), sight([about[0], about[1] + NUDGE_MM])] as const
+  const { camera, p95Mm } = closeCamera(SIZE, [...first, ...stopsFor(SIZE, first).map(sight)], mark)
+
+  it('is known from one mark that it saw from many places, within hundredths of a millimetre', () => {
+    expect(p95Mm).toBeLessThan(0.02)
+    const { columns, ways } = rays(optics, SIZE.widthPx, SIZE.heightPx, 54)
+    const off = Array.from({ length: ways.length / 2 }, (_, i) => {
+      const at = sightOf(camera).place((i % columns) * 54, Math.floor(i / columns) * 54, 0)!
+      return Math.hypot(
+        at[0] - optics.over[0] - ways[2 * i] * optics.highMm,
+        at[1] - optics.over[1] - ways[2 * i + 1] * optics.highMm,
+      )
+    }).sort((a, b) => a - b)
+    console.info(`places off: p95 ${off[Math.floor(0.95 * off.length)].toFixed(4)} mm, most ${off.at(-1)!.toFixed(4)} mm`)
+    expect(off[Math.floor(0.95 * off.length)]).toBeLessThan(0.03)
+    const { widthMm, heightMm } = fieldOf(camera)
+    expect(widthMm).toBeGreaterThan(25)
+    expect(heightMm).toBeGreaterThan(18)
+  })
+
+  it('finds marks and corners as closely', () => {
+    const [mx, my] = middleOf(camera)
+    const off: number[] = []
+    for (const [i, place] of (
+      [
+        [300.13, 201.77],
+        [311.4, 190.2],
+      ] as const
+    ).entries()) {
+      const sheet: Thing = { ...card, ink: [disc(...place, 3)] }
+      // The job thinks it lies a little beside.
+      const thought: Point = [place[0] + 1.3, place[1] - 0.8]
+      const head: Point = [thought[0] - mx, thought[1] - my]
+      const photo = seenFrom(optics, head, [sheet], 20 + i)
+      const [{ found }] = seenMarks(photo, camera, [[mx, my]], { heightMm: 0, reachMm: 6 })
+      off.push(Math.hypot(head[0] + found![0] - place[0], head[1] + found![1] - place[1]))
+    }
+    for (const [i, look] of (['ply', 'card', 'driftwood', 'acrylic', 'slate'] as const).entries()) {
+      const deg = 2.3 - i
+      const [cos, sin] = [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180)]
+      const corner: Point = [150.37 + i, 140.81]
+      const on = (x: number, y: number): Point => [corner[0] + cos * x - sin * y, corner[1] + sin * x + cos * y]
+      const piece: Thing = { rings: [[on(0, 0), on(120, 0), on(120, 90), on(0, 90)].flat()], thicknessMm: 3, look }
+      const thought: Point = [corner[0] - 1.1, corner[1] + 0.9]
+      const head: Point = [thought[0] - mx, thought[1] - my]
+      // The head is in focus on its face: as high over that as over the mark.
+      const photo = seenFrom({ ...optics, highMm: optics.highMm + 3 }, head, [piece], 40 + i)
+      const found = cornerSeen(
+        photo,
+        camera,
+        [mx, my],
+        [
+          [1, 0],
+          [0, 1],
+        ],
+        0,
+      )
+      const by = found ? Math.hypot(head[0] + found[0] - corner[0], head[1] + found[1] - corner[1]) : Number.NaN
+      console.info(`${look}: corner off by ${by.toFixed(4)} mm`)
+      off.push(by)
+    }
+    console.info(`marks off by ${off.slice(0, 2).map((v) => v.toFixed(4))} mm`)
+    expect(Math.max(...off)).toBeLessThan(0.05)
+  })
+})
