@@ -128,6 +128,7 @@ const CAMPAIGNS = [
   'link/src/hostile.test.ts',
   'cli/src/any-job.test.ts',
   'cli/src/beds.test.ts',
+  'cli/src/close-camera.test.ts',
   'core/src/formats/formats.test.ts',
   'intake/src/take-in.test.ts',
 ]

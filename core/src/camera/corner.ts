@@ -18,7 +18,13 @@ const STEP = 0.3
 const MOST_DEG = 4
 /** Places nearer than this to a line are on it, mm; a line is an edge where so large a share of the lines has one. */
 const ON_MM = 0.08
-const LEAST_SHARE = 0.6
+const LEAST_SHARE = 0.4
+/** A line inside the strongest one is the edge where it is so strong against that. */
+const AS_STRONG = 0.6
+/** Where it is exactly, is seen over so much to each side; places farther off than this are something else, mm. */
+const SHARP_MM = 0.1
+const STRAY_MM = 0.04
+const AGAIN_MM = 0.8
 
 interface Step {
   /** Along the edge from the corner, and across it, outward, mm. */
@@ -41,6 +47,19 @@ export function cornerSeen(
   ways: readonly [Point, Point],
   heightMm: number,
   reachMm = 3.5,
+): Point | undefined {
+  const about = cornerNear(photo, camera, expected, ways, heightMm, reachMm)
+  // Looked at once more from there: nearer to the corner, and no farther off than need be.
+  return about && (cornerNear(photo, camera, about, ways, heightMm, AGAIN_MM) ?? about)
+}
+
+function cornerNear(
+  photo: Photo,
+  camera: Camera,
+  expected: Point,
+  ways: readonly [Point, Point],
+  heightMm: number,
+  reachMm: number,
 ): Point | undefined {
   const half = TO_MM + reachMm + 1
   const side = Math.ceil(2 * half * PX_PER_MM)
@@ -78,12 +97,14 @@ interface Line {
 function edgeAlong(at: (x: number, y: number) => number, way: Point, other: Point, reach: number): Line | undefined {
   const [wx, wy] = way
   const outward: Point = wx * other[1] - wy * other[0] > 0 ? [wy, -wx] : [-wy, wx]
-  const steps = Array.from({ length: ACROSS }, (_, i) => {
+  const across = Array.from({ length: ACROSS }, (_, i) => {
     const along = FROM_MM + reach / 2 + ((TO_MM - FROM_MM - reach / 2) * i) / (ACROSS - 1)
-    return stepsAcross((off) => at(wx * along + outward[0] * off, wy * along + outward[1] * off), along, reach)
+    return { along, light: (off: number) => at(wx * along + outward[0] * off, wy * along + outward[1] * off) }
   })
-  const found = innermost(steps)
-  if (!found) return undefined
+  const steps = across.map(({ along, light }) => stepsAcross(light, along, { from: 0, reach, wideMm: WIDE_MM }))
+  const about = innermost(steps)
+  if (!about) return undefined
+  const found = sharper(across, about)
   // off = c + m · along, in the corner's own ways.
   const { c, m } = found
   const size = Math.hypot(1, m)
@@ -91,12 +112,21 @@ function edgeAlong(at: (x: number, y: number) => number, way: Point, other: Poin
   return { n, d: c / size }
 }
 
-/** Where the light steps on a line across an edge. */
-function stepsAcross(light: (off: number) => number, along: number, reach: number): Step[] {
+interface Across {
+  readonly along: number
+  readonly light: (off: number) => number
+}
+
+/** Where the light steps on a line across an edge. @param from looked at so far around this place, taking so much together */
+function stepsAcross(
+  light: Across['light'],
+  along: number,
+  { from, reach, wideMm }: { readonly from: number; readonly reach: number; readonly wideMm: number },
+): Step[] {
   const fine = 1 / PX_PER_MM
   const half = Math.round(reach / fine)
-  const wide = Math.round(WIDE_MM / fine)
-  const values = Array.from({ length: 2 * (half + wide) + 1 }, (_, i) => light((i - half - wide) * fine))
+  const wide = Math.round(wideMm / fine)
+  const values = Array.from({ length: 2 * (half + wide) + 1 }, (_, i) => light(from + (i - half - wide) * fine))
   const slope = Array.from({ length: 2 * half + 1 }, (_, i) => {
     let [out, inside] = [0, 0]
     for (let k = 1; k <= wide; k++) {
@@ -112,7 +142,7 @@ function stepsAcross(light: (off: number) => number, along: number, reach: numbe
     const [a, b, c] = [slope[i - 1], slope[i], slope[i + 1]]
     if (b < STEP * most || b < a || b <= c) continue
     const bend = a - 2 * b + c
-    found.push({ along, off: (i - half + (bend < 0 ? (0.5 * (a - c)) / bend : 0)) * fine, size: b })
+    found.push({ along, off: from + (i - half + (bend < 0 ? (0.5 * (a - c)) / bend : 0)) * fine, size: b })
   }
   return found
 }
@@ -137,27 +167,38 @@ function innermost(steps: readonly (readonly Step[])[]): { readonly c: number; r
             lines.push({ ...line, mid: line.c + (line.m * (FROM_MM + TO_MM)) / 2 })
         }
   if (lines.length === 0) return undefined
-  const strongest = Math.max(...lines.map(({ size }) => size))
-  const edges = lines.filter(({ size }) => size >= 0.4 * strongest).sort((a, b) => a.mid - b.mid)
+  const strongest = Math.max(...lines.map(({ on, size }) => on * size))
+  const edges = lines.filter(({ on, size }) => on * size >= AS_STRONG * strongest).sort((a, b) => a.mid - b.mid)
   // Of those that are about the same one, the one with the most places on it.
   const same = edges.filter(({ mid }) => mid < edges[0].mid + 2 * ON_MM)
   return same.sort((a, b) => b.on - a.on)[0]
 }
 
-/** A line fitted to the steps that lie on it, least squares, twice. */
+/** A line where the light steps most sharply beside it. */
+function sharper(across: readonly Across[], { c, m }: { readonly c: number; readonly m: number }): { c: number; m: number } {
+  const steps = across.map(({ along, light }) =>
+    stepsAcross(light, along, { from: c + m * along, reach: 1.5 * ON_MM, wideMm: SHARP_MM })
+      .sort((a, b) => b.size - a.size)
+      .slice(0, 1),
+  )
+  return fitted(steps, c, m, STRAY_MM) ?? { c, m }
+}
+
+/** A line fitted to the steps that lie on it, least squares, three times. */
 function fitted(
   steps: readonly (readonly Step[])[],
   c0: number,
   m0: number,
+  strayMm = ON_MM,
 ): { readonly c: number; readonly m: number; readonly on: number; readonly size: number } | undefined {
   let [c, m, on, size] = [c0, m0, 0, 0]
-  for (let round = 0; round < 2; round++) {
+  for (const near of [ON_MM, strayMm, strayMm]) {
     let [n, sx, sy, sxx, sxy, sum] = [0, 0, 0, 0, 0, 0]
     for (const line of steps) {
       let best: Step | undefined
       for (const step of line) {
         const off = Math.abs(step.off - c - m * step.along)
-        if (off < ON_MM && (!best || off < Math.abs(best.off - c - m * best.along))) best = step
+        if (off < near && (!best || off < Math.abs(best.off - c - m * best.along))) best = step
       }
       if (!best) continue
       n++

@@ -13,6 +13,8 @@ const AROUND = 1 / 24
 /** Darker than this share of the light around it is dark. */
 const DARK = 0.72
 const LEAST_AREA_PX = 12
+/** A pixel counts by how much darker it is than its light, as a share of that; so much is grain. */
+const FAINT_SHARE = 0.12
 /** A spot is not longer than so many times its width, and fills at least this share of its ellipse. */
 const LONGEST = 2.4
 const FULLEST = 0.72
@@ -117,7 +119,7 @@ export function darkBlots(picture: GreyPicture, reach: number): DarkBlot[] {
     for (const i of pixels) for (const j of [i - 1, i + 1, i - w, i + w, i - w - 1, i - w + 1, i + w - 1, i + w + 1]) own.add(j)
     let [sum, su, sv] = [0, 0, 0]
     for (const i of own) {
-      const weight = Math.max(0, light[i] - samples[i] - 0.12 * light[i])
+      const weight = Math.max(0, 1 - samples[i] / light[i] - FAINT_SHARE)
       sum += weight
       su += weight * ((i % w) + 0.5)
       sv += weight * (Math.floor(i / w) + 0.5)
@@ -167,8 +169,7 @@ function roundSpot(
       const out = (yy * dx * dx - 2 * xy * dx * dy + xx * dy * dy) / (long * short)
       if (out > 7) continue
       const i = y * w + x
-      const by = light[i] - samples[i]
-      const weight = Math.max(0, by - 0.12 * light[i])
+      const weight = Math.max(0, 1 - samples[i] / light[i] - FAINT_SHARE)
       sum += weight
       su += weight * (x + 0.5)
       sv += weight * (y + 0.5)
