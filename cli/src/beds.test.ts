@@ -5,7 +5,7 @@ import { describe, expect, it } from 'vitest'
 import { offEdges } from './testing/off-edges.ts'
 
 const BED = { x: 600, y: 400 }
-const SEEDS = process.env.NEOTAXIS_CAMPAIGN ? 16 : 2
+const SEEDS = Math.min(50, Math.max(2, Math.round(Number(process.env.NEOTAXIS_HISTORIES ?? 0) / 200)))
 
 describe('beds of any kind', () => {
   /** Numbers from 0 to 1 that follow from a seed. */
@@ -70,7 +70,7 @@ describe('beds of any kind', () => {
         }
       }
     },
-    30_000 + 15_000 * SEEDS,
+    30_000 + 30_000 * SEEDS,
   )
 })
 

@@ -45,7 +45,7 @@ describe.each(process.env.NEOTAXIS_CAMPAIGN ? [1, 2, 3, 4] : [2])('a camera at t
     rings: [[200, 120, 420, 120, 420, 260, 200, 260]],
     thicknessMm: 0,
     look: 'card',
-    ink: [disc(...mark, 1.2)],
+    ink: [disc(mark[0], mark[1], 1.2)],
   }
   const sight = (head: Point): HeadSight => ({ head, ...loneMark(seenFrom(optics, head, [card], 7)) })
   const about: Point = [mark[0] - 36, mark[1] + 5]
@@ -72,13 +72,12 @@ describe.each(process.env.NEOTAXIS_CAMPAIGN ? [1, 2, 3, 4] : [2])('a camera at t
   it('finds marks and corners as closely', () => {
     const [mx, my] = middleOf(camera)
     const off: number[] = []
-    for (const [i, place] of (
-      [
-        [300.13, 201.77],
-        [311.4, 190.2],
-      ] as const
-    ).entries()) {
-      const sheet: Thing = { ...card, ink: [disc(...place, 3)] }
+    const places: Point[] = [
+      [300.13, 201.77],
+      [311.4, 190.2],
+    ]
+    for (const [i, place] of places.entries()) {
+      const sheet: Thing = { ...card, ink: [disc(place[0], place[1], 3)] }
       // The job thinks it lies a little beside.
       const thought: Point = [place[0] + 1.3, place[1] - 0.8]
       const head: Point = [thought[0] - mx, thought[1] - my]

@@ -38,8 +38,17 @@ export const cameraSaved = Joi.object<CameraSaved>({
   calibration: calibrationSchema,
 }).or('address', 'calibration')
 
-/** Widths of photos that a page asks for, px. */
-export const photoAsked = Joi.object<{ readonly widthPx: number }>({ widthPx: Joi.number().integer().min(16).max(12_000) })
+/** A photo that a page asks for. */
+export interface PhotoAsked {
+  readonly widthPx?: number
+  /** Of a camera at the head: where the head is to stand, mm of the machine, and how fast it goes there, mm/s. */
+  readonly at?: { readonly x: number; readonly y: number; readonly z?: number; readonly speedMmS: number }
+}
+const place = Joi.number().min(-10_000).max(10_000)
+export const photoAsked = Joi.object<PhotoAsked>({
+  widthPx: Joi.number().integer().min(16).max(12_000),
+  at: Joi.object({ x: place.required(), y: place.required(), z: place, speedMmS: Joi.number().greater(0).max(2000).required() }),
+})
 
 /** What is laid under a simulated camera, as hands would: mm of the bed. */
 export interface UnderCamera {

@@ -1,5 +1,8 @@
 // Where everything is. Without schemas: the page begins with this alone.
 
+/** Where the head stood at a photo of its camera, in the head of the answer: `X Y Z`, mm of the machine. */
+export const HEAD_STOOD = 'X-Head'
+
 /** How something is asked for. Bodies are JSON; `bytes`: a file as it is. */
 export interface Path {
   readonly method: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE' | 'HEAD'

@@ -3,6 +3,8 @@ import Joi from 'joi'
 
 /** A job, a run, a machine, an operation: what things are called between page and server. */
 export const id = Joi.string().pattern(/^[A-Za-z0-9_-]{1,40}$/)
+/** A camera: the one over a machine's bed is called as the machine, the one at its head `MACHINE@head`. */
+export const cameraId = Joi.string().pattern(/^[A-Za-z0-9_-]{1,40}(@head)?$/)
 /** The name of kept bytes: SHA-256. */
 export const sha256 = Joi.string().pattern(/^[0-9a-f]{64}$/)
 export const text = Joi.string().allow('')

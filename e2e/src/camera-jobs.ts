@@ -1,7 +1,17 @@
 // Whole jobs under the camera: calibrated on the screen, an odd slab filled, a shape cut from a pane, a small scan field.
-import { assetsSupply, MACHINES, MATERIALS, mainPiece, outlineOfFace, proposalsFor } from '@neotaxis/core'
+import {
+  assetsSupply,
+  MACHINES,
+  MATERIALS,
+  mainPiece,
+  mainPieceId,
+  mapped,
+  outlineOfFace,
+  poseMap,
+  proposalsFor,
+} from '@neotaxis/core'
 import { expect, type Page, test } from '@playwright/test'
-import { finish, finishWhatWaits, Hand, start } from './counting-hand.ts'
+import { finish, finishWhatWaits, Hand, start, startHere } from './counting-hand.ts'
 import { saved, serverJob, settled } from './hands.ts'
 import { discPicture } from './pictures.ts'
 
@@ -137,6 +147,79 @@ export function cameraJobs(): void {
     }
     await page.request.post(`/api/machines/${MACHINE}/camera/under`, { data: { lay: 'nothing', fault: null } })
     test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+  })
+
+  test('the camera at the head is measured by a dot that is burned, and a print is found by its marks, to hundredths of a mm', async ({
+    page,
+  }) => {
+    test.setTimeout(300_000)
+    await lay(page, 'nothing')
+    await page.goto('/machines')
+    await page.getByTestId(`machine-${MACHINE}`).click()
+    const card = page.getByTestId('close-camera')
+    await card.getByTestId('measure-close').click()
+    await card.getByTestId('burn-mark').click()
+    await page.waitForURL(/run$/, { timeout: 60_000 })
+    await settled(page)
+    const hand = new Hand(page)
+    await startHere(hand)
+    await finishWhatWaits(hand)
+    await finish(hand)
+    await page.goto('/machines')
+    await page.getByTestId(`machine-${MACHINE}`).click()
+    await card.getByTestId('measure-close').click()
+    await card.getByTestId('look-close').click()
+    await expect(card.getByTestId('keep-close')).toBeVisible({ timeout: 120_000 })
+    await card.getByTestId('keep-close').click()
+    await expect(card.getByTestId('close-told')).toContainText('of the beam', { timeout: 30_000 })
+    const told = await (await page.request.get(`/api/machines/${MACHINE}@head/camera`)).json()
+    expect(told.camera.calibration.p95Mm).toBeLessThan(0.03)
+
+    // A printed sheet lies there: a little otherwise than the job has it, and printed 0.4 % too large.
+    await lay(page, 'sheet')
+    const { png } = discPicture(240, 100)
+    const kept = await page.request.post('/api/assets', {
+      headers: { 'Content-Type': 'application/octet-stream' },
+      data: Buffer.from(png),
+    })
+    const { job } = proposalsFor(
+      { ...(await kept.json()), name: 'print.png' },
+      {
+        workpiece: { widthMm: 300, heightMm: 210, thicknessMm: 1, pose: { xMm: 89, yMm: 84, deg: 0.9 } },
+        material: MATERIALS.find(({ id }) => id === 'grey-card-1')!,
+        machine: MACHINES.find(({ id }) => id === MACHINE)!,
+      },
+      assetsSupply(() => png),
+    ).find(({ id }) => id === 'engrave')!
+    const corners = [
+      [20, 20],
+      [280, 20],
+      [280, 190],
+      [20, 190],
+    ]
+    const marks = Object.fromEntries(corners.map(([x, y], i) => [`m${i}`, { xMm: x / 1.004, yMm: y / 1.004 }]))
+    const sheet = { ...mainPiece(job), marks, thicknessMm: 0.3 }
+    const made = { ...job, workpieces: { [mainPieceId(job)]: sheet } }
+    const { id } = await (await page.request.post('/api/jobs', { data: { job: made } })).json()
+    await page.goto(`/jobs/${id}/run`)
+    await settled(page)
+    await page.getByTestId('find-piece').click()
+    await page.getByTestId('find-near').click()
+    await expect(page.getByTestId('print-larger')).toContainText('0.40 % larger', { timeout: 120_000 })
+    await page.getByTestId('as-printed').click()
+    await expect(page.getByTestId('print-larger')).toHaveCount(0)
+    await page.getByTestId('find-apply').click()
+    await saved(page)
+    const { document } = await serverJob(page)
+    const piece = mainPiece(document)
+    const map = poseMap(piece.pose, { widthMm: 300, heightMm: 210 })
+    for (const [i, [x, y]] of corners.entries()) {
+      const { xMm, yMm } = piece.marks[`m${i}`]
+      const [px, py] = mapped(map, xMm, yMm)
+      const [cos, sin] = [Math.cos(0.021), Math.sin(0.021)]
+      expect(Math.hypot(px - (90 + cos * x - sin * y), py - (80 + sin * x + cos * y))).toBeLessThan(0.05)
+    }
+    await lay(page, 'nothing')
   })
 
   test('in a small scan field, under its own camera, an odd tag is found and filled', async ({ page }) => {

@@ -79,6 +79,8 @@ const DOING: Readonly<Record<DeskState, string>> = {
   looking: 'running',
   stopping: 'stopping',
 }
+/** The head is where it was sent, within this, mm. */
+const THERE_MM = 0.02
 const RUNS: readonly DeskState[] = ['preparing', 'starting', 'running', 'holding', 'looking']
 
 /**
@@ -332,6 +334,33 @@ export class Desk {
       if (this.state !== 'jogging') return
       await link.command(`jog ${by(to.x, now.x).toFixed(3)} ${by(to.y, now.y).toFixed(3)} ${by(to.z, now.z).toFixed(3)} ${speed}`)
     })
+  }
+
+  /**
+   * Moves to a place and does something while the head stands there: nobody moves it meanwhile. mm, mm/s
+   * @returns what was done there, and where the head stood
+   * @throws Refusal where it was stopped on its way
+   */
+  async standing<T>(
+    operator: string,
+    to: { x: number; y: number; z?: number },
+    speed: number,
+    work: () => Promise<T>,
+  ): Promise<{ readonly done: T; readonly at: { readonly x: number; readonly y: number; readonly z: number } }> {
+    let made: { done: T; at: { x: number; y: number; z: number } } | undefined
+    await this.byHand('jog', operator, async (link) => {
+      const now = await link.rested()
+      if (this.state !== 'jogging') return
+      const dz = to.z === undefined ? 0 : to.z - now.z
+      await link.command(`jog ${(to.x - now.x).toFixed(3)} ${(to.y - now.y).toFixed(3)} ${dz.toFixed(3)} ${speed}`)
+      const { x, y, z } = await link.rested()
+      if (this.state !== 'jogging' || Math.hypot(x - to.x, y - to.y) > THERE_MM) return
+      const done = await work()
+      if (this.state === 'jogging') made = { done, at: { x, y, z } }
+    })
+    if (!made)
+      throw new Refusal(409, 'not-there', 'The head did not get there: it was stopped on its way, or the bed ends before.')
+    return made
   }
 
   /**

@@ -6,7 +6,7 @@ export async function up(tables: QueryInterface): Promise<void> {
   const long = { type: DataTypes.TEXT('long'), allowNull: true }
   const asset = { type: DataTypes.CHAR(64), allowNull: true }
   await tables.createTable('cameras', {
-    machine: { type: DataTypes.STRING(40), primaryKey: true },
+    machine: { type: DataTypes.STRING(46), primaryKey: true },
     address: { type: DataTypes.STRING(400), allowNull: false },
     calibration: long,
     calibratedAt: time,

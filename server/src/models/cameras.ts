@@ -1,6 +1,6 @@
 import { DataTypes, type InferAttributes, type InferCreationAttributes, Model, type Sequelize } from 'sequelize'
 
-/** The camera over a machine's bed. `calibration` is JSON. */
+/** The camera over a machine's bed, or at its head: `MACHINE@head`. `calibration` is JSON. */
 export class CameraRow extends Model<InferAttributes<CameraRow>, InferCreationAttributes<CameraRow>> {
   declare machine: string
   declare address: string
@@ -22,7 +22,7 @@ export class RunPhotoRow extends Model<InferAttributes<RunPhotoRow>, InferCreati
 export function defineCameraModels(sequelize: Sequelize): void {
   CameraRow.init(
     {
-      machine: { type: DataTypes.STRING(40), primaryKey: true },
+      machine: { type: DataTypes.STRING(46), primaryKey: true },
       address: DataTypes.STRING(400),
       calibration: DataTypes.TEXT('long'),
       calibratedAt: DataTypes.DATE(3),

@@ -1,6 +1,8 @@
-import type { CameraSaved, MachineCamera, UnderCamera } from '@neotaxis/contract'
+import { type CameraSaved, cameraId, type MachineCamera, type PhotoAsked, type UnderCamera } from '@neotaxis/contract'
+import { HEAD_STOOD } from '@neotaxis/contract/paths'
 import { bedSize, type Calibration } from '@neotaxis/core'
 import express, { Router } from 'express'
+import { operatorOf } from '../access/identity.ts'
 import { streamAsset } from '../assets/store.ts'
 import { type CameraReach, takenPhoto } from '../machines/camera.ts'
 import type { Desks } from '../machines/desks.ts'
@@ -10,6 +12,10 @@ import { underCamera } from '../machines/under-camera.ts'
 import { CameraRow, RunPhotoRow } from '../models/cameras.ts'
 import { Refusal } from '../refusal.ts'
 import { bodyOf, idIn, on } from './endpoint.ts'
+import { validated } from './validate.ts'
+
+const isAtHead = (camera: string): boolean => camera.endsWith('@head')
+const bedOf = (camera: string): string => camera.split('@')[0]
 
 const json = express.json({ limit: '1mb' })
 
@@ -41,11 +47,9 @@ export function cameraRoutes(desks: Desks, simulated: ReadonlyMap<string, Camera
   }
   /** Which camera is meant: the one over a machine's bed, or `MACHINE@head`. @throws where there is no such machine */
   const cameraIn = (request: Parameters<typeof idIn>[0]): string => {
-    const [machine, ...place] = idIn(request).split('@')
-    const { id } = desks.machine(machine)
-    if (place.length === 0) return id
-    if (place.join('@') === 'head') return `${id}@head`
-    throw new Refusal(404, 'no-camera', 'A camera hangs over the bed, or at the head.')
+    const key = validated(cameraId.required(), request.params.id) as string
+    desks.machine(bedOf(key))
+    return key
   }
 
   on(routes, 'camera', async (request, response) => {
@@ -75,9 +79,17 @@ export function cameraRoutes(desks: Desks, simulated: ReadonlyMap<string, Camera
   })
 
   on(routes, 'takePhoto', json, async (request, response) => {
-    const camera = await there(cameraIn(request))
-    const { widthPx } = bodyOf('takePhoto', request) as { readonly widthPx?: number }
-    const photo = await takenPhoto(camera.address, widthPx ?? camera.calibration?.camera.widthPx)
+    const key = cameraIn(request)
+    const camera = await there(key)
+    const { widthPx, at } = bodyOf('takePhoto', request) as PhotoAsked
+    const taken = (): Promise<Uint8Array> => takenPhoto(camera.address, widthPx ?? camera.calibration?.camera.widthPx)
+    let photo: Uint8Array
+    if (at) {
+      if (!isAtHead(key)) throw new Refusal(400, 'bad-request', 'This camera hangs over the bed: it goes nowhere.')
+      const stood = await desks.desk(bedOf(key)).standing(operatorOf(request), at, at.speedMmS, taken)
+      response.set(HEAD_STOOD, [stood.at.x, stood.at.y, stood.at.z].join(' '))
+      photo = stood.done
+    } else photo = await taken()
     response.set({ 'Content-Type': 'image/jpeg', 'Cache-Control': 'no-store' }).send(Buffer.from(photo))
   })
 
@@ -96,7 +108,7 @@ export function cameraRoutes(desks: Desks, simulated: ReadonlyMap<string, Camera
     const reach = simulated.get(machine)
     if (!reach) throw new Refusal(409, 'no-simulated', 'This camera is not simulated: lay it there by hand.')
     const wish = bodyOf('underCamera', request) as UnderCamera
-    const [bed] = machine.split('@')
+    const bed = bedOf(machine)
     const desk = desks.desk(bed)
     const things = underCamera(wish, bedSize(desks.machine(bed)))
     try {

@@ -17,9 +17,12 @@ const json = express.json({ limit: '1mb' })
 export function machineRoutes(desks: Desks, work: Work): Router {
   const routes = Router()
 
+  /** A camera at the head is named after its machine. */
+  const bedOf = (id: string): string => id.split('@')[0]
   /** Orders for a machine that another server has go there. */
   const owned: RequestHandler<{ id: string }> = async (request, response, next) => {
-    const lease = request.method === 'GET' && request.route?.path === '/machines' ? undefined : desks.ownerOf(request.params.id)
+    const lease =
+      request.method === 'GET' && request.route?.path === '/machines' ? undefined : desks.ownerOf(bedOf(request.params.id))
     if (!lease) return next()
     await passOn(lease, identityOf(request)?.name ?? '', request as never, response)
   }

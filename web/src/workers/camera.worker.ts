@@ -4,9 +4,14 @@ import {
   type Calibration,
   type Camera,
   calibrated,
+  closeCamera,
+  cornerSeen,
   type DotBoard,
   encodePng,
+  type HeadSight,
+  type LyingSheet,
   lightOf,
+  loneMark,
   type MarksView,
   type Photo,
   type PlacementError,
@@ -14,6 +19,7 @@ import {
   rectified,
   type SeenAt,
   type SeenBlank,
+  StitchedSheet,
   scannedSheet,
   seenBlanks,
   seenMarks,
@@ -33,6 +39,9 @@ interface BedSize {
 }
 
 let photo: Photo | undefined
+/** What the camera at the head saw last, and what is put together from its photos. */
+let near: Photo | undefined
+let stitched: StitchedSheet | undefined
 let empty: { readonly of: string; readonly photo: Photo } | undefined
 
 async function decoded(jpeg: Blob): Promise<Photo> {
@@ -54,6 +63,13 @@ const there = (): Photo => {
   if (!photo) throw new Error('There is no photo yet: take one.')
   return photo
 }
+
+const nearThere = (): Photo => {
+  if (!near) throw new Error('The camera at the head has taken no photo yet.')
+  return near
+}
+
+type Point = readonly [number, number]
 
 const cameraWorker = {
   /** Takes a photo in. @returns its size */
@@ -110,6 +126,40 @@ const cameraWorker = {
   /** A sheet of the bed as a picture at true scale, as a PNG. */
   scan(camera: Camera, sheet: Parameters<typeof scannedSheet>[2], heightMm: number, pxPerMm: number): Uint8Array {
     return encodePng(scannedSheet(there(), camera, sheet, heightMm, pxPerMm), { pixelsPerMm: pxPerMm })
+  },
+  /** Takes a photo of the camera at the head in. @returns its size */
+  async takeNear(jpeg: Blob): Promise<{ readonly widthPx: number; readonly heightPx: number }> {
+    near = await decoded(jpeg)
+    return { widthPx: near.widthPx, heightPx: near.heightPx }
+  },
+  loneMark(): { readonly u: number; readonly v: number } {
+    return loneMark(nearThere())
+  },
+  closeCamera(
+    size: { readonly widthPx: number; readonly heightPx: number },
+    sights: readonly HeadSight[],
+    mark: Point,
+  ): Calibration {
+    return closeCamera(size, sights, mark)
+  },
+  /** A mark near the head, from the beam, mm. */
+  nearMark(camera: Camera, expected: Point, reachMm: number): Point | undefined {
+    return seenMarks(nearThere(), camera, [expected], { heightMm: 0, reachMm })[0].found
+  },
+  nearCorner(camera: Camera, expected: Point, ways: readonly [Point, Point]): Point | undefined {
+    return cornerSeen(nearThere(), camera, expected, ways, 0)
+  },
+  /** Begins a sheet that is put together, puts the photo of the head's camera in, and gives it as a PNG. */
+  beginSheet(sheet: LyingSheet, pxPerMm: number): void {
+    stitched = new StitchedSheet(sheet, pxPerMm)
+  },
+  addToSheet(camera: Camera, head: Point): void {
+    stitched?.add(nearThere(), camera, head)
+  },
+  endSheet(pxPerMm: number): Uint8Array {
+    const { picture } = stitched!.picture()
+    stitched = undefined
+    return encodePng(picture, { pixelsPerMm: pxPerMm })
   },
   /** What a code in the photo says; undefined where none is seen. */
   code(): string | undefined {

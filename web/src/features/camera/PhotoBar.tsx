@@ -3,6 +3,7 @@ import { Button, Checkbox, FormControlLabel, LinearProgress, styled, Tooltip } f
 import { burnOrder, FAINT, type JobDocument, mainPiece, mainPieceId, onBlanks, outlineSize, photoFindings } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { useEffect, useState } from 'react'
+import { useCameraQuery } from '../../api/shop.ts'
 import { useLive } from '../../api/use-live.ts'
 import { Column } from '../../parts/Column.tsx'
 import { Floating } from '../../parts/Floating.tsx'
@@ -21,6 +22,7 @@ import { useWaited } from '../placing/use-waited.tsx'
 import { selectedNode } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
 import {
+  atHead,
   type BedPhoto,
   chooseBlanks,
   type FoundBlank,
@@ -30,6 +32,7 @@ import {
   photographBed,
   putPhotoAway,
   scannedBlank,
+  scannedFiner,
   useBedPhoto,
   wantHeight,
 } from './bed-photo.ts'
@@ -194,6 +197,7 @@ function Blanks({ job, photo }: { readonly job: JobDocument; readonly photo: Bed
   const selection = useSelector((state) => state.view.selection)
   const marginMm = useSelector((state) => state.view.marginMm)
   const whileWaited = useWaited()
+  const { data: near } = useCameraQuery(atHead(job.machine.id))
   const { enqueueSnackbar } = useSnackbar()
   const main = mainPieceId(job)
   // Of those that are alike, the first that is meant counts as the first.
@@ -273,6 +277,20 @@ function Blanks({ job, photo }: { readonly job: JobDocument; readonly photo: Bed
             </Button>
           </span>
         </Tooltip>
+        {near?.calibration && (
+          <Tooltip title="The head goes over it and looks from near, photo by photo: finer than the bed's camera sees">
+            <span>
+              <Button
+                size="small"
+                disabled={chosen.length !== 1}
+                onClick={() => void scannedFiner(blanks[chosen[0]], job, thicknessMm).then((file) => file && offerFiles([file]))}
+                data-testid="scan-finer"
+              >
+                finer, with the head
+              </Button>
+            </span>
+          </Tooltip>
+        )}
         <Button size="small" onClick={() => forgetBlanks()}>
           None
         </Button>

@@ -15,12 +15,14 @@ import {
   type SeenAt,
   type SeenBlank,
   sameShape,
+  scanStops,
   type Workpiece,
 } from '@neotaxis/core'
 import { useSyncExternalStore } from 'react'
 import { call } from '../../api/call.ts'
 import { cameraOrders } from '../../api/orders.ts'
 import { cameraWork, endCameraWork } from './camera-work.ts'
+import { nearPhoto } from './near-photo.ts'
 
 /** A blank that was found, as a workpiece would have it. */
 export interface FoundBlank {
@@ -56,6 +58,11 @@ interface State {
   readonly trouble: string
 }
 
+/** A finer scan has so many pixels a mm, and in all at most so many. */
+const FINE_PX_PER_MM = 20
+const MOST_PX = 24e6
+let given = false
+
 const NOTHING: State = { photo: undefined, doing: '', trouble: '' }
 let state: State = NOTHING
 const listeners = new Set<() => void>()
@@ -86,6 +93,9 @@ export async function jpegOf(machine: string, widthPx?: number): Promise<Blob> {
   })
   return response.blob()
 }
+
+/** The camera at the head of a machine, as it is asked for. */
+export const atHead = (machine: string): string => `${machine}@head`
 
 const wrong = (cause: unknown): string => (cause instanceof Error ? cause.message : 'It cannot be done.')
 
@@ -211,8 +221,33 @@ export async function scannedBlank({ piece }: FoundBlank, thicknessMm: number, n
   })
 }
 
+/** The same finer: the camera at the head goes over it, photo by photo. */
+export async function scannedFiner({ piece }: FoundBlank, job: JobDocument, thicknessMm: number): Promise<File | undefined> {
+  if (!state.photo) return undefined
+  return doing('Looking from near', async () => {
+    const { camera } = await cameraOrders.told(atHead(job.machine.id))
+    if (!camera?.calibration) throw new Error('The camera at the head is not calibrated yet: do that once, under Machines.')
+    const own = camera.calibration.camera
+    const sheet = { pose: piece.pose, size: outlineSize(piece.outline) }
+    const { widthMm, heightMm } = sheet.size
+    const pxPerMm = Math.min(FINE_PX_PER_MM, Math.sqrt(MOST_PX / (widthMm * heightMm)))
+    const stops = scanStops(sheet, own)
+    given = false
+    await cameraWork().beginSheet(sheet, pxPerMm)
+    for (const [i, stop] of stops.entries()) {
+      if (given) throw new Error('Given up: nothing was brought in.')
+      set({ doing: `Photo ${i + 1} of ${stops.length}` })
+      const { head } = await nearPhoto(job.machine, stop, job.machine.axes.z ? thicknessMm : undefined)
+      await cameraWork().addToSheet(own, head)
+    }
+    const png = await cameraWork().endSheet(pxPerMm)
+    return new File([png as Uint8Array<ArrayBuffer>], 'from the bed, fine.png', { type: 'image/png' })
+  })
+}
+
 /** Gives up what is being worked out. */
 export function giveUpCamera(): void {
+  given = true
   endCameraWork()
   const { photo } = state
   set({ doing: '' })

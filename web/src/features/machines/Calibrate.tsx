@@ -1,4 +1,4 @@
-import { Button, LinearProgress } from '@mui/material'
+import { Button, Checkbox, FormControlLabel, LinearProgress, Tooltip } from '@mui/material'
 import type { MachineCamera } from '@neotaxis/contract'
 import {
   bedSize,
@@ -12,6 +12,7 @@ import {
   TRUSTED_MM,
 } from '@neotaxis/core'
 import { useState } from 'react'
+import { useNavigate } from 'react-router'
 import { cameraOrders } from '../../api/orders.ts'
 import { BareList, Column } from '../../parts/Column.tsx'
 import { Row } from '../../parts/Row.tsx'
@@ -21,6 +22,7 @@ import { jpegOf } from '../camera/bed-photo.ts'
 import { cameraWork } from '../camera/camera-work.ts'
 import { lengthIn } from '../field/measures.ts'
 import { LengthField } from '../field/quantities.tsx'
+import { marksJob } from './marks-job.ts'
 import { TrustMap } from './TrustMap.tsx'
 
 interface Props {
@@ -41,6 +43,8 @@ export function Calibrate({ machine, camera, onDone }: Props) {
   const [size, setSize] = useState<{ readonly widthPx: number; readonly heightPx: number }>()
   const [height, setHeight] = useState(HEIGHTS[0])
   const [found, setFound] = useState<Calibration>()
+  const [burned, setBurned] = useState(false)
+  const navigate = useNavigate()
   const [doing, setDoing] = useState('')
   const [trouble, setTrouble] = useState('')
   const bed = bedSize(machine)
@@ -63,7 +67,7 @@ export function Calibrate({ machine, camera, onDone }: Props) {
   }
   const photograph = (): Promise<void> =>
     step('Looking for the dots', async () => {
-      if (camera.simulated) await cameraOrders.under(machine.id, { lay: 'board', heightMm: height })
+      if (camera.simulated && !burned) await cameraOrders.under(machine.id, { lay: 'board', heightMm: height })
       const taken = await cameraWork().take(await jpegOf(machine.id))
       if (size && (size.widthPx !== taken.widthPx || size.heightPx !== taken.heightPx))
         throw new Error('This photo has another size than those before: begin anew.')
@@ -86,6 +90,10 @@ export function Calibrate({ machine, camera, onDone }: Props) {
       if (camera.simulated) await cameraOrders.under(machine.id, { lay: 'nothing' })
       onDone()
     })
+  const burn = (): Promise<void> =>
+    step('Making the job', async () => {
+      navigate(`/jobs/${await marksJob(machine, 'a board of dots for the camera', boardSvg(board))}/run`)
+    })
   const print = (): void => {
     const link = document.createElement('a')
     link.href = URL.createObjectURL(new Blob([boardSvg(board)], { type: 'image/svg+xml' }))
@@ -99,13 +107,26 @@ export function Calibrate({ machine, camera, onDone }: Props) {
           <b>1</b> The board: {board.columns} × {board.rows} dots, {told(board.pitchMm)} apart.
         </Words>
         <Button size="small" onClick={print}>
-          Save it to print or burn
+          Save it to print
         </Button>
+        <Tooltip title="A job on card as large as the bed: the dots lie then where the machine itself puts them">
+          <span>
+            <Button size="small" disabled={doing !== ''} onClick={() => void burn()} data-testid="burn-board">
+              Make the job that burns it
+            </Button>
+          </span>
+        </Tooltip>
       </Row>
       <Words>
         <b>2</b> Lay it flat, its first dot at {told(x)} from the left and {told(y)} from the rear, and photograph it: flat on the
         bed first, then on something {told(HEIGHTS[1])} high or so.
       </Words>
+      {camera.simulated && (
+        <FormControlLabel
+          control={<Checkbox size="small" checked={burned} onChange={(_, on) => setBurned(on)} data-testid="board-burned" />}
+          label="The machine burned it, and it lies there still (simulated: else one is laid there)"
+        />
+      )}
       <Row wraps align="start">
         <LengthField label="Its dots lie this high" value={height} range={HEIGHT_RANGE} onCommit={setHeight} />
         <Button variant="contained" disabled={doing !== ''} onClick={() => void photograph()} data-testid="photograph-board">

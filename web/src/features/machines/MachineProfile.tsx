@@ -17,6 +17,7 @@ import { isLinked } from '../live/desk-words.ts'
 import { FirstConnection } from '../run/FirstConnection.tsx'
 import { useDoing } from '../run/use-doing.ts'
 import { CameraCard } from './CameraCard.tsx'
+import { CloseCamera } from './CloseCamera.tsx'
 import { LensFields } from './LensFields.tsx'
 import { MotionFields } from './MotionFields.tsx'
 import { POWER_CURVE } from './power-curve.ts'
@@ -119,6 +120,7 @@ export function MachineProfile({ machine, desk, onDuplicate, onExport, onRemove 
             <LensFields />
           </Group>
           <CameraCard machine={machine} />
+          {machine.head.kind === 'gantry' && <CloseCamera machine={machine} />}
           {desk && <FirstConnection machine={machine} desk={desk} open={checking} onClose={() => setChecking(false)} />}
         </Column>
       </KeepProfile>

@@ -1,5 +1,6 @@
 import { Button, ButtonBase, MenuItem, styled, TextField, useTheme } from '@mui/material'
 import {
+  asPrinted,
   type FoundMark,
   faceSize,
   inOrder,
@@ -9,6 +10,7 @@ import {
   type PieceSeen,
   placesToFind,
   poseFound,
+  registered,
   type Workpiece,
   withPiece,
 } from '@neotaxis/core'
@@ -19,7 +21,8 @@ import { Row } from '../../parts/Row.tsx'
 import { Words, Wrong } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import { TYPE, WEIGHT } from '../../theme/tokens.ts'
-import { bedPhotoTrouble, lookForPiece, photographBed } from '../camera/bed-photo.ts'
+import { atHead, bedPhotoTrouble, lookForPiece, photographBed } from '../camera/bed-photo.ts'
+import { lookedFor } from '../camera/looked-for.ts'
 import { lengthIn } from '../field/measures.ts'
 import { useEdit } from '../use-edit.ts'
 import { HomeFirst } from './HomeFirst.tsx'
@@ -30,6 +33,8 @@ const WIDE = 222
 const HIGHEST = 190
 /** Farther off than this, something is wrong with a mark or the piece, mm. */
 const MUCH_MM = 0.5
+/** Prints that are less off than this are as large as they should be. */
+const PRINT_SCALE = 0.0003
 
 /** A workpiece that was put back, or lies anyhow: corners or marks of it are found with the head, and the job lies on it again. @param onBed where the head stands, mm of the bed */
 export function FindPiece({ job, onBed }: { readonly job: JobDocument; readonly onBed: Point | undefined }) {
@@ -57,6 +62,10 @@ export function FindPiece({ job, onBed }: { readonly job: JobDocument; readonly 
   const taken = Object.keys(found).map(Number)
   const marks = taken.map((i): FoundMark => ({ known: places[i], found: found[i] }))
   const made = marks.length === 0 ? undefined : poseFound(piece, marks)
+  // Marks that were printed: how much larger the print came out is seen from three of them.
+  const printed = marks.filter((_, k) => taken[k] < Object.keys(piece.marks).length)
+  const fit = printed.length >= 3 ? registered(printed, 'similarity') : undefined
+  const print = fit && !('not' in fit) && Math.abs(fit.scale - 1) > PRINT_SCALE ? fit : undefined
   const as = lengthIn(unit)
   const told = (mm: number): string => `${as.show(mm)} ${as.unit}`
   const take = (): void => {
@@ -97,6 +106,7 @@ export function FindPiece({ job, onBed }: { readonly job: JobDocument; readonly 
         </TextField>
       )}
       <PieceWithPlaces piece={piece} places={places} taken={taken} chosen={chosen} onChoose={setChosen} />
+      <ByHeadCamera job={job} piece={piece} places={places} canMove={onBed !== undefined} onFound={setFound} />
       <ByCamera
         job={job}
         piece={piece}
@@ -118,6 +128,21 @@ export function FindPiece({ job, onBed }: { readonly job: JobDocument; readonly 
           {made.registration.rmsMm > MUCH_MM && ' That is much: touch that place again, or look whether this is the piece.'}
         </Words>
       )}
+      {print && (
+        <Row wraps>
+          <Words size="small" data-testid="print-larger">
+            What is printed on it is {Math.abs(100 * (print.scale - 1)).toFixed(2)} % {print.scale > 1 ? 'larger' : 'smaller'}{' '}
+            than in the job.
+          </Words>
+          <Button
+            size="small"
+            onClick={() => edit('artwork as large as it is printed', (base) => asPrinted(base, print.scale, id))}
+            data-testid="as-printed"
+          >
+            Make the artwork as large
+          </Button>
+        </Row>
+      )}
       <Row wraps>
         <Button variant="outlined" disabled={!onBed || chosen === undefined} onClick={take} data-testid="find-take">
           The head is on it
@@ -128,6 +153,42 @@ export function FindPiece({ job, onBed }: { readonly job: JobDocument; readonly 
         <Button onClick={away}>Leave it</Button>
       </Row>
       {!onBed && <HomeFirst />}
+    </Column>
+  )
+}
+
+interface ByHeadProps {
+  readonly job: JobDocument
+  readonly piece: Workpiece
+  readonly places: readonly Point[]
+  readonly canMove: boolean
+  readonly onFound: (found: Readonly<Record<number, Point>>) => void
+}
+
+/** The same by the camera at the head, to hundredths of a mm: it goes to each mark, or to corners where there are no marks. */
+function ByHeadCamera({ job, piece, places, canMove, onFound }: ByHeadProps) {
+  const { data: camera } = useCameraQuery(atHead(job.machine.id))
+  const [doing, setDoing] = useState('')
+  const [trouble, setTrouble] = useState('')
+  if (!camera?.calibration) return null
+  const own = camera.calibration.camera
+  const go = async (): Promise<void> => {
+    setTrouble('')
+    try {
+      const told = await lookedFor(job.machine, own, piece, places, (n, of) => setDoing(`Place ${n} of ${of}`), onFound)
+      setTrouble(told)
+    } catch (cause) {
+      setTrouble(cause instanceof Error ? cause.message : 'It cannot be done.')
+    } finally {
+      setDoing('')
+    }
+  }
+  return (
+    <Column gap="tight">
+      <Button variant="outlined" disabled={!canMove || doing !== ''} onClick={() => void go()} data-testid="find-near">
+        {doing || 'Go and look with the camera at the head'}
+      </Button>
+      {trouble && <Wrong role="alert">{trouble}</Wrong>}
     </Column>
   )
 }
