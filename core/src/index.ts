@@ -2,6 +2,7 @@
 
 export * from './camera/blanks/blank-piece.ts'
 export * from './camera/blanks/blanks.ts'
+export * from './camera/blanks/correct-blank.ts'
 export * from './camera/blanks/seen-blank.ts'
 export * from './camera/board.ts'
 export * from './camera/burned-marks.ts'

@@ -1,5 +1,14 @@
 import CameraAltOutlinedIcon from '@mui/icons-material/CameraAltOutlined'
-import { Button, Checkbox, FormControlLabel, LinearProgress, styled, Tooltip } from '@mui/material'
+import {
+  Button,
+  Checkbox,
+  FormControlLabel,
+  LinearProgress,
+  styled,
+  ToggleButton,
+  ToggleButtonGroup,
+  Tooltip,
+} from '@mui/material'
 import { burnOrder, FAINT, type JobDocument, mainPiece, mainPieceId, onBlanks, outlineSize, photoFindings } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { useEffect, useState } from 'react'
@@ -24,6 +33,7 @@ import { useEdit } from '../use-edit.ts'
 import {
   atHead,
   type BedPhoto,
+  type BlankHand,
   chooseBlanks,
   type FoundBlank,
   forgetBlanks,
@@ -33,6 +43,8 @@ import {
   putPhotoAway,
   scannedBlank,
   scannedFiner,
+  takeHand,
+  uncorrect,
   useBedPhoto,
   wantHeight,
 } from './bed-photo.ts'
@@ -186,6 +198,13 @@ function wordsOf(blank: FoundBlank, i: number, told: (mm: number) => string): st
     .join(', ')
 }
 
+const HANDS: Readonly<Record<BlankHand, string>> = {
+  choose: 'Is its edge wrong somewhere? Pull its nodes, or paint.',
+  nodes: 'Pull a node; Delete takes one away.',
+  add: 'What you paint belongs to it; nearer to it the brush is finer.',
+  take: 'What you paint is not part of it; in its middle it becomes a hole.',
+}
+
 function Blanks({ job, photo }: { readonly job: JobDocument; readonly photo: BedPhoto }) {
   const edit = useEdit()
   const unit = useSelector((state) => state.view.lengthUnit)
@@ -241,6 +260,33 @@ function Blanks({ job, photo }: { readonly job: JobDocument; readonly photo: Bed
           />
         ))}
       </Row>
+      {chosen.length === 1 && (
+        <Row wraps>
+          <ToggleButtonGroup
+            exclusive
+            size="small"
+            value={photo.hand}
+            onChange={(_, hand: BlankHand | null) => takeHand(hand ?? 'choose')}
+            aria-label="Its edge by hand"
+          >
+            <ToggleButton value="nodes" data-testid="blank-nodes">
+              nodes
+            </ToggleButton>
+            <ToggleButton value="add" data-testid="blank-add">
+              paint on
+            </ToggleButton>
+            <ToggleButton value="take" data-testid="blank-take">
+              paint off
+            </ToggleButton>
+          </ToggleButtonGroup>
+          {photo.before.length > 0 && (
+            <Button size="small" onClick={uncorrect} data-testid="blank-back">
+              Back
+            </Button>
+          )}
+          <Quiet>{HANDS[photo.hand]}</Quiet>
+        </Row>
+      )}
       <Row>
         <Tooltip title="Its edge, where it lies and its holes are those of the job's workpiece; what was on that stays in the middle">
           <span>

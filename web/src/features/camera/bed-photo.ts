@@ -31,6 +31,9 @@ export interface FoundBlank {
   readonly like: number
 }
 
+/** Chooses blanks, moves the nodes of an edge, paints something to it or away. */
+export type BlankHand = 'choose' | 'nodes' | 'add' | 'take'
+
 /** The bed as a photo shows it. */
 export interface BedPhoto {
   readonly machine: string
@@ -43,6 +46,12 @@ export interface BedPhoto {
   readonly blanks: readonly FoundBlank[]
   /** Which of the blanks are meant, by their number. */
   readonly chosen: readonly number[]
+  /** What the hand does with them on the stage. */
+  readonly hand: BlankHand
+  /** What is painted just now, mm of the bed. */
+  readonly stroke: { readonly line: readonly number[]; readonly halfMm: number } | undefined
+  /** What was found, before each correction by hand. */
+  readonly before: readonly (readonly FoundBlank[])[]
   /** What a code in it says. */
   readonly code: string | undefined
   /** The marks of the frame: where they were, and where this photo shows them. */
@@ -62,6 +71,9 @@ interface State {
 const FINE_PX_PER_MM = 20
 const MOST_PX = 24e6
 let given = false
+
+/** Nothing was corrected by hand. */
+const UNTOUCHED = { hand: 'choose' as BlankHand, stroke: undefined, before: [] }
 
 const NOTHING: State = { photo: undefined, doing: '', trouble: '' }
 let state: State = NOTHING
@@ -133,7 +145,7 @@ export async function photographBed(job: JobDocument): Promise<boolean> {
     const code = await cameraWork().code()
     const fixed = camera.calibration.fixed ? await cameraWork().marks(own, camera.calibration.fixed, 0) : []
     const about = { machine: machine.id, camera, takenAt: Date.now(), jpeg, bed, code, fixed, laid: poses(job) }
-    return { ...about, pictures: new Map([[0, flat]]), blanks: [], chosen: [] }
+    return { ...about, pictures: new Map([[0, flat]]), blanks: [], chosen: [], ...UNTOUCHED }
   })
   if (!made) return false
   state.photo?.pictures.forEach((picture) => {
@@ -181,7 +193,9 @@ export async function lookForBlanks(thicknessMm: number): Promise<void> {
     return seen.map((each, i): FoundBlank => ({ seen: each, ...pieces[i] }))
   })
   if (found && state.photo?.jpeg === photo.jpeg)
-    set({ photo: { ...state.photo, blanks: found, chosen: found.flatMap(({ seen }, i) => (seen.cutOff ? [] : [i])) } })
+    set({
+      photo: { ...state.photo, ...UNTOUCHED, blanks: found, chosen: found.flatMap(({ seen }, i) => (seen.cutOff ? [] : [i])) },
+    })
 }
 
 /** Where a workpiece is seen in the photo: by its marks where it has two, else by its edge. @returns a sentence where it is not */
@@ -255,13 +269,44 @@ export function giveUpCamera(): void {
   if (photo) void cameraWork().take(photo.jpeg)
 }
 
+export const takeHand = (hand: BlankHand): void => {
+  if (state.photo) set({ photo: { ...state.photo, hand, stroke: undefined } })
+}
+
+/** Shows a blank otherwise, while a hand is at it; what it is alike is told when it is let go. */
+export function showBlank(i: number, seen: SeenBlank): void {
+  const { photo } = state
+  if (photo) set({ photo: { ...photo, blanks: photo.blanks.map((each, k) => (k === i ? { ...each, seen } : each)) } })
+}
+
+export const showStroke = (stroke: BedPhoto['stroke']): void => {
+  if (state.photo) set({ photo: { ...state.photo, stroke } })
+}
+
+/** A blank as it was corrected by hand. @param from what was found before the hand came */
+export function correctBlank(i: number, seen: SeenBlank, from: readonly FoundBlank[]): void {
+  const { photo } = state
+  if (!photo) return
+  const all = photo.blanks.map((each, k) => (k === i ? seen : each.seen))
+  const pieces = blankPieces(all)
+  const blanks = all.map((each, k): FoundBlank => ({ seen: each, ...pieces[k] }))
+  set({ photo: { ...photo, blanks, stroke: undefined, before: [...photo.before, from] } })
+}
+
+/** Takes the last correction back. */
+export function uncorrect(): void {
+  const { photo } = state
+  const last = photo?.before.at(-1)
+  if (photo && last) set({ photo: { ...photo, blanks: last, before: photo.before.slice(0, -1) } })
+}
+
 export const chooseBlanks = (chosen: readonly number[]): void => {
   if (state.photo) set({ photo: { ...state.photo, chosen } })
 }
 
 /** The blanks are workpieces now, or not wanted. @param job where they are workpieces: they lie as the photo shows them */
 export const forgetBlanks = (job?: JobDocument): void => {
-  if (state.photo) set({ photo: { ...state.photo, blanks: [], chosen: [], ...(job && { laid: poses(job) }) } })
+  if (state.photo) set({ photo: { ...state.photo, ...UNTOUCHED, blanks: [], chosen: [], ...(job && { laid: poses(job) }) } })
 }
 
 /** Takes the photo off the stage. */

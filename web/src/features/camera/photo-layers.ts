@@ -127,7 +127,7 @@ interface Colours {
 }
 
 /** The blanks that were found, those that are meant drawn through. */
-export function blanksLayer({ blanks, chosen }: BedPhoto, { line, halo }: Colours): Layer {
+export function blanksLayer({ blanks, chosen, stroke }: BedPhoto, { line, halo }: Colours): Layer {
   return {
     name: 'blanks',
     space: SAME,
@@ -145,6 +145,16 @@ export function blanksLayer({ blanks, chosen }: BedPhoto, { line, halo }: Colour
         context.stroke(path)
       })
       context.setLineDash([])
+      if (!stroke) return
+      const [a, b, c, d, e, f] = at.map
+      context.beginPath()
+      for (let i = 0; i < stroke.line.length; i += 2)
+        context.lineTo(a * stroke.line[i] + c * stroke.line[i + 1] + e, b * stroke.line[i] + d * stroke.line[i + 1] + f)
+      context.lineCap = context.lineJoin = 'round'
+      context.lineWidth = 2 * stroke.halfMm * Math.hypot(a, b)
+      context.globalAlpha = 0.45
+      context.stroke()
+      context.globalAlpha = 1
     },
   }
 }

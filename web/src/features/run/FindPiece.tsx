@@ -66,8 +66,8 @@ export function FindPiece({ job, onBed }: { readonly job: JobDocument; readonly 
   const printed = marks.filter((_, k) => taken[k] < Object.keys(piece.marks).length)
   const fit = printed.length >= 3 ? registered(printed, 'similarity') : undefined
   const print = fit && !('not' in fit) && Math.abs(fit.scale - 1) > PRINT_SCALE ? fit : undefined
-  const as = lengthIn(unit)
-  const told = (mm: number): string => `${as.show(mm)} ${as.unit}`
+  const as = lengthIn(unit, 2)
+  const fine = (mm: number): string => `${as.show(mm)} ${as.unit}`
   const take = (): void => {
     if (!onBed || chosen === undefined) return
     setFound({ ...found, [chosen]: onBed })
@@ -120,9 +120,9 @@ export function FindPiece({ job, onBed }: { readonly job: JobDocument; readonly 
         <Words size="small" data-testid="found-piece">
           {marks.length === 1
             ? 'One place moves it, turned as it was. A second one tells its angle.'
-            : `It lies turned by ${(made.pose.deg ?? 0).toFixed(2)}°; places lie ${told(made.registration.rmsMm)} off on the average${
+            : `It lies turned by ${(made.pose.deg ?? 0).toFixed(2)}°; places lie ${fine(made.registration.rmsMm)} off on the average${
                 marks.length > 2
-                  ? `, place ${taken[made.registration.worst] + 1} most, ${told(made.registration.offMm[made.registration.worst])}`
+                  ? `, place ${taken[made.registration.worst] + 1} most, ${fine(made.registration.offMm[made.registration.worst])}`
                   : ''
               }.`}
           {made.registration.rmsMm > MUCH_MM && ' That is much: touch that place again, or look whether this is the piece.'}
@@ -186,7 +186,7 @@ function ByHeadCamera({ job, piece, places, canMove, onFound }: ByHeadProps) {
   return (
     <Column gap="tight">
       <Button variant="outlined" disabled={!canMove || doing !== ''} onClick={() => void go()} data-testid="find-near">
-        {doing || 'Go and look with the camera at the head'}
+        {doing || 'Look from near, with the head'}
       </Button>
       {trouble && <Wrong role="alert">{trouble}</Wrong>}
     </Column>
