@@ -29,6 +29,14 @@ export function discPicture(side: number, r: number): { png: Uint8Array; samples
   return { png: encodePng({ widthPx: side, heightPx: side, channels: 1, samples, full: 255 }), samples }
 }
 
+/** A ring in colour on nothing: all that it is not is transparent. */
+export function ringOnNothing(side: number): Uint8Array {
+  const covered = coverage([circle(side / 2, side / 2, 0.42 * side), circle(side / 2, side / 2, 0.16 * side)], side, side)
+  const samples = new Uint8Array(4 * side * side)
+  for (let i = 0; i < side * side; i++) samples.set([30, 90, 120, Math.round(255 * covered[i])], 4 * i)
+  return encodePng({ widthPx: side, heightPx: side, channels: 4, samples, full: 255 })
+}
+
 /** Two waves drawn with a pen on clean paper, edges soft as a scanner leaves them. */
 export function wavesPicture(width: number, height: number): Uint8Array {
   const samples = new Uint8Array(width * height)

@@ -163,8 +163,9 @@ const cameraWorker = {
   },
   /** What a code in the photo says; undefined where none is seen. */
   code(): string | undefined {
+    // Dark on light, as codes are printed.
     const { rgba, widthPx, heightPx } = there()
-    return jsQR(new Uint8ClampedArray(rgba), widthPx, heightPx)?.data || undefined
+    return jsQR(new Uint8ClampedArray(rgba), widthPx, heightPx, { inversionAttempts: 'dontInvert' })?.data || undefined
   },
 }
 export type CameraWorker = typeof cameraWorker

@@ -9,7 +9,6 @@ import {
   type TurnedOver,
   withoutPiece,
   withPieceMore,
-  withSecondSide,
 } from '@neotaxis/core'
 import { lazy, Suspense, useState } from 'react'
 import { Row } from '../../parts/Row.tsx'
@@ -20,6 +19,7 @@ import { TypedField } from '../field/TypedField.tsx'
 import { newId } from '../new-id.ts'
 import { selectedNodes } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
+import { useSecondSide } from '../use-second-side.ts'
 
 const FromStock = lazy(() => import('../stock/FromStock.tsx'))
 
@@ -40,15 +40,10 @@ export function PieceList({ job }: { readonly job: JobDocument }) {
   const ids = inOrder(job)
   const piece = mainPiece(job)
   const nodes = selectedNodes(job, selection, also)
+  const turnOver = useSecondSide(job)
   const turn = (way: TurnedOver): void => {
     setTurning(null)
-    let side: string | undefined
-    edit(`second side of “${piece.name}”`, (base) => {
-      const made = withSecondSide(base, way)
-      side = made.side
-      return made.job
-    })
-    if (side !== undefined) dispatch(pieceLookedAt(side))
+    turnOver(way)
   }
   const another = (count: number): void => {
     setMenu(null)

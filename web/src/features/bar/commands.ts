@@ -16,6 +16,7 @@ export interface Command {
 
 const plain = (key: string) => (event: KeyboardEvent) =>
   event.key.toLowerCase() === key && !event.ctrlKey && !event.metaKey && !event.altKey
+const shifted = (key: string) => (event: KeyboardEvent) => event.shiftKey && plain(key)(event)
 const chord =
   (key: string, shift = false) =>
   (event: KeyboardEvent) =>
@@ -161,6 +162,13 @@ export const COMMANDS: readonly Command[] = [
   { id: 'search', title: 'Find a command', keys: 'Ctrl K', match: chord('k') },
   { id: 'shortcuts', title: 'List the shortcuts', keys: '?', match: (event) => event.key === '?' },
   {
+    id: 'bed-photo-find',
+    title: 'Photograph the bed, and find what lies there',
+    words: 'camera blanks detect outline edge',
+    keys: 'Shift V',
+    match: shifted('v'),
+  },
+  {
     id: 'bed-photo',
     title: 'Photograph the bed, and show it under the job',
     words: 'camera picture capture snapshot',
@@ -297,6 +305,13 @@ export const COMMANDS: readonly Command[] = [
   { id: 'library', title: 'Open the library', words: 'clip art assets' },
   { id: 'journal', title: 'Open the journal', words: 'history log runs' },
   { id: 'machines', title: 'Open the machines', words: 'profile settings device' },
+  {
+    id: 'second-side',
+    title: 'Give the workpiece a second side, turned over like a page',
+    words: 'back reverse underside flip both faces',
+    keys: 'Shift U',
+    match: shifted('u'),
+  },
   { id: 'units', title: 'Millimetres or inches', words: 'inch millimetre', keys: 'U', match: plain('u') },
   { id: 'speed-units', title: 'Next unit of speed' },
   { id: 'theme', title: 'Light or dark', words: 'dark light contrast' },

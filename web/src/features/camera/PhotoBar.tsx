@@ -59,6 +59,8 @@ export function PhotoBar({ job }: { readonly job: JobDocument }) {
   useEffect(() =>
     onCommand({
       'bed-photo': () => void photographBed(job),
+      'bed-photo-find': () =>
+        void photographBed(job).then((isThere) => (isThere ? lookForBlanks(mainPiece(job).thicknessMm) : undefined)),
       ...(photo && {
         'bed-photo-away': putPhotoAway,
         'find-blanks': () => void lookForBlanks(mainPiece(job).thicknessMm),

@@ -21,7 +21,7 @@ import {
 import { useSyncExternalStore } from 'react'
 import { call } from '../../api/call.ts'
 import { cameraOrders } from '../../api/orders.ts'
-import { cameraWork, endCameraWork } from './camera-work.ts'
+import { cameraWork, codeIn, endCameraWork } from './camera-work.ts'
 import { nearPhoto } from './near-photo.ts'
 
 /** A blank that was found, as a workpiece would have it. */
@@ -142,9 +142,8 @@ export async function photographBed(job: JobDocument): Promise<boolean> {
     if (!sameShape(size, own))
       throw new Error('The photo has another shape than those the camera was calibrated with: calibrate it anew, under Machines.')
     const flat = await cameraWork().bed(own, bed, 0)
-    const code = await cameraWork().code()
     const fixed = camera.calibration.fixed ? await cameraWork().marks(own, camera.calibration.fixed, 0) : []
-    const about = { machine: machine.id, camera, takenAt: Date.now(), jpeg, bed, code, fixed, laid: poses(job) }
+    const about = { machine: machine.id, camera, takenAt: Date.now(), jpeg, bed, code: undefined, fixed, laid: poses(job) }
     return { ...about, pictures: new Map([[0, flat]]), blanks: [], chosen: [], ...UNTOUCHED }
   })
   if (!made) return false
@@ -152,7 +151,18 @@ export async function photographBed(job: JobDocument): Promise<boolean> {
     picture.close()
   })
   set({ photo: made })
+  // A code is looked for beside what is done next.
+  void lookForCode(made)
   return true
+}
+
+async function lookForCode({ jpeg }: BedPhoto): Promise<void> {
+  try {
+    const code = await codeIn(jpeg)
+    if (state.photo?.jpeg === jpeg && code) set({ photo: { ...state.photo, code } })
+  } catch {
+    // Without it, the shelf is looked through by hand.
+  }
 }
 
 const asked = new Set<number>()

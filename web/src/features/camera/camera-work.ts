@@ -19,3 +19,15 @@ export function endCameraWork(): void {
   worker = undefined
   at = undefined
 }
+
+/** What a code in a photo says, looked for beside all else: it takes seconds. */
+export async function codeIn(jpeg: Blob): Promise<string | undefined> {
+  const own = new Worker(new URL('../../workers/camera.worker.ts', import.meta.url), { type: 'module' })
+  try {
+    const reader = wrap<CameraWorker>(own)
+    await reader.take(jpeg)
+    return await reader.code()
+  } finally {
+    own.terminate()
+  }
+}

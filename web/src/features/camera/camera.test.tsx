@@ -26,7 +26,7 @@ const work = vi.hoisted(() => ({
   code: vi.fn(),
 }))
 // What looks at photos is tested on its own.
-vi.mock('./camera-work.ts', () => ({ cameraWork: () => work, endCameraWork: () => {} }))
+vi.mock('./camera-work.ts', () => ({ cameraWork: () => work, codeIn: () => work.code(), endCameraWork: () => {} }))
 vi.mock('../../workers/engine.ts', () => ({ onWorkerDeath: () => () => {} }))
 
 const calibration: Calibration = {

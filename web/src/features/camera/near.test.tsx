@@ -51,7 +51,7 @@ const work = vi.hoisted(() => ({
   nearCorner: vi.fn(),
 }))
 const near = vi.hoisted(() => ({ photo: vi.fn() }))
-vi.mock('./camera-work.ts', () => ({ cameraWork: () => work, endCameraWork: () => {} }))
+vi.mock('./camera-work.ts', () => ({ cameraWork: () => work, codeIn: () => work.code(), endCameraWork: () => {} }))
 vi.mock('./near-photo.ts', () => ({ nearPhoto: near.photo }))
 vi.mock('../../workers/engine.ts', () => ({ onWorkerDeath: () => () => {} }))
 

@@ -45,6 +45,7 @@ import { usePlacing } from '../placing/use-placing.ts'
 import { selectedNode, selectedNodes } from '../selection.ts'
 import { useCutOff } from '../stock/use-cut-off.ts'
 import { useEdit } from '../use-edit.ts'
+import { useSecondSide } from '../use-second-side.ts'
 import { drawnHere, isHere } from './drawn-here.ts'
 import { Pins } from './Pins.tsx'
 import { usePieceTool } from './use-piece-tool.tsx'
@@ -129,6 +130,8 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
     }),
   )
   const level = useLevelTool(job, node)
+  const turnOver = useSecondSide(job)
+  useEffect(() => onCommand(mainPiece(job).back === undefined ? { 'second-side': () => turnOver('left-right') } : {}))
   useEffect(() => {
     lookAt(nodes)
   }, [nodes])
