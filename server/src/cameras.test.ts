@@ -5,6 +5,7 @@ import type { Calibration } from '@neotaxis/core'
 import {
   Bed,
   BedCamera,
+  besideHead,
   hungOver,
   Machine,
   serveCamera,
@@ -13,7 +14,7 @@ import {
   servePanel,
   TRUTHS,
 } from '@neotaxis/stand-ins'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
 import { atPanel } from './machines/panel-client.ts'
 import { openShop, type Shop } from './testing/shop.ts'
 
@@ -54,7 +55,19 @@ beforeAll(async () => {
   const panel = await serveCameraPanel(camera, 0)
   ends.push(photos, panel)
   const reach = { address: `http://127.0.0.1:${portOf(photos)}/photo.jpg`, panel: portOf(panel) }
-  shop = await openShop({ name: 'cameras', simulated, cameras: new Map([['bench-60', reach]]) })
+  const near = new BedCamera(besideHead(truth.bed, 4), 4, { panel: machinePanel, deepMm: truth.bed.y, fromFront: true }, true)
+  const nearPhotos = await serveCamera(near, 0)
+  const nearPanel = await serveCameraPanel(near, 0)
+  ends.push(nearPhotos, nearPanel)
+  const nearReach = { address: `http://127.0.0.1:${portOf(nearPhotos)}/photo.jpg`, panel: portOf(nearPanel) }
+  shop = await openShop({
+    name: 'cameras',
+    simulated,
+    cameras: new Map([
+      ['bench-60', reach],
+      ['bench-60@head', nearReach],
+    ]),
+  })
 })
 afterAll(async () => {
   await shop.end()
@@ -90,6 +103,40 @@ describe('the camera of a machine', () => {
     expect((await panel({ do: 'state' })).body.laid).toMatchObject({ thickness: 18 })
     await shop.ask.post(at('/under')).send({ lay: 'board' }).expect(204)
     expect((await panel({ do: 'state' })).body.laid).toBeNull()
+  })
+
+  it('goes where it is sent with the head, under whoever works there, and says where that stood', async () => {
+    const head = '/api/machines/bench-60%40head/camera'
+    expect((await shop.ask.get(head).expect(200)).body.camera).toMatchObject({ simulated: true, calibration: null })
+    await shop.ask.get('/api/machines/bench-60%40elsewhere/camera').expect(400)
+    const asked = (body: object) => shop.ask.post(`${head}/photo`).set('X-Operator', 'Mara').send(body).buffer(true)
+    await vi.waitFor(async () => {
+      const { machines } = (await shop.ask.get('/api/live').expect(200)).body
+      expect(machines.find(({ machine: id }: { machine: string }) => id === 'bench-60').state).toBe('idle')
+    })
+    await shop.ask.post('/api/machines/bench-60/home').set('X-Operator', 'Mara').send({}).expect(204)
+    const taken = await asked({ widthPx: 648, at: { x: 120, y: 90, z: 2, speedMmS: 400 } }).expect(200)
+    expect(taken.headers['content-type']).toBe('image/jpeg')
+    expect(taken.headers['x-head']).toBe('120 90 2')
+    // Nobody's orders move nothing; where the bed ends is no place; the camera over the bed goes nowhere.
+    await shop.ask
+      .post(`${head}/photo`)
+      .send({ at: { x: 10, y: 10, speedMmS: 400 } })
+      .expect(400)
+    expect((await asked({ at: { x: 5000, y: 10, speedMmS: 400 } }).expect(409)).body.message).toContain('did not get there')
+    const over = shop.ask
+      .post(at('/photo'))
+      .set('X-Operator', 'Mara')
+      .send({ at: { x: 10, y: 10, speedMmS: 400 } })
+    expect((await over.expect(400)).body.message).toContain('goes nowhere')
+    // Stopped on its way, there is no photo of anywhere else.
+    const way = asked({ widthPx: 648, at: { x: 590, y: 390, speedMmS: 20 } }).then((answer) => answer)
+    await vi.waitFor(async () => {
+      const { machines } = (await shop.ask.get('/api/live').expect(200)).body
+      expect(machines.find(({ machine: id }: { machine: string }) => id === 'bench-60').report.x).toBeGreaterThan(125)
+    })
+    await shop.ask.post('/api/machines/bench-60/stop').send({}).expect(204)
+    expect((await way).status).toBe(409)
   })
 
   it('keeps its calibration, and the empty bed that was seen with it', async () => {
