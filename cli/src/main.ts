@@ -18,6 +18,10 @@ const VERBS: Record<string, { does: string; load: () => Promise<{ run: Verb }> }
   check: { does: 'job → findings', load: () => import('./verbs/check.ts') },
   forecast: { does: 'job → picture of the result (PNG)', load: () => import('./verbs/forecast.ts') },
   camera: { does: 'the bed camera: board, calibrate, rectify, simulate', load: () => import('./verbs/camera.ts') },
+  rotary: {
+    does: 'what turns, and what holds it → steps, turns, repeats, a cone laid flat',
+    load: () => import('./verbs/rotary.ts'),
+  },
   machine: { does: 'a simulated machine, until it is ended', load: () => import('./verbs/machine.ts') },
   convert: { does: 'mesh → height map (PNG)', load: () => import('./verbs/convert.ts') },
   run: { does: 'job or G-code → a machine', load: () => import('./verbs/run.ts') },
