@@ -17,6 +17,7 @@ import { nearEdge } from './near-edge.ts'
 import { neverReached } from './never-reached.ts'
 import { notTurned } from './not-turned.ts'
 import { nothingToBurn } from './nothing-to-burn.ts'
+import { onRotary } from './on-rotary.ts'
 import { otherThickness } from './other-thickness.ts'
 import { outlineTrouble } from './outline-trouble.ts'
 import { outsideBed } from './outside-bed.ts'
@@ -35,6 +36,7 @@ import { unprepared } from './unprepared.ts'
 /** Every check there is. */
 const CHECKS: readonly ((job: JobDocument, supply: Supply) => Found[])[] = [
   outsideBed,
+  onRotary,
   beyondMachine,
   pulses,
   piecesOverlap,

@@ -1,4 +1,5 @@
 import { inverse } from '../numeric/monotone.ts'
+import type { RotaryDevice } from './rotary-device.ts'
 
 /** One lens that fits the machine. */
 export interface Lens {
@@ -56,6 +57,14 @@ export interface Pulses {
   readonly ns?: { readonly min: number; readonly max: number }
 }
 
+/** Something that turns in a machine now, in the place of its y: the face of it, laid flat, is the bed. */
+export interface Turning {
+  readonly device: RotaryDevice
+  readonly diameterMm: number
+  /** The axis that goes between front and rear where nothing turns. */
+  readonly flatY: Axis
+}
+
 /** What a machine can do. Machine coordinates: mm, origin and axes as the controller has them. */
 export interface Machine {
   readonly id: string
@@ -92,6 +101,10 @@ export interface Machine {
   readonly lineBytesS?: number
   /** Lines a second that its controller reads; absent where nobody measured: then it is taken as fast enough. */
   readonly linesS?: number
+  /** Devices that something turns in, each plugged in when it is needed. */
+  readonly rotaries?: Readonly<Record<string, RotaryDevice>>
+  /** What turns in it, in a job that is made for that; absent: the bed is a bed. */
+  readonly turns?: Turning
 }
 
 /** What a line of unknown speed is taken for, bytes/s. */

@@ -117,6 +117,25 @@ export const materialSchema = Joi.object({
   .messages({ 'layers.sum': 'the layers of “{#name}” are together not as thick as it is' })
 
 const speed = (max: number) => Joi.number().greater(0).max(max).required()
+const roundMm = within(RANGES.roundMm)
+/** What something that turns is held in. */
+const rotaryDevice = Joi.object({
+  name: name.required(),
+  drive: byKind(
+    {
+      roller: { rollerMm: roundMm.required(), stepsPerTurn: Joi.number().min(1).max(1e7).required() },
+      chuck: { stepsPerTurn: Joi.number().min(1).max(1e7).required(), gear: Joi.number().min(0.01).max(1000).required() },
+    },
+    'a kind of rotary',
+  ).required(),
+  axis: Joi.valid('y', 'a').required(),
+  direction: Joi.valid(1, -1).required(),
+  smallestMm: roundMm.required(),
+  largestMm: roundMm.required(),
+  longestMm: within(RANGES.bedMm).required(),
+  speedMmS: speed(20_000).required(),
+  accelerationMmS2: speed(500_000).required(),
+})
 const axis = Joi.object({ travelMm: within(RANGES.bedMm), speedMmS: speed(20_000), accelerationMmS2: speed(500_000) })
 
 const delay = Joi.number().min(0).max(1).required()
@@ -155,6 +174,12 @@ export const machineSchema = Joi.object({
     'a kind of head',
   ).required(),
   zero: Joi.valid('front-left', 'rear-left').required(),
+  rotaries: Joi.object().pattern(id, rotaryDevice).max(20).optional(),
+  turns: Joi.object({
+    device: rotaryDevice.required(),
+    diameterMm: within(RANGES.roundMm).required(),
+    flatY: axis.required(),
+  }).optional(),
   watts: Joi.number().greater(0).max(10_000).required(),
   pulses: Joi.object({ hz: span(1, 1e7), ns: span(0.001, 1e6).optional() }).optional(),
   safePower: Joi.number().greater(0).max(1).optional(),

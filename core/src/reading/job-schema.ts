@@ -184,7 +184,7 @@ export const pieceSchema = {
 const workpiece = Joi.object({
   name: name.required(),
   material: id.required(),
-  surface: byKind({ flat: {} }, 'a kind of surface').required(),
+  surface: byKind({ flat: {}, cylinder: { diameterMm: within(RANGES.roundMm) } }, 'a kind of surface').required(),
   ...pieceSchema,
   back: Joi.object({ of: id.required(), way: Joi.valid('left-right', 'top-bottom').required() }).optional(),
   stock: Joi.object({ id: id.required(), cents: Joi.number().integer().min(0).max(1e9).required() }).optional(),

@@ -1,6 +1,7 @@
 import type { Finding } from '../findings/finding.ts'
 import { burnOrder, type JobDocument, mainPiece, materialOf } from '../job/document/document.ts'
-import { fittedLens } from '../machine/machine.ts'
+import { fittedLens, type Machine } from '../machine/machine.ts'
+import { settingWords } from '../rotary/plugged.ts'
 import type { Pose } from '../space/pose.ts'
 import { outlineArea } from '../stock/stock-piece.ts'
 
@@ -118,7 +119,7 @@ export function preflight(job: JobDocument, findings: readonly Finding[]): Prefl
       detail: machine.hasAir && air ? 'the program switches the air' : 'no air assist in this job',
       kind: 'routine',
     },
-    { id: 'rotary', title: 'No rotary is plugged in', detail: 'this job burns a flat piece', kind: 'routine' },
+    ...rotaryItems(machine),
     { id: 'cover', title: 'Masking and cover are off', detail: 'where it burns', kind: 'routine' },
     {
       id: 'people',
@@ -136,4 +137,19 @@ export function preflight(job: JobDocument, findings: readonly Finding[]): Prefl
       kind: 'asked' as const,
     }))
   return [...items, ...asked]
+}
+
+/** What is to be seen to where something turns; and that nothing does where the piece is flat. */
+function rotaryItems({ turns }: Machine): PreflightItem[] {
+  if (!turns) return [{ id: 'rotary', title: 'No rotary is plugged in', detail: 'this job burns a flat piece', kind: 'routine' }]
+  const { device, diameterMm } = turns
+  return [
+    { id: 'rotary', title: `${device.name} is plugged in`, detail: settingWords(turns), kind: 'routine' },
+    {
+      id: 'rotary-turns',
+      title: `Ø ${mm(diameterMm)} mm lies level in it and turns freely`,
+      detail: 'once around by hand: nothing touches, nothing slips, nothing hangs down',
+      kind: 'routine',
+    },
+  ]
 }

@@ -23,6 +23,8 @@ export const RANGES = {
   insetMm: { min: 0, max: 5 },
   thicknessMm: { min: 0.05, max: 200 },
   bedMm: { min: 10, max: 10_000 },
+  /** What turns: as thin as a pen, as thick as a bucket. */
+  roundMm: { min: 1, max: 2000 },
   workpieceMm: { min: 1, max: 10_000 },
   repeats: { min: 1, max: 1000 },
   pitchMm: { min: -2000, max: 2000 },

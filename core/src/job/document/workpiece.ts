@@ -10,7 +10,7 @@ export type PieceOutline =
   | { readonly kind: 'rings'; readonly rings: readonly (readonly number[])[] }
 
 /** What kind of face it is. The face of a thing that turns is laid flat. */
-export type Surface = { readonly kind: 'flat' }
+export type Surface = { readonly kind: 'flat' } | { readonly kind: 'cylinder'; readonly diameterMm: number }
 
 /** A part of the face on which nothing may be burned: a clamp, a hole, a handle. */
 export interface KeepOut {

@@ -1,0 +1,48 @@
+import { type JobDocument, mainPiece, mainPieceId, withPiece } from '../job/document/document.ts'
+import { faceSize } from '../job/document/workpiece.ts'
+import type { RotaryDevice } from '../machine/rotary-device.ts'
+import { micro } from '../numeric/micro.ts'
+import { circumferenceMm } from '../rotary/device.ts'
+import { plugged, unplugged } from '../rotary/plugged.ts'
+
+/**
+ * The job on something round that turns in a device: its face is laid flat, as long as it is and once around high, and what lies on it keeps
+ * its place from the middle.
+ * @param lengthMm of its face along its axis @throws RangeError with a sentence where the device does not hold it
+ */
+export function withRound(job: JobDocument, device: RotaryDevice, diameterMm: number, lengthMm: number): JobDocument {
+  if (lengthMm > device.longestMm)
+    throw new RangeError(`${device.name} holds what is up to ${device.longestMm} mm long, not ${lengthMm} mm.`)
+  const id = mainPieceId(job)
+  const before = faceSize(mainPiece(job))
+  const machine = plugged(job.machine, device, diameterMm)
+  const heightMm = micro(circumferenceMm(diameterMm))
+  const xMm = micro(Math.max(0, Math.min(mainPiece(job).pose.xMm, machine.axes.x.travelMm - lengthMm)))
+  const round = withPiece(
+    { ...job, machine },
+    {
+      outline: { kind: 'rect', widthMm: lengthMm, heightMm },
+      surface: { kind: 'cylinder', diameterMm },
+      keepOuts: {},
+      marks: {},
+      pose: { xMm, yMm: 0 },
+    },
+    id,
+  )
+  return moved(round, id, (lengthMm - before.widthMm) / 2, (heightMm - before.heightMm) / 2)
+}
+
+/** The job on a flat piece again, as large as its face was. */
+export function withFlat(job: JobDocument): JobDocument {
+  return withPiece({ ...job, machine: unplugged(job.machine) }, { surface: { kind: 'flat' } }, mainPieceId(job))
+}
+
+const moved = (job: JobDocument, id: string, dx: number, dy: number): JobDocument => ({
+  ...job,
+  placements: Object.fromEntries(
+    Object.entries(job.placements).map(([key, place]) => [
+      key,
+      place.on === id ? { ...place, xMm: micro(place.xMm + dx), yMm: micro(place.yMm + dy) } : place,
+    ]),
+  ),
+})
