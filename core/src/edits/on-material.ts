@@ -5,6 +5,7 @@ import { faceSize } from '../job/document/workpiece.ts'
 import type { Machine } from '../machine/machine.ts'
 import type { Material } from '../material/material.ts'
 import { processOf } from '../process/table.ts'
+import { plugged } from '../rotary/plugged.ts'
 
 /**
  * An operation on another material or machine: one that followed its recipe, or whose settings are worked out, has the values for the
@@ -25,7 +26,10 @@ function carried(operation: Operation, old: Material, material: Material, machin
 export const onMaterial = (job: JobDocument, material: Material): JobDocument => changedTo(job, material, job.machine)
 
 /** The job on another machine, its main workpiece in the middle of the bed. */
-export function onMachine(job: JobDocument, machine: Machine): JobDocument {
+export function onMachine(job: JobDocument, profile: Machine): JobDocument {
+  // What turns in one turns in the other.
+  const { turns } = job.machine
+  const machine = turns ? plugged(profile, turns.device, turns.diameterMm) : profile
   const { widthMm, heightMm } = faceSize(job.workpieces[mainPieceId(job)])
   const xMm = Math.max(0, (machine.axes.x.travelMm - widthMm) / 2)
   const yMm = Math.max(0, (machine.axes.y.travelMm - heightMm) / 2)

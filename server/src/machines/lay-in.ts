@@ -6,6 +6,8 @@ export interface Laid {
   readonly material: string
   readonly thicknessMm: number
   readonly edge: readonly (readonly number[])[]
+  /** It is round, and turns in a rotary. */
+  readonly diameterMm?: number
 }
 
 /** What a job wants laid in, as it lies at first: its main workpiece, and those that are of the same stuff. */
@@ -17,7 +19,13 @@ export function laidFor(job: JobDocument): Laid {
   const edge = alike
     .sort(([a], [b]) => (a < b ? -1 : 1))
     .flatMap(([id, { outline }]) => mappedRings(chartOf(job, id).toAxes, outlineOfFace(outline)))
-  return { material, thicknessMm, edge: edge.map((ring) => Array.from(ring, (v) => Math.round(v * 1e4) / 1e4)) }
+  const { turns } = job.machine
+  return {
+    material,
+    thicknessMm,
+    ...(turns && { diameterMm: turns.diameterMm }),
+    edge: edge.map((ring) => Array.from(ring, (v) => Math.round(v * 1e4) / 1e4)),
+  }
 }
 
 /** Sheets are seldom as thick as it is written on them, share. */
@@ -27,7 +35,7 @@ const THICKER = 1.035
 export const asItComes = (laid: Laid): Laid => ({ ...laid, thicknessMm: Math.round(laid.thicknessMm * THICKER * 100) / 100 })
 
 /** The hand that lays a fresh workpiece into a simulated machine. */
-export async function layIn(panel: number, { material, thicknessMm, edge }: Laid): Promise<void> {
+export async function layIn(panel: number, { material, thicknessMm, edge, diameterMm }: Laid): Promise<void> {
   const xs = edge.flatMap((ring) => ring.filter((_, i) => i % 2 === 0))
   const ys = edge.flatMap((ring) => ring.filter((_, i) => i % 2 === 1))
   const least = (list: readonly number[]): number => list.reduce((a, b) => Math.min(a, b), Infinity)
@@ -40,6 +48,7 @@ export async function layIn(panel: number, { material, thicknessMm, edge }: Laid
     x1: most(xs),
     y1: most(ys),
     edge,
+    ...(diameterMm !== undefined && { diameter: diameterMm }),
   }
   // A material that the stand-in does not have stays outside: it burns air then.
   await atPanel(panel, { do: 'lay', laid }).catch(() => atPanel(panel, { do: 'lift' }))

@@ -1,10 +1,10 @@
 import { arcChords } from './arc.ts'
-import type { Bed } from './bed.ts'
+import { Bed } from './bed.ts'
 import { LineError, readWords } from './line.ts'
 import { Modes } from './modes.ts'
 import { brakingPhases, headPhases, mirrorPhases, type Phase, within } from './phases.ts'
 import { Planner, type Segment } from './planner.ts'
-import type { Truth } from './truth.ts'
+import { type Truth, turning } from './truth.ts'
 
 export type MachineState = 'idle' | 'run' | 'hold' | 'pause' | 'armed' | 'lid' | 'alarm' | 'emergency'
 
@@ -30,9 +30,11 @@ const PROBE_MM_S = 4
  * burns. Time is its own: `drive` lets some of it pass.
  */
 export class Machine {
-  readonly truth: Truth
+  truth: Truth
+  /** As it is where nothing was put into it. */
+  private readonly own: Truth
   readonly counts: Counts = { seconds: 0, burnMm: 0, travelMm: 0, lines: 0, alarms: 0 }
-  readonly bed: Bed | undefined
+  bed: Bed | undefined
   /** Told what happens without being asked: the lid, resets, the button. */
   onEvent: (text: string) => void = () => {}
   /** Height of what lies on the bed, mm: the lens is in focus when it stands as high. */
@@ -65,8 +67,17 @@ export class Machine {
 
   constructor(truth: Truth, bed?: Bed) {
     this.truth = truth
+    this.own = truth
     this.bed = bed
     this.planner = new Planner(truth)
+  }
+
+  /** Something of a diameter is put in that turns in the place of y, mm; nothing: it is taken out. What was burned lies elsewhere then. */
+  turn(diameterMm: number | undefined): void {
+    const truth = diameterMm === undefined ? this.own : turning(this.own, diameterMm)
+    if (truth.around === this.truth.around) return
+    this.truth = truth
+    if (this.bed) this.bed = new Bed(truth.bed.x, truth.bed.y, this.bed.cell, truth.spot)
   }
 
   get state(): MachineState {

@@ -97,6 +97,8 @@ export interface Laid {
   readonly y1: number
   /** Its true edge, where it is not that box: polygons by even-odd, x, y pairs. */
   readonly edge?: readonly (readonly number[])[]
+  /** It is round, so thick, and turns in a rotary: the box is its face laid flat. */
+  readonly diameter?: number
 }
 
 /** Whether a place lies within polygons: a ray to the right meets their edges an odd number of times. */

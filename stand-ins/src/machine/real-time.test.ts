@@ -310,5 +310,14 @@ describe('the outside of a machine', () => {
     expect(await deed({ do: 'state' })).toMatchObject({ ok: true, watts: 0 })
     await deed({ do: 'lift' })
     expect(await deed({ do: 'state' })).toMatchObject({ laid: null })
+    // Something round is put in, in the place of the bed; something flat takes it out again.
+    const { y } = machine.truth.bed
+    const around = Math.PI * 20
+    expect(await deed({ do: 'lay', laid: { ...laid, y1: around, diameter: 20 } })).toEqual({ ok: true })
+    expect(machine.truth.around).toBeCloseTo(around, 9)
+    expect(machine.bed!.rows * machine.bed!.cell).toBeCloseTo(around, 0)
+    await deed({ do: 'lay', laid })
+    expect(machine.truth.around).toBeUndefined()
+    expect(machine.truth.bed.y).toBe(y)
   })
 })

@@ -7,8 +7,12 @@ import {
   type PieceOutline,
   RANGES,
   type Ring,
+  ROTARIES,
+  type RotaryDevice,
   tellArtwork,
   withFaceOf,
+  withFlat,
+  withRound,
   withShape,
   withShapeAround,
 } from '@neotaxis/core'
@@ -19,18 +23,33 @@ import { fileRings, outlineAsFace } from '../../workers/engine.ts'
 import { LengthField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
 import { canRun, runCommand } from './commands.ts'
+import { RoundFields } from './RoundFields.tsx'
 
 const LARGEST_FILE = 20_000_000
+const DEVICE = ROTARIES.rollers
+/** A cup, until somebody says how thick it is. */
+const FIRST_ROUND_MM = 73
 
 /** The edge of the workpiece: a rectangle, a circle, or any outline of the job or of a file. */
 export function ShapeFields({ job, onDraw }: { readonly job: JobDocument; readonly onDraw: () => void }) {
   const edit = useEdit()
-  const { outline } = mainPiece(job)
+  const { outline, surface } = mainPiece(job)
+  const { turns } = job.machine
+  // Mirrors turn nothing; several workpieces lie flat.
+  const canTurn = job.machine.head.kind === 'gantry' && Object.keys(job.workpieces).length === 1
   const { widthMm, heightMm } = faceSize(mainPiece(job))
   const file = useRef<HTMLInputElement>(null)
   const [trouble, setTrouble] = useState<string>()
   const set = (name: string, next: PieceOutline): void => edit(name, (base) => withShape(base, next))
   const becomes = (name: string, next: PieceOutline): void => edit(name, (base) => withShapeAround(base, next))
+  const round = (name: string, device: RotaryDevice, diameterMm: number, lengthMm: number): void => {
+    setTrouble(undefined)
+    try {
+      edit(name, (base) => withRound(base, device, diameterMm, lengthMm))
+    } catch (cause) {
+      setTrouble(cause instanceof Error ? cause.message : 'It cannot turn there.')
+    }
+  }
   const cut = async (name: string, rings: Promise<readonly Ring[]>, fromFile: boolean): Promise<void> => {
     setTrouble(undefined)
     try {
@@ -52,10 +71,19 @@ export function ShapeFields({ job, onDraw }: { readonly job: JobDocument; readon
         fullWidth
         size="small"
         label="Shape"
-        value={outline.kind}
+        value={surface.kind === 'flat' ? outline.kind : 'round'}
         onChange={(event) => {
           const { value } = event.target
-          if (value === 'rect') becomes('a rectangular workpiece', { kind: 'rect', widthMm, heightMm })
+          if (value === 'round') {
+            const diameterMm = Math.max(DEVICE.smallestMm, Math.min(DEVICE.largestMm, FIRST_ROUND_MM))
+            round(
+              'a round workpiece, turning',
+              DEVICE,
+              diameterMm,
+              Math.min(widthMm, DEVICE.longestMm, job.machine.axes.x.travelMm),
+            )
+          } else if (surface.kind !== 'flat') edit('a flat workpiece', withFlat)
+          else if (value === 'rect') becomes('a rectangular workpiece', { kind: 'rect', widthMm, heightMm })
           else if (value === 'circle') becomes('a round workpiece', { kind: 'circle', diameterMm: Math.min(widthMm, heightMm) })
           else if (value === 'file') file.current?.click()
           else if (value === 'drawn') {
@@ -71,6 +99,7 @@ export function ShapeFields({ job, onDraw }: { readonly job: JobDocument; readon
       >
         <MenuItem value="rect">Rectangle</MenuItem>
         <MenuItem value="circle">Circle</MenuItem>
+        {canTurn && <MenuItem value="round">Round, turning in a rotary</MenuItem>}
         {outline.kind === 'rings' && <MenuItem value="rings">Its own outline</MenuItem>}
         {outlines.map(([id, { name }]) => (
           <MenuItem key={id} value={id}>
@@ -100,7 +129,8 @@ export function ShapeFields({ job, onDraw }: { readonly job: JobDocument; readon
         }}
       />
       {trouble && <Wrong role="alert">{trouble}</Wrong>}
-      {outline.kind === 'rect' && (
+      {turns && surface.kind !== 'flat' && <RoundFields job={job} turns={turns} lengthMm={widthMm} onChange={round} />}
+      {surface.kind === 'flat' && outline.kind === 'rect' && (
         <>
           <LengthField
             label="Width"

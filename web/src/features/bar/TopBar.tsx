@@ -92,7 +92,7 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
           <Swatch style={{ backgroundColor: `rgb(${materialOf(job).look.surface.join(' ')})` }} />
           <Short> {materialOf(job).name}</Short> <b>{length(mainPiece(job).thicknessMm)}</b>
           <WideOnly>
-            · {length(faceSize(mainPiece(job)).widthMm)} × {length(faceSize(mainPiece(job)).heightMm)} {lengthUnit}
+            · {sizeTold(job, length)} {lengthUnit}
           </WideOnly>
         </Chip>
       </Tooltip>
@@ -178,4 +178,13 @@ function JobName({ name, onRename }: { readonly name: string; readonly onRename:
       />
     </Tooltip>
   )
+}
+
+/** How large the workpiece is: of what turns, how thick and how long. */
+function sizeTold(job: JobDocument, length: (mm: number) => string): string {
+  const { surface, ...piece } = mainPiece(job)
+  const { widthMm, heightMm } = faceSize(piece)
+  return surface.kind === 'flat'
+    ? `${length(widthMm)} × ${length(heightMm)}`
+    : `Ø ${length(surface.diameterMm)} × ${length(widthMm)}`
 }
