@@ -5,6 +5,7 @@ import { cameraJobs } from './camera-jobs.ts'
 import { dropFile, saved, serverJob, settled, type } from './hands.ts'
 import { discPicture, handwriting, pagePicture } from './pictures.ts'
 import { pieceJobs } from './piece-jobs.ts'
+import { roundJobs } from './round-jobs.ts'
 import { shopJobs } from './shop-jobs.ts'
 
 test('a dropped picture is run, held, found not through, run again and written down', async ({ page, browser }) => {
@@ -326,4 +327,5 @@ test('handwriting is cleaned, traced along its strokes and scored on a brass pla
 
 shopJobs()
 pieceJobs()
+roundJobs()
 cameraJobs()
