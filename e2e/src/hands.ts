@@ -59,7 +59,7 @@ export async function serverJob(page: Page) {
 export async function wavesJob(page: Page): Promise<void> {
   await page.goto('/jobs')
   await dropFile(page, 'chart-margin.png', wavesPicture(500, 320))
-  await page.getByTestId('proposal-cut-shape').click({ timeout: 30_000 })
+  await page.getByTestId('proposal-cut-shape').click({ timeout: 60_000 })
   await page.waitForURL(/compose/)
   await settled(page)
 }

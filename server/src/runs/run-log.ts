@@ -79,7 +79,8 @@ export class RunLog {
     this.onEnded(id)
     // Looking at what was burned takes its time: other runs go on being written down meanwhile.
     this.write(`burn ${id}`, () => this.keepBurn(id))
-    if (now.phase === 'done' || now.phase === 'stopped') this.write(`photo ${id}`, () => this.keepPhoto(id))
+    // One after the other: a simulated machine shows what it burned to both.
+    if (now.phase === 'done' || now.phase === 'stopped') this.write(`burn ${id}`, () => this.keepPhoto(id))
     if (now.phase === 'done') this.write(`use ${id}`, () => this.work.run('writeUse', { runId: id }))
   }
 

@@ -21,7 +21,7 @@ const LOOKS: Readonly<Record<string, Thing['look']>> = {
   slate: 'slate',
 }
 /** What is burned is looked at in cells of this side, so far around what lies there, mm. */
-const CELL_MM = 0.1
+const CELL_MM = 0.15
 const AROUND_MM = 2
 /** Seen from near, in finer ones. */
 export const NEAR_CELL_MM = 0.02
