@@ -181,7 +181,7 @@ export function cameraJobs(): void {
   test('the camera at the head is measured by a dot that is burned, and a print is found by its marks, to hundredths of a mm', async ({
     page,
   }) => {
-    test.setTimeout(300_000)
+    test.setTimeout(420_000)
     await lay(page, 'nothing')
     await page.goto('/machines')
     await page.getByTestId(`machine-${MACHINE}`).click()
@@ -198,7 +198,7 @@ export function cameraJobs(): void {
     await page.getByTestId(`machine-${MACHINE}`).click()
     await card.getByTestId('measure-close').click()
     await card.getByTestId('look-close').click()
-    await expect(card.getByTestId('keep-close')).toBeVisible({ timeout: 120_000 })
+    await expect(card.getByTestId('keep-close')).toBeVisible({ timeout: 200_000 })
     await card.getByTestId('keep-close').click()
     await expect(card.getByTestId('close-told')).toContainText('of the beam', { timeout: 30_000 })
     const told = await (await page.request.get(`/api/machines/${MACHINE}@head/camera`)).json()

@@ -24,7 +24,7 @@ const LOOKS: Readonly<Record<string, Thing['look']>> = {
 const CELL_MM = 0.15
 const AROUND_MM = 2
 /** Seen from near, in finer ones. */
-export const NEAR_CELL_MM = 0.02
+export const NEAR_CELL_MM = 0.03
 /** A machine that says nothing for so long is not asked further. */
 const WAITS_MS = 20_000
 

@@ -56,10 +56,10 @@ export class BedCamera {
     // Where it was not homed it stands nowhere that it knows.
     if (!Number.isFinite(x) || !Number.isFinite(y)) throw new Error('The head stands nowhere.')
     const highMm = optics.highMm + head.z
-    const half = (0.6 * highMm) / optics.focal + SHADOWS_MM
-    const part = { x0: x - half, y0: y - half, x1: x + half, y1: y + half }
-    const there = await seenInMachine(this.machine, part)
-    const lying = laidOut([...this.things, ...there.things], NEAR_CELL_MM, part)
+    const around = (half: number) => ({ x0: x - half, y0: y - half, x1: x + half, y1: y + half })
+    const sees = (0.6 * highMm) / optics.focal
+    const there = await seenInMachine(this.machine, around(sees))
+    const lying = laidOut([...this.things, ...there.things], NEAR_CELL_MM, around(sees + SHADOWS_MM))
     return { optics: { ...optics, over: [x, y], highMm }, lying, burn: there.burn }
   }
 

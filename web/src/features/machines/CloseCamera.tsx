@@ -77,13 +77,13 @@ export function CloseCamera({ machine }: { readonly machine: Machine }) {
 }
 
 /** What is known of it, in words. */
-function Told({ calibration }: { readonly calibration: Calibration }) {
+function Told({ calibration, testId = 'close-told' }: { readonly calibration: Calibration; readonly testId?: string }) {
   const unit = useSelector((state) => state.view.lengthUnit)
   const [as, fine] = [lengthIn(unit), lengthIn(unit, 3)]
   const [x, y] = middleOf(calibration.camera)
   const { widthMm, heightMm } = fieldOf(calibration.camera)
   return (
-    <Words data-testid="close-told">
+    <Words data-testid={testId}>
       It sees {as.show(widthMm)} × {as.show(heightMm)} {as.unit}, {as.show(Math.abs(x))} {as.unit} {x < 0 ? 'left' : 'right'} of
       the beam and {as.show(Math.abs(y))} {as.unit} {y < 0 ? 'behind' : 'before'} it; off by {fine.show(calibration.p95Mm)}{' '}
       {fine.unit} at most for 95 of 100 places.
@@ -178,7 +178,7 @@ function Measure({ machine, onDone }: { readonly machine: Machine; readonly onDo
       {trouble && <Wrong data-testid="close-trouble">{trouble}</Wrong>}
       {found && (
         <>
-          <Told calibration={found} />
+          <Told calibration={found} testId="close-found" />
           {found.p95Mm > TRUSTED_MM && <Quiet>That is much: is the dot round and dark, and the card flat?</Quiet>}
           <Row>
             <Button
