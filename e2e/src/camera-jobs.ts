@@ -68,7 +68,7 @@ export function cameraJobs(): void {
   test('artwork fills an odd slab under the camera: photographed, found, filled, burned, and seen there in the next photo', async ({
     page,
   }) => {
-    test.setTimeout(300_000)
+    test.setTimeout(480_000)
     await calibratedHere(page)
     await lay(page, 'driftwood')
     const hand = new Hand(page)
@@ -98,7 +98,7 @@ export function cameraJobs(): void {
     await finishWhatWaits(hand)
     // The next photo shows it where the forecast said.
     const after = page.getByTestId('photo-after')
-    await expect(after).toBeVisible({ timeout: 90_000 })
+    await expect(after).toBeVisible({ timeout: 180_000 })
     await expect.poll(async () => Number((await after.getAttribute('data-off')) || Number.NaN)).toBeLessThan(0.4)
     await finish(hand)
     test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
@@ -107,7 +107,7 @@ export function cameraJobs(): void {
   test('a shape is cut from the pane in the photo, as large as it goes there; a knocked camera, a dark photo and none are told', async ({
     page,
   }) => {
-    test.setTimeout(240_000)
+    test.setTimeout(480_000)
     await calibratedHere(page)
     await lay(page, 'pane')
     const hand = new Hand(page)
@@ -181,7 +181,7 @@ export function cameraJobs(): void {
   test('the camera at the head is measured by a dot that is burned, and a print is found by its marks, to hundredths of a mm', async ({
     page,
   }) => {
-    test.setTimeout(420_000)
+    test.setTimeout(800_000)
     await lay(page, 'nothing')
     await page.goto('/machines')
     await page.getByTestId(`machine-${MACHINE}`).click()
@@ -198,7 +198,7 @@ export function cameraJobs(): void {
     await page.getByTestId(`machine-${MACHINE}`).click()
     await card.getByTestId('measure-close').click()
     await card.getByTestId('look-close').click()
-    await expect(card.getByTestId('keep-close')).toBeVisible({ timeout: 200_000 })
+    await expect(card.getByTestId('keep-close')).toBeVisible({ timeout: 400_000 })
     await card.getByTestId('keep-close').click()
     await expect(card.getByTestId('close-told')).toContainText('of the beam', { timeout: 30_000 })
     const told = await (await page.request.get(`/api/machines/${MACHINE}@head/camera`)).json()
@@ -252,7 +252,7 @@ export function cameraJobs(): void {
   })
 
   test('in a small scan field, under its own camera, an odd tag is found and filled', async ({ page }) => {
-    test.setTimeout(240_000)
+    test.setTimeout(480_000)
     await calibratedHere(page, FIELD)
     await lay(page, 'tag', FIELD)
     // A job on the field's machine is open, as it is there all day.
