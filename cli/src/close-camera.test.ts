@@ -38,7 +38,7 @@ function seenFrom(optics: Optics, [x, y]: Point, things: readonly Thing[], seed:
   return { ...SIZE, rgba: photographed({ ...optics, over: at }, SIZE, laidOut(things, 0.02, part), DAYLIGHT, seed) }
 }
 
-describe.each(process.env.NEOTAXIS_CAMPAIGN ? [1, 2, 3, 4] : [2])('a camera at the head, hung as seed %i says', (seed) => {
+describe.each(process.env.NEOTAXIS_CAMPAIGN ? [1, 2, 3] : [2])('a camera at the head, hung as seed %i says', (seed) => {
   const optics = besideHead(BED, seed)
   const mark: Point = [260, 180]
   const card: Thing = {

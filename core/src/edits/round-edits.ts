@@ -4,6 +4,7 @@ import type { RotaryDevice } from '../machine/rotary-device.ts'
 import { micro } from '../numeric/micro.ts'
 import { circumferenceMm } from '../rotary/device.ts'
 import { plugged, unplugged } from '../rotary/plugged.ts'
+import { shifted } from './workpiece-edits.ts'
 
 /**
  * The job on something round that turns in a device: its face is laid flat, as long as it is and once around high, and what lies on it keeps
@@ -23,26 +24,14 @@ export function withRound(job: JobDocument, device: RotaryDevice, diameterMm: nu
     {
       outline: { kind: 'rect', widthMm: lengthMm, heightMm },
       surface: { kind: 'cylinder', diameterMm },
-      keepOuts: {},
-      marks: {},
       pose: { xMm, yMm: 0 },
     },
     id,
   )
-  return moved(round, id, (lengthMm - before.widthMm) / 2, (heightMm - before.heightMm) / 2)
+  return shifted(round, id, (lengthMm - before.widthMm) / 2, (heightMm - before.heightMm) / 2)
 }
 
 /** The job on a flat piece again, as large as its face was. */
 export function withFlat(job: JobDocument): JobDocument {
   return withPiece({ ...job, machine: unplugged(job.machine) }, { surface: { kind: 'flat' } }, mainPieceId(job))
 }
-
-const moved = (job: JobDocument, id: string, dx: number, dy: number): JobDocument => ({
-  ...job,
-  placements: Object.fromEntries(
-    Object.entries(job.placements).map(([key, place]) => [
-      key,
-      place.on === id ? { ...place, xMm: micro(place.xMm + dx), yMm: micro(place.yMm + dy) } : place,
-    ]),
-  ),
-})

@@ -31,7 +31,7 @@ export function withShapeAround(job: JobDocument, outline: PieceOutline, id = ma
 }
 
 /** What lies on a workpiece, moved on its face. */
-const shifted = (job: JobDocument, id: string, dx: number, dy: number): JobDocument => ({
+export const shifted = (job: JobDocument, id: string, dx: number, dy: number): JobDocument => ({
   ...job,
   placements: Object.fromEntries(
     Object.entries(job.placements).map(([key, place]) => [

@@ -19,6 +19,9 @@ export function plugged(machine: Machine, device: RotaryDevice, diameterMm: numb
   const around = circumferenceMm(diameterMm)
   if (diameterMm < device.smallestMm || diameterMm > device.largestMm)
     throw new RangeError(`${device.name} holds from Ø ${device.smallestMm} to Ø ${device.largestMm} mm, not Ø ${diameterMm} mm.`)
+  // Programs turn it by y so far: one on an axis of its own would stand still.
+  if (device.axis !== 'y')
+    throw new RangeError(`${device.name} turns on an axis of its own: jobs turn only what is plugged in for Y yet.`)
   const y = { travelMm: around, speedMmS: device.speedMmS, accelerationMmS2: device.accelerationMmS2 }
   return { ...flat, axes: { ...flat.axes, y }, turns: { device, diameterMm, flatY: flat.axes.y } }
 }

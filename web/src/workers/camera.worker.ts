@@ -29,6 +29,8 @@ import jsQR from 'jsqr'
 
 /** A photo is looked at no finer than this, px. */
 const MOST_PX = 24e6
+/** Less of a sheet that was looked at from near is not all of it. */
+const ALL_SEEN = 0.999
 
 /** A burn is looked for so far around its forecast, mm. */
 const FARTHEST_MM = 2.5
@@ -157,8 +159,12 @@ const cameraWorker = {
     stitched?.add(nearThere(), camera, head)
   },
   endSheet(pxPerMm: number): Uint8Array {
-    const { picture } = stitched!.picture()
+    const { picture, seen } = stitched!.picture()
     stitched = undefined
+    if (seen < ALL_SEEN)
+      throw new Error(
+        `${(100 * (1 - seen)).toFixed(1)} % of the sheet was out of reach of the camera at the head: lay it farther in.`,
+      )
     return encodePng(picture, { pixelsPerMm: pxPerMm })
   },
   /** What a code in the photo says; undefined where none is seen. */
