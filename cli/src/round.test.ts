@@ -20,6 +20,7 @@ import {
   sweptScene,
   withFlat,
   withoutOperation,
+  withPiece,
   withPlace,
   withRound,
 } from '@neotaxis/core'
@@ -122,6 +123,10 @@ describe('a job on something round', () => {
     expect(
       kinds(cup({ ...ROLLERS, drive: { kind: 'chuck', gear: 1, stepsPerTurn: 3200 }, accelerationMmS2: 9000 })),
     ).not.toContain('would-slip')
+    expect(() => withRound(job, { ...ROLLERS, axis: 'a' }, 40, 100)).toThrow('an axis of its own')
+    // What is kept free stays so when the diameter is corrected.
+    const held = withPiece(job, { marks: { seam: { xMm: 5, yMm: 5 } } })
+    expect(mainPiece(withRound(held, ROLLERS, 31, 120)).marks).toEqual({ seam: { xMm: 5, yMm: 5 } })
     expect(() => withRound(job, ROLLERS, 140, 100)).toThrow('from Ø 20 to Ø 110 mm')
     expect(() => withRound(job, ROLLERS, 40, 500)).toThrow('up to 400 mm long')
   })
