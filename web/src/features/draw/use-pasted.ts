@@ -1,8 +1,9 @@
-import { useEffect } from 'react'
+import { useLayoutEffect } from 'react'
 
 /** What is pasted, where nobody is typing: files as files, words as a text to be written. */
 export function usePasted(onFiles: (files: readonly File[]) => void, onText: (text: string) => void): void {
-  useEffect(() => {
+  // There as soon as the page is.
+  useLayoutEffect(() => {
     const paste = (event: ClipboardEvent): void => {
       if (event.target instanceof Element && event.target.closest('input, textarea, [contenteditable]')) return
       // A sheet is open: it comes first.
