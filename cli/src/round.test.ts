@@ -71,8 +71,8 @@ describe('a job on something round', () => {
     expect(preflight(flat, []).find(({ id }) => id === 'rotary')?.title).toBe('No rotary is plugged in')
   })
 
-  it('burns once around what its forecast shows, on a machine that turns it', { timeout: 120_000 }, async () => {
-    const job = cup()
+  /** What a machine that turns it burns, and its forecast. */
+  async function burned(job: JobDocument) {
     const work = supply()
     const { text } = programOf(job, work)
     const { moves, problems } = readProgram(text)
@@ -100,12 +100,35 @@ describe('a job on something round', () => {
     // Rows come from the rear: once around, less what is no whole row.
     const y0 = around - rows * cell
     const maps = forecastMaps(sweptScene(forecastScene(job, work), chartOf(job)), columns, rows, cell, 0, y0)
-    const { toneOff } = compareBurn(maps, { ...seen, x0: 0, y0, cellMm: cell })
+    return { work, maps, seen: { ...seen, x0: 0, y0, cellMm: cell } }
+  }
 
-    expect(toneOff).toBeLessThan(0.02)
+  it('burns once around what its forecast shows, on a machine that turns it', { timeout: 120_000 }, async () => {
+    const job = cup()
+    const { work, maps, seen } = await burned(job)
+    expect(compareBurn(maps, seen).toneOff).toBeLessThan(0.02)
     const [engraved] = burningsOf(job, 'engrave', work)
     const { marks, field } = processOf(engraved.operation).dots!(engraved)
-    expect(dotsKept(marks, field, { ...seen, x0: 0, y0, cellMm: cell }, maps)).toBeGreaterThan(0.999)
+    expect(dotsKept(marks, field, seen, maps)).toBeGreaterThan(0.999)
+  })
+
+  it.each([
+    ['its rear edge', -12],
+    ['its front edge, a turn beside it', 2 * circumferenceMm(DIAMETER) - 9],
+  ])('comes round over the seam, as it is forecast: over %s', { timeout: 120_000 }, async (_, yMm) => {
+    const job = withPlace(cup(), 'source', { yMm })
+    expect(checkFindings(job, supply()).map(({ kind }) => kind)).not.toContain('outside-workpiece')
+    expect(checkFindings(job, supply()).filter(({ severity }) => severity === 'stop')).toEqual([])
+    const { maps, seen } = await burned(job)
+    const off = compareBurn(maps, seen)
+    expect(off.toneOff).toBeLessThan(0.02)
+    // Dark on both sides of the seam, on the same columns.
+    const { columns, rows, tone } = seen
+    const dark = (row: number): number =>
+      tone.subarray(row * columns, (row + 1) * columns).reduce((n, v) => n + (v > 60 ? 1 : 0), 0)
+    expect(dark(2)).toBeGreaterThan(100)
+    expect(dark(rows - 3)).toBeGreaterThan(100)
+    expect(dark(Math.floor(rows / 2))).toBe(0)
   })
 
   it('is told where it does not fit: over itself, too thick, too long, slipping, or on a machine where nothing turns', () => {

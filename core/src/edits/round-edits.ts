@@ -1,5 +1,5 @@
 import { type JobDocument, mainPiece, mainPieceId, withPiece } from '../job/document/document.ts'
-import { faceSize } from '../job/document/workpiece.ts'
+import { type Ends, faceSize, type Workpiece } from '../job/document/workpiece.ts'
 import type { RotaryDevice } from '../machine/rotary-device.ts'
 import { micro } from '../numeric/micro.ts'
 import { circumferenceMm } from '../rotary/device.ts'
@@ -23,12 +23,21 @@ export function withRound(job: JobDocument, device: RotaryDevice, diameterMm: nu
     { ...job, machine },
     {
       outline: { kind: 'rect', widthMm: lengthMm, heightMm },
-      surface: { kind: 'cylinder', diameterMm },
+      surface: { kind: 'cylinder', ...endsOf(mainPiece(job)), diameterMm },
       pose: { xMm, yMm: 0 },
     },
     id,
   )
   return shifted(round, id, (lengthMm - before.widthMm) / 2, (heightMm - before.heightMm) / 2)
+}
+
+/** What is known of its ends stays known. */
+const endsOf = ({ surface }: Workpiece): Ends => (surface.kind === 'flat' ? {} : { held: surface.held, lip: surface.lip })
+
+/** The job with one of its piece's ends known, or not any more. */
+export function withEnds(job: JobDocument, ends: Ends): JobDocument {
+  const { surface } = mainPiece(job)
+  return surface.kind === 'flat' ? job : withPiece(job, { surface: { ...surface, ...ends } }, mainPieceId(job))
 }
 
 /** The job on a flat piece again, as large as its face was. */

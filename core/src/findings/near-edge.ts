@@ -2,7 +2,7 @@ import { isEmptyBounds } from '../geometry/bounds.ts'
 import { fromEdge, liesWithin } from '../geometry/edge.ts'
 import type { Ring } from '../geometry/ring.ts'
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
-import { faceBox, outlineOfFace } from '../job/document/workpiece.ts'
+import { faceBox, onceAround, outlineOfFace } from '../job/document/workpiece.ts'
 import type { Supply } from '../lineage/supply.ts'
 import { burnedPoints } from '../process/burned-points.ts'
 import { burnedBoundsOf } from '../process/extent.ts'
@@ -45,6 +45,8 @@ function nearest(context: Burning): Found | undefined {
   // Far inside the box of a rectangle: nothing to look for.
   const isRect = workpiece.outline.kind === 'rect'
   if (isRect && box.x0 >= least && box.y0 >= least && face.x1 - box.x1 >= least && face.y1 - box.y1 >= least) return undefined
+  // Around, it has no edge.
+  if (onceAround(workpiece) !== undefined && box.x0 >= least && face.x1 - box.x1 >= least) return undefined
   const edge = outlineOfFace(workpiece.outline)
   const points = burnedPoints(context)
   let away = least - 0.005

@@ -12,6 +12,9 @@ import { poseBounds, poseMap } from '../space/pose.ts'
 import type { Fix, Found } from './finding.ts'
 import { fitFixes } from './fit.ts'
 
+/** Farther than anything is burned, mm. */
+const ENDLESS_MM = 1e5
+
 /** The box around a box that is mapped. */
 function boxBy(map: Affine, { x0, y0, x1, y1 }: Bounds): Bounds {
   return [mapped(map, x0, y0), mapped(map, x1, y0), mapped(map, x1, y1), mapped(map, x0, y1)]
@@ -40,14 +43,14 @@ function outside(context: Burning): Found | undefined {
   const toBed = poseMap(piece.pose, size)
   const fromBed = inverseOf(toBed)
   const there = boxBy(toBed, box)
-  const over = [
+  const sides = [
     { side: 'left', by: -there.x0, x: there.x0, y: (there.y0 + there.y1) / 2 },
     { side: 'right', by: there.x1 - bed.widthMm, x: there.x1, y: (there.y0 + there.y1) / 2 },
     { side: 'rear', by: -there.y0, x: (there.x0 + there.x1) / 2, y: there.y0 },
     { side: 'front', by: there.y1 - bed.heightMm, x: (there.x0 + there.x1) / 2, y: there.y1 },
   ]
-    .filter(({ by }) => by > 0.0005)
-    .sort((a, b) => b.by - a.by)
+  // What turns has no end around.
+  const over = (job.machine.turns ? sides.slice(0, 2) : sides).filter(({ by }) => by > 0.0005).sort((a, b) => b.by - a.by)
   if (over.length === 0) return undefined
   const [x, y] = mapped(fromBed, over[0].x, over[0].y)
   return {
@@ -81,5 +84,6 @@ function withinReach(context: Burning): Fix[] {
   if (piece.pose.deg) return []
   const bed = bedSize(job.machine)
   const { xMm, yMm } = piece.pose
-  return fitFixes(context, { x0: -xMm, y0: -yMm, x1: bed.widthMm - xMm, y1: bed.heightMm - yMm }, 'bed')
+  const [y0, y1] = job.machine.turns ? [-ENDLESS_MM, ENDLESS_MM] : [-yMm, bed.heightMm - yMm]
+  return fitFixes(context, { x0: -xMm, y0, x1: bed.widthMm - xMm, y1 }, 'bed')
 }

@@ -1,7 +1,7 @@
-import { isEmptyBounds } from '../geometry/bounds.ts'
+import { type Bounds, isEmptyBounds } from '../geometry/bounds.ts'
 import { fromEdge, liesWithin } from '../geometry/edge.ts'
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
-import { faceBox, outlineOfFace } from '../job/document/workpiece.ts'
+import { faceBox, onceAround, outlineOfFace, type Workpiece } from '../job/document/workpiece.ts'
 import type { Supply } from '../lineage/supply.ts'
 import { burnedPoints } from '../process/burned-points.ts'
 import { burnedBoundsOf } from '../process/extent.ts'
@@ -34,14 +34,15 @@ function overSides(context: Burning): Found | undefined {
   if (isEmptyBounds(box)) return undefined
   const face = faceBox(piece.workpiece)
   const slack = slackOf(context)
-  const over = [
+  const sides = [
     { side: 'left', by: -box.x0, x: 0, y: (box.y0 + box.y1) / 2 },
     { side: 'right', by: box.x1 - face.x1, x: face.x1, y: (box.y0 + box.y1) / 2 },
     { side: 'top', by: -box.y0, x: (box.x0 + box.x1) / 2, y: 0 },
     { side: 'bottom', by: box.y1 - face.y1, x: (box.x0 + box.x1) / 2, y: face.y1 },
   ]
-    .filter(({ by }) => by > slack)
-    .sort((a, b) => b.by - a.by)
+  // Over its seam it comes round.
+  const isRound = onceAround(piece.workpiece) !== undefined
+  const over = (isRound ? sides.slice(0, 2) : sides).filter(({ by }) => by > slack).sort((a, b) => b.by - a.by)
   if (over.length === 0) return undefined
   return told(
     context,
@@ -71,6 +72,12 @@ function overEdge(context: Burning): Found | undefined {
   return at < 0 ? undefined : told(context, id, points[at], points[at + 1], `${most.toFixed(1)} mm over its edge`)
 }
 
+/** Where it may be burned: around it has no end. */
+function reachOf(workpiece: Workpiece): Bounds {
+  const box = faceBox(workpiece)
+  return onceAround(workpiece) === undefined ? box : { ...box, y0: -1e5, y1: 1e5 }
+}
+
 function told(context: Burning, id: string, x: number, y: number, where: string): Found {
   const { workpiece, workpieceId } = context.piece
   return {
@@ -82,6 +89,6 @@ function told(context: Burning, id: string, x: number, y: number, where: string)
     x,
     y,
     message: `${processOf(context.operation).subject} leaves the workpiece: ${where}.`,
-    fixes: workpiece.outline.kind === 'rect' ? fitFixes(context, faceBox(workpiece), 'workpiece') : edgeFixes(context),
+    fixes: workpiece.outline.kind === 'rect' ? fitFixes(context, reachOf(workpiece), 'workpiece') : edgeFixes(context),
   }
 }

@@ -63,7 +63,8 @@ function writeSet(
   const room = (at: number, height: number, way: number): number => {
     const left = (place: number, by: number, most: number): number =>
       Math.abs(by) < 1e-9 ? Infinity : Math.max(0, (by > 0 ? most - place : -place) / by)
-    return Math.min(left(e + a * at + c * height, a * way, wide), left(f + d * height + b * at, b * way, deep))
+    const around = machine.turns ? Infinity : left(f + d * height + b * at, b * way, deep)
+    return Math.min(left(e + a * at + c * height, a * way, wide), around)
   }
   let forward = true
   for (let k = 0; k < v.length; k++) {

@@ -181,10 +181,16 @@ export const pieceSchema = {
   grainDeg: Joi.number().min(-360).max(360).optional(),
 }
 
+/** An end of what turns, seen on its face. */
+const faceEnd = Joi.valid('left', 'right').optional()
+
 const workpiece = Joi.object({
   name: name.required(),
   material: id.required(),
-  surface: byKind({ flat: {}, cylinder: { diameterMm: within(RANGES.roundMm) } }, 'a kind of surface').required(),
+  surface: byKind(
+    { flat: {}, cylinder: { diameterMm: within(RANGES.roundMm), held: faceEnd, lip: faceEnd } },
+    'a kind of surface',
+  ).required(),
   ...pieceSchema,
   back: Joi.object({ of: id.required(), way: Joi.valid('left-right', 'top-bottom').required() }).optional(),
   stock: Joi.object({ id: id.required(), cents: Joi.number().integer().min(0).max(1e9).required() }).optional(),

@@ -4,10 +4,11 @@ import { type Ring, reversed, ringBounds } from '../geometry/ring.ts'
 import { jobPieces } from '../hold/pieces.ts'
 import { burnOrder, type JobDocument, mainPieceId, materialOf } from '../job/document/document.ts'
 import { burnedPieces } from '../job/document/pieces.ts'
-import { faceSize, outlineOfFace } from '../job/document/workpiece.ts'
+import { faceSize, onceAround, outlineOfFace } from '../job/document/workpiece.ts'
 import type { Supply } from '../lineage/supply.ts'
 import { burningOf, processOf } from '../process/table.ts'
 import { mappedRings } from '../space/map-shapes.ts'
+import { comeRound } from './come-round.ts'
 
 /** The forecast of a job. @param only ids of operations to show, default all @param workpiece default the main one */
 export function forecastScene(job: JobDocument, supply: Supply, only?: ReadonlySet<string>, workpiece = mainPieceId(job)): Scene {
@@ -18,7 +19,9 @@ export function forecastScene(job: JobDocument, supply: Supply, only?: ReadonlyS
       .filter(({ workpieceId }) => workpieceId === workpiece)
       .flatMap((piece) => processOf(operation).layers(burningOf(job, id, piece, supply)))
   })
-  return { ...bareScene(job, workpiece), layers: [...layers, ...goneLayers(job, supply, only, workpiece)] }
+  const all = [...layers, ...goneLayers(job, supply, only, workpiece)]
+  const around = onceAround(job.workpieces[workpiece])
+  return { ...bareScene(job, workpiece), layers: around === undefined ? all : all.flatMap((layer) => comeRound(layer, around)) }
 }
 
 /**

@@ -10,7 +10,20 @@ export type PieceOutline =
   | { readonly kind: 'rings'; readonly rings: readonly (readonly number[])[] }
 
 /** What kind of face it is. The face of a thing that turns is laid flat. */
-export type Surface = { readonly kind: 'flat' } | { readonly kind: 'cylinder'; readonly diameterMm: number }
+export type Surface = { readonly kind: 'flat' } | Cylinder
+
+/** Something round whose axis lies along x of its face; y goes once around. */
+export interface Cylinder extends Ends {
+  readonly kind: 'cylinder'
+  readonly diameterMm: number
+}
+
+/** Which end of something that turns is held, and where its lip is, seen on its face; absent: nobody said. */
+export interface Ends {
+  readonly held?: FaceEnd
+  readonly lip?: FaceEnd
+}
+export type FaceEnd = 'left' | 'right'
 
 /** A part of the face on which nothing may be burned: a clamp, a hole, a handle. */
 export interface KeepOut {
@@ -43,6 +56,10 @@ export interface Workpiece {
   /** How the box around its face lies on the bed: mm from the bed's rear left corner. */
   readonly pose: Pose
 }
+
+/** How far it is once around what turns, mm: so high is its face; undefined where it is flat. */
+export const onceAround = ({ surface, outline }: Pick<Workpiece, 'surface' | 'outline'>): number | undefined =>
+  surface.kind === 'flat' ? undefined : outlineSize(outline).heightMm
 
 /** Chords of a round outline stay within this, mm. */
 const ROUND_MM = 0.005

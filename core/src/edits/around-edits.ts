@@ -1,0 +1,136 @@
+import { type JobDocument, mainPiece, placeOf, sourceOf } from '../job/document/document.ts'
+import { type InRows, isAround, repeatedRoots } from '../job/document/repeats.ts'
+import { type FaceEnd, onceAround, outlineSize, type Workpiece } from '../job/document/workpiece.ts'
+import { arcSeenAs, broughtRound, closedByGap, closedByScale, seenWidthMm } from '../rotary/around.ts'
+import { poseBounds } from '../space/pose.ts'
+import { laidAs, moved, turnedTo } from './change.ts'
+import { firstRepetition, notRepeated, repeated, repetitionOf } from './repeat-edits.ts'
+
+/** How what is repeated around closes: by its size, or by the room between. */
+export type Closing = 'scale' | 'gap'
+
+/** The box around artwork and all that is grouped with it, face mm. */
+function boxAround(job: JobDocument, node: string): { x0: number; y0: number; x1: number; y1: number } {
+  const boxes = repeatedRoots(job, sourceOf(job, node)).map((root) => poseBounds(placeOf(job, root), placeOf(job, root)))
+  return {
+    x0: Math.min(...boxes.map(({ x0 }) => x0)),
+    y0: Math.min(...boxes.map(({ y0 }) => y0)),
+    x1: Math.max(...boxes.map(({ x1 }) => x1)),
+    y1: Math.max(...boxes.map(({ y1 }) => y1)),
+  }
+}
+
+/** @throws RangeError where the piece is flat */
+function aroundOf(job: JobDocument): number {
+  const around = onceAround(mainPiece(job))
+  if (around === undefined) throw new RangeError('This piece is flat: nothing goes around it.')
+  return around
+}
+
+/** How far artwork goes around, mm, with all that is grouped with it. */
+export function reachAround(job: JobDocument, node: string): number {
+  const { y0, y1 } = boxAround(job, node)
+  return y1 - y0
+}
+
+/** Artwork, with its group, as much larger or smaller about its own middle. */
+const scaled = (job: JobDocument, node: string, scale: number): JobDocument => {
+  const place = placeOf(job, sourceOf(job, node))
+  const middle = [place.xMm + place.widthMm / 2, place.yMm + place.heightMm / 2] as const
+  return laidAs(job, node, { scale, byDeg: 0, middle })
+}
+
+/** Artwork as large as it goes once around and meets itself. @throws RangeError where the piece is flat */
+export const onceRound = (job: JobDocument, node: string): JobDocument =>
+  scaled(job, node, aroundOf(job) / reachAround(job, node))
+
+/**
+ * Artwork with its group so often around that it closes exactly: the last is as far from the first as any from the next.
+ * @param count how often; absent: as often as changes its size least, or as there is room for
+ * @param bands so many beside each other along the axis, evenly over the length of the face
+ * @throws RangeError where the piece is flat
+ */
+export function timesRound(job: JobDocument, node: string, closing: Closing, count?: number, bands = 1): JobDocument {
+  const around = aroundOf(job)
+  const once = repetitionOf(job, node) ? notRepeated(job, node) : job
+  const reach = reachAround(once, node)
+  const by = closing === 'gap' ? closedByGap(reach, around, count) : closedByScale(reach, around)
+  const often = count ?? by.count
+  const sized = closing === 'gap' ? once : scaled(once, node, around / often / reach)
+  const pitchYMm = around / often
+  const { widthMm } = outlineSize(mainPiece(job).outline)
+  const { x0, x1 } = boxAround(sized, node)
+  const pitchXMm = bands > 1 ? widthMm / bands : Math.max(1, x1 - x0)
+  // The first band lies in the middle of its share.
+  const first = bands > 1 ? moved(sized, node, pitchXMm / 2 - (x0 + x1) / 2, 0) : sized
+  if (often * bands === 1) return first
+  const rows: InRows = { ...firstRepetition(first, node), count: often * bands, columns: bands, pitchXMm, pitchYMm }
+  return repeated(first, node, rows)
+}
+
+/** How often around artwork lies, and in how many bands; undefined where it lies otherwise. */
+export function roundRows(
+  job: JobDocument,
+  node: string,
+): { readonly count: number; readonly bands: number; readonly gapMm: number } | undefined {
+  const around = onceAround(mainPiece(job))
+  const rows = repetitionOf(job, node)?.repetition
+  if (around === undefined || !rows || isAround(rows)) return undefined
+  const count = Math.ceil(rows.count / rows.columns)
+  return { count, bands: rows.columns, gapMm: rows.pitchYMm - reachAround(job, node) }
+}
+
+/** Artwork brought to a place around, by its middle. @param atMm face y, any number of turns */
+function middleAt(job: JobDocument, node: string, atMm: number): JobDocument {
+  const { y0, y1 } = boxAround(job, node)
+  return moved(job, node, 0, broughtRound(atMm, aroundOf(job)) - (y0 + y1) / 2)
+}
+
+/** Artwork on the other side of what turns. @throws RangeError where the piece is flat */
+export function acrossFrom(job: JobDocument, node: string): JobDocument {
+  const { y0, y1 } = boxAround(job, node)
+  return middleAt(job, node, (y0 + y1) / 2 + aroundOf(job) / 2)
+}
+
+/** Artwork brought round so that its middle lies on the face, not a turn beside it. */
+export function onFace(job: JobDocument, node: string): JobDocument {
+  if (onceAround(mainPiece(job)) === undefined) return job
+  const { y0, y1 } = boxAround(job, node)
+  const middle = (y0 + y1) / 2
+  return broughtRound(middle, aroundOf(job)) === middle ? job : middleAt(job, node, middle)
+}
+
+/** The middle of a keep-out, face mm. */
+function middleOfKeepOut({ keepOuts }: Workpiece, id: string): readonly [number, number] {
+  const { pose, outline } = keepOuts[id]
+  const { x0, y0, x1, y1 } = poseBounds(pose, outlineSize(outline))
+  return [(x0 + x1) / 2, (y0 + y1) / 2]
+}
+
+/** Artwork centred on a place that is kept free, or opposite it: the handle of a cup. @throws RangeError where the piece is flat */
+export function byKeepOut(job: JobDocument, node: string, id: string, isOpposite: boolean): JobDocument {
+  const [, y] = middleOfKeepOut(mainPiece(job), id)
+  return middleAt(job, node, isOpposite ? y + aroundOf(job) / 2 : y)
+}
+
+/** How wide artwork is to the eye that looks at its middle from the front, mm. */
+export function seenFromFront(job: JobDocument, node: string): number | undefined {
+  const { surface } = mainPiece(job)
+  return surface.kind === 'flat' ? undefined : seenWidthMm(reachAround(job, node), surface.diameterMm)
+}
+
+/** Artwork as large as it is to look from the front, mm. @throws RangeError where nothing looks as wide */
+export function sizedAsSeen(job: JobDocument, node: string, seenMm: number): JobDocument {
+  const { surface } = mainPiece(job)
+  if (surface.kind === 'flat') throw new RangeError('This piece is flat: it looks as wide as it is.')
+  return scaled(job, node, arcSeenAs(seenMm, surface.diameterMm) / reachAround(job, node))
+}
+
+/** How artwork is turned whose top is at an end of what turns, degrees clockwise. */
+const UP: Record<FaceEnd, number> = { left: -90, right: 90 }
+
+/** Artwork turned so that its top is at the lip of what turns, with what is grouped with it; at the left where nobody said where the lip is. */
+export function uprightBy(job: JobDocument, node: string): JobDocument {
+  const { surface } = mainPiece(job)
+  return turnedTo(job, node, UP[surface.kind === 'flat' ? 'left' : (surface.lip ?? 'left')])
+}
