@@ -22,6 +22,7 @@ import {
   ResultCache,
   readDrawing,
   ringsBounds,
+  roundRows,
   type SourceFacts,
   type StockPiece,
   setUps,
@@ -38,6 +39,7 @@ import { heron, soundings } from './outline-pictures.ts'
 import { CHART_EDGE, COMPASS, PANEL_EDGE, routedChartJob, wallPanelJob } from './panel-jobs.ts'
 import { harbourPaneJob, islandReliefJob } from './picture-jobs.ts'
 import { dropFiles, harbourNight, tideClockFace } from './pictures.ts'
+import { rollingPinJob, wavesTile } from './round-jobs.ts'
 import { demoStock } from './stock.ts'
 import { tideClockJob } from './tide-clock.ts'
 import { GUEST_NAMES, pebbleTrayJob } from './tray-jobs.ts'
@@ -94,6 +96,26 @@ describe('jobs of several sources', () => {
     expect(setUps(job)).toHaveLength(2)
     // Bridges part the path of the tool.
     expect(elsewhereDrawing(job, job.order[0], supply).shapes.at(-1)!.paths.length).toBeGreaterThan(1)
+  })
+})
+
+describe('things that turn', () => {
+  it('are a rolling pin whose waves go six times around and close within one step of its rollers', () => {
+    const tile = new TextEncoder().encode(wavesTile())
+    const facts = {
+      name: 'waves.svg',
+      asset: 'f'.repeat(64),
+      widthPx: 100,
+      heightPx: 100,
+      hasAlpha: true,
+      drawing: readDrawing(tile),
+    }
+    const job = rollingPinJob(facts, tile)
+    expect(checkJob(job)).toEqual(job)
+    const supply = assetsSupply(() => tile)
+    expect(checkFindings(job, supply).filter(({ severity }) => severity !== 'note')).toEqual([])
+    expect(roundRows(job, 'source')).toMatchObject({ count: 6, gapMm: expect.closeTo(0, 3) })
+    expect(job.machine.turns?.diameterMm).toBe(64)
   })
 })
 

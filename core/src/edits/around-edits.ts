@@ -59,10 +59,11 @@ export function timesRound(job: JobDocument, node: string, closing: Closing, cou
   const sized = closing === 'gap' ? once : scaled(once, node, around / often / reach)
   const pitchYMm = around / often
   const { widthMm } = outlineSize(mainPiece(job).outline)
-  const { x0, x1 } = boxAround(sized, node)
+  const { x0, x1, y0 } = boxAround(sized, node)
   const pitchXMm = bands > 1 ? widthMm / bands : Math.max(1, x1 - x0)
-  // The first band lies in the middle of its share.
-  const first = bands > 1 ? moved(sized, node, pitchXMm / 2 - (x0 + x1) / 2, 0) : sized
+  // The first band lies in the middle of its share; the first one around is that nearest to the seam, so that all lie on the face.
+  const dx = bands > 1 ? pitchXMm / 2 - (x0 + x1) / 2 : 0
+  const first = often > 1 ? moved(sized, node, dx, broughtRound(y0, pitchYMm) - y0) : moved(sized, node, dx, 0)
   if (often * bands === 1) return first
   const rows: InRows = { ...firstRepetition(first, node), count: often * bands, columns: bands, pitchXMm, pitchYMm }
   return repeated(first, node, rows)

@@ -5,7 +5,7 @@ import { isAround } from '../job/document/repeats.ts'
 import { difference } from '../job/patches/edit.ts'
 import type { Supply } from '../lineage/supply.ts'
 import { burnedBoundsOf } from '../process/extent.ts'
-import { burningsOf } from '../process/table.ts'
+import { burningsOf, processOf } from '../process/table.ts'
 import { circumferenceMm, slipsAtMmS2 } from '../rotary/device.ts'
 import type { Fix, Found } from './finding.ts'
 
@@ -73,13 +73,16 @@ export function onRotary(job: JobDocument, supply: Supply): Found[] {
       ),
     )
   const around = circumferenceMm(diameterMm)
-  const box = burnOrder(job)
-    .flatMap((id) => burningsOf(job, id, supply).map(burnedBoundsOf))
+  const burnings = burnOrder(job).flatMap((id) => burningsOf(job, id, supply))
+  // Whole dots stand over by less than one of them.
+  const slack = Math.max(CLOSES_MM, ...burnings.map((each) => processOf(each.operation).dots?.(each)?.field.pitch ?? 0))
+  const box = burnings
+    .map(burnedBoundsOf)
     .filter((each) => !isEmptyBounds(each))
     .reduce(unite, EMPTY_BOUNDS)
   const seam = isEmptyBounds(box) ? undefined : atSeam(job, box, around)
   if (seam) found.push({ ...stop('seam', seam.message), severity: 'ask', x: (box.x0 + box.x1) / 2, y: box.y1, fixes: seam.fixes })
-  else if (box.y1 - box.y0 - around > CLOSES_MM)
+  else if (box.y1 - box.y0 - around > slack)
     found.push({
       ...stop('around-overlap', `What is burned goes once around and ${(box.y1 - box.y0 - around).toFixed(2)} mm over itself.`),
       x: (box.x0 + box.x1) / 2,

@@ -1,7 +1,7 @@
 import { Button, LinearProgress } from '@mui/material'
-import type { JobDocument } from '@neotaxis/core'
+import { type JobDocument, mainPiece } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
-import { useDeferredValue, useEffect } from 'react'
+import { lazy, Suspense, useDeferredValue, useEffect } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import { CommandSearch } from '../features/bar/CommandSearch.tsx'
 import { onCommand } from '../features/bar/commands.ts'
@@ -24,6 +24,9 @@ import { goToMoment } from '../features/rehearsal/go-to-moment.ts'
 import { RunLine } from '../features/run-line/RunLine.tsx'
 import { TroubleBoundary } from '../features/trouble/TroubleBoundary.tsx'
 import { Area, Frame } from '../parts/Frame.tsx'
+import { useSelector } from '../store/hooks.ts'
+
+const TurningView = lazy(() => import('../features/round/TurningView.tsx'))
 
 /** What can be done with the selection, wherever it is asked for. */
 function ArtworkActions({ job }: { readonly job: JobDocument }) {
@@ -67,6 +70,8 @@ export default function ComposePage() {
     }),
   )
 
+  const isTurning =
+    useSelector((state) => state.view.turning) && job !== null && job !== undefined && mainPiece(job).surface.kind !== 'flat'
   const shelf = usePanelWidth('artwork', 'minmax(190px, 228px)')
   const details = usePanelWidth('details', 'minmax(256px, 288px)')
 
@@ -89,6 +94,11 @@ export default function ComposePage() {
           <TroubleBoundary what="The stage" part keys={[job]}>
             <JobStage job={job} onPlace={(x, y) => goToMoment(job, x, y)} />
           </TroubleBoundary>
+          {isTurning && (
+            <Suspense fallback={null}>
+              <TurningView job={job} />
+            </Suspense>
+          )}
           <PhotoBar job={calm} />
           <FindingCards job={calm} />
           <FillCards job={calm} />

@@ -15,7 +15,7 @@ import { useEffect, useState } from 'react'
 import { onCommand, runCommand } from '../features/bar/commands.ts'
 import { Words } from '../parts/words.tsx'
 import { useDispatch, useSelector } from '../store/hooks.ts'
-import { screenMeasured, stageShows } from '../store/view-slice.ts'
+import { screenMeasured, stageShows, turningShown } from '../store/view-slice.ts'
 import { EDGE } from '../theme/tokens.ts'
 import type { StageHandle } from './use-stage.ts'
 
@@ -23,12 +23,15 @@ interface Props {
   readonly stage: StageHandle
   /** Shows what is worked on as large as fits. */
   readonly onCloseUp: () => void
+  /** It turns: it can be seen so. */
+  readonly isRound?: boolean
   /** It shows one thing only. */
   readonly plain?: boolean
 }
 
 /** What the stage shows, and how large. */
-export function StageTools({ stage, onCloseUp, plain = false }: Props) {
+export function StageTools({ stage, onCloseUp, isRound = false, plain = false }: Props) {
+  const dispatch = useDispatch()
   const { whole: onWhole, zoom: onZoom, view } = stage
   const scale = view?.scale
   const screenPxPerMm = useSelector((state) => state.view.screenPxPerMm)
@@ -42,6 +45,7 @@ export function StageTools({ stage, onCloseUp, plain = false }: Props) {
       'view-whole': onWhole,
       'view-real': real,
       'view-close': onCloseUp,
+      ...(isRound && { 'view-turning': () => void dispatch(turningShown(true)) }),
       'view-in': () => onZoom(1.5),
       'view-out': () => onZoom(1 / 1.5),
       'measure-screen': () => setMeasuring(true),
@@ -65,6 +69,13 @@ export function StageTools({ stage, onCloseUp, plain = false }: Props) {
       sx={{ position: 'absolute', left: 12, top: 10, maxWidth: 'calc(100% - 76px)', display: 'flex', flexWrap: 'wrap', gap: 1 }}
     >
       {!plain && <WhatIsShown />}
+      {isRound && (
+        <Tooltip title="Around the object, in three dimensions  (Shift W)">
+          <Button {...text} onClick={() => dispatch(turningShown(true))} data-testid="as-it-turns">
+            as it turns
+          </Button>
+        </Tooltip>
+      )}
       <Tooltip title="The whole workpiece  (W)">
         <Button {...text} onClick={onWhole}>
           whole

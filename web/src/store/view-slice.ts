@@ -27,6 +27,8 @@ interface ViewState {
   /** Groups of the line that are folded to one block. */
   readonly foldedGroups: readonly string[]
   readonly shows: StageShows
+  /** What is round is seen as it turns, not laid flat. */
+  readonly turning: boolean
   readonly anchor: Anchor
   /** The operation whose settings were taken along, to give them to others. */
   readonly taken: string | null
@@ -85,6 +87,7 @@ const initialState: ViewState = {
   foldedGroups: [],
   anchor: { h: 0, v: 0 },
   comparing: false,
+  turning: false,
   taken: null,
 }
 
@@ -130,6 +133,9 @@ const slice = createSlice({
     },
     settingsTaken(state, { payload }: PayloadAction<string>) {
       state.taken = payload
+    },
+    turningShown(state, { payload }: PayloadAction<boolean>) {
+      state.turning = payload
     },
     comparing(state, { payload }: PayloadAction<boolean>) {
       state.comparing = payload
@@ -201,6 +207,7 @@ export const {
   pieceLookedAt,
   folded,
   peeked,
+  turningShown,
 } = slice.actions
 export const viewReducer = slice.reducer
 

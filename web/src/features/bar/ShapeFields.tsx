@@ -21,9 +21,9 @@ import { Wrong } from '../../parts/words.tsx'
 import { TYPE } from '../../theme/tokens.ts'
 import { fileRings, outlineAsFace } from '../../workers/engine.ts'
 import { LengthField } from '../field/quantities.tsx'
+import { RoundFields } from '../round/RoundFields.tsx'
 import { useEdit } from '../use-edit.ts'
 import { canRun, runCommand } from './commands.ts'
-import { RoundFields } from './RoundFields.tsx'
 
 const LARGEST_FILE = 20_000_000
 const DEVICE = ROTARIES.rollers

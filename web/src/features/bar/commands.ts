@@ -177,6 +177,7 @@ export const COMMANDS: readonly Command[] = [
   },
   { id: 'bed-photo-away', title: 'Take the photo of the bed off the stage', words: 'camera hide' },
   { id: 'find-blanks', title: 'Find what lies on the bed', words: 'camera blanks detect outline edge' },
+  { id: 'view-turning', title: 'Show it as it turns', words: '3D around cup rotary', keys: 'Shift W', match: shifted('w') },
   { id: 'view-whole', title: 'Show the whole workpiece', words: 'fit zoom all', keys: 'W', match: plain('w') },
   { id: 'view-close', title: 'Show the selection close up', words: 'zoom', keys: 'C', match: plain('c') },
   { id: 'view-real', title: 'Show it at real size', words: '1:1 actual', keys: 'R', match: plain('r') },

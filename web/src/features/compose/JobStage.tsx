@@ -42,6 +42,7 @@ import { useStageDraw } from '../draw/use-stage-draw.tsx'
 import { useCircleTool } from '../placing/use-circle-tool.tsx'
 import { useLevelTool } from '../placing/use-level-tool.tsx'
 import { usePlacing } from '../placing/use-placing.ts'
+import { roundLayer } from '../round/round-layer.ts'
 import { selectedNode, selectedNodes } from '../selection.ts'
 import { useCutOff } from '../stock/use-cut-off.ts'
 import { useEdit } from '../use-edit.ts'
@@ -190,6 +191,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
       : [artworkLayer(job, true, stage.repaint)]),
     ...(photo ? [photoLayer(job, photo, VEIL), blanksLayer(photo, { line: palette.primary.main, halo: palette.shop.halo })] : []),
     keepOutLayer(job, palette.shop.ask),
+    roundLayer(job, { line: palette.shop.ask, ink: palette.text.primary, halo: palette.shop.halo }),
     run,
     chosen,
     {
@@ -244,7 +246,11 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
       testId="stage"
       settled={settled}
     >
-      <StageTools stage={stage} onCloseUp={() => box && stage.show(isBed ? boxThrough(faceSpace(job), box) : box)} />
+      <StageTools
+        stage={stage}
+        isRound={piece.surface.kind !== 'flat'}
+        onCloseUp={() => box && stage.show(isBed ? boxThrough(faceSpace(job), box) : box)}
+      />
       <WorkState />
     </Stage>
   )

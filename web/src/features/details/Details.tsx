@@ -24,6 +24,7 @@ import { runCommand } from '../bar/commands.ts'
 import { CountField, PercentField, SpeedField } from '../field/quantities.tsx'
 import { ProvenanceDetails } from '../library/ProvenanceDetails.tsx'
 import { PlaceFields } from '../placing/PlaceFields.tsx'
+import { AroundFields } from '../round/AroundFields.tsx'
 import { selectedNode, selectedOperation, selectedOperations } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
 import { AroundSheet } from './AroundSheet.tsx'
@@ -76,6 +77,7 @@ export const Details = memo(function Details({ job }: { readonly job: JobDocumen
         {node && <ArtworkDetails job={job} node={node} />}
         {node && box && Number.isFinite(box.x0) && <SizeDetails job={job} node={node} box={box} />}
         {node && box && Number.isFinite(box.x0) && <PlaceFields job={job} count={1 + also.length} />}
+        {node && box && Number.isFinite(box.x0) && <AroundFields job={job} node={node} />}
         {node && canBeKeptWithin(job, node) && <WithinFields job={job} id={node} />}
         {node && <GroupFields job={job} node={node} />}
         {node && <ProvenanceDetails job={job} node={node} />}

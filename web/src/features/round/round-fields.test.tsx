@@ -11,7 +11,7 @@ import { opened } from '../../store/job-slice.ts'
 import { store } from '../../store/store.ts'
 import { atShop } from '../../testing/at-shop.ts'
 import { shown } from '../../testing/fake-server.tsx'
-import { ShapeFields } from './ShapeFields.tsx'
+import { ShapeFields } from '../bar/ShapeFields.tsx'
 
 vi.mock('../../workers/engine.ts', () => ({ onWorkerDeath: () => () => {}, fileRings: vi.fn(), outlineAsFace: vi.fn() }))
 const { serve } = atShop()

@@ -1,0 +1,50 @@
+import {
+  assetsSupply,
+  type JobDocument,
+  MACHINES,
+  MATERIALS,
+  proposalsFor,
+  ROTARIES,
+  type SourceFacts,
+  timesRound,
+  withEnds,
+  withRound,
+} from '@neotaxis/core'
+
+/** One of the waves around the rolling pin: along the pin, and around it before it is made to close, mm. */
+const TILE = { along: 180, around: 33 }
+const PIN_MM = 64
+const AMPLITUDE_MM = 6
+const STEPS = 48
+
+/** Bands of waves, bolder towards the middle of the pin: one wave of each, which goes on at its own beginning. */
+export function wavesTile(): string {
+  const ribbon = (middle: number, thick: number): string => {
+    const at = (k: number, side: number): string => {
+      const turn = (2 * Math.PI * k) / STEPS
+      const slope = (AMPLITUDE_MM * 2 * Math.PI * Math.cos(turn)) / TILE.around
+      // As thick across wherever it goes.
+      const half = (thick / 2) * Math.hypot(1, slope)
+      return `${(middle + AMPLITUDE_MM * Math.sin(turn) + side * half).toFixed(3)} ${((TILE.around * k) / STEPS).toFixed(3)}`
+    }
+    const there = Array.from({ length: STEPS + 1 }, (_, k) => at(k, -1))
+    const back = Array.from({ length: STEPS + 1 }, (_, k) => at(STEPS - k, 1))
+    return `<path d="M${[...there, ...back].join('L')}Z"/>`
+  }
+  const bands = [1.2, 1.8, 2.6, 3.4, 2.6, 1.8, 1.2].map((thick, i) => ribbon(15 + 25 * i, thick))
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="${TILE.along}mm" height="${TILE.around}mm" viewBox="0 0 ${TILE.along} ${TILE.around}">${bands.join('')}</svg>`
+}
+
+/** A rolling pin of lime wood, Ø 64 mm, on rollers: waves that go six times around it and close. */
+export function rollingPinJob(facts: SourceFacts, bytes: Uint8Array): JobDocument {
+  const supply = assetsSupply(() => bytes)
+  const settings = {
+    workpiece: { widthMm: 250, heightMm: 200, thicknessMm: 12 },
+    material: MATERIALS.find(({ id }) => id === 'lime-wood-12')!,
+    machine: MACHINES[0],
+    size: { widthMm: TILE.along },
+  }
+  const { job } = proposalsFor(facts, settings, supply).find(({ id }) => id === 'engrave-seen')!
+  const round = withEnds(withRound({ ...job, name: 'Rolling pin, waves' }, ROTARIES.rollers, PIN_MM, 250), { held: 'left' })
+  return timesRound(round, 'source', 'scale', 6)
+}
