@@ -74,13 +74,15 @@ describe('a job on something round', () => {
   /** What a machine that turns it burns, and its forecast. */
   async function burned(job: JobDocument) {
     const work = supply()
-    const { text } = programOf(job, work)
+    const { text, report } = programOf(job, work)
     const { moves, problems } = readProgram(text)
     expect(problems).toEqual([])
     for (let i = 0; i < moves.count; i++) if (moves.speed[i] === 0) expect(moves.s[i]).toBe(0)
     const cell = 0.02
     const around = circumferenceMm(DIAMETER)
-    const truth = turning(TRUTHS['bench-60'], DIAMETER)
+    // The controller is set as the rotary wants it.
+    const set = { speed: ROLLERS.speedMmS, acceleration: ROLLERS.accelerationMmS2 }
+    const truth = turning(TRUTHS['bench-60'], { diameter: DIAMETER, ...set })
     const bed = new Bed(truth.bed.x, truth.bed.y, cell, truth.spot)
     const machine = new Machine(truth, bed)
     const laid = { material: 'birch-ply', thickness: mainPiece(job).thicknessMm, x0: 0, y0: 0, x1: truth.bed.x, y1: truth.bed.y }
@@ -88,12 +90,15 @@ describe('a job on something round', () => {
     machine.surface = laid.thickness
     machine.jog(0, 0, laid.thickness, 10)
     while (machine.finishMove());
+    const before = machine.counts.seconds
     for (const line of text.split('\n')) {
       while (!machine.hasRoom) machine.finishMove()
       machine.take(line)
     }
     while (machine.finishMove());
     expect(machine.counts.alarms).toBe(0)
+    // Told within half a percent.
+    expect(Math.abs((machine.counts.seconds - before) / report.seconds - 1)).toBeLessThan(0.005)
     const { pose } = mainPiece(job)
     const [columns, rows] = [Math.floor(120 / cell), Math.floor(around / cell)]
     const seen = await piece.picture(pose.xMm, 0, columns, rows, cell)

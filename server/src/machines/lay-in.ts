@@ -8,6 +8,8 @@ export interface Laid {
   readonly edge: readonly (readonly number[])[]
   /** It is round, and turns in a rotary. */
   readonly diameterMm?: number
+  /** What is set at the controller for that, mm/s and mm/s². */
+  readonly turns?: { readonly speed: number; readonly acceleration: number }
 }
 
 /** What a job wants laid in, as it lies at first: its main workpiece, and those that are of the same stuff. */
@@ -23,7 +25,10 @@ export function laidFor(job: JobDocument): Laid {
   return {
     material,
     thicknessMm,
-    ...(turns && { diameterMm: turns.diameterMm }),
+    ...(turns && {
+      diameterMm: turns.diameterMm,
+      turns: { speed: turns.device.speedMmS, acceleration: turns.device.accelerationMmS2 },
+    }),
     edge: edge.map((ring) => Array.from(ring, (v) => Math.round(v * 1e4) / 1e4)),
   }
 }
@@ -35,7 +40,7 @@ const THICKER = 1.035
 export const asItComes = (laid: Laid): Laid => ({ ...laid, thicknessMm: Math.round(laid.thicknessMm * THICKER * 100) / 100 })
 
 /** The hand that lays a fresh workpiece into a simulated machine. */
-export async function layIn(panel: number, { material, thicknessMm, edge, diameterMm }: Laid): Promise<void> {
+export async function layIn(panel: number, { material, thicknessMm, edge, diameterMm, turns }: Laid): Promise<void> {
   const xs = edge.flatMap((ring) => ring.filter((_, i) => i % 2 === 0))
   const ys = edge.flatMap((ring) => ring.filter((_, i) => i % 2 === 1))
   const least = (list: readonly number[]): number => list.reduce((a, b) => Math.min(a, b), Infinity)
@@ -48,7 +53,7 @@ export async function layIn(panel: number, { material, thicknessMm, edge, diamet
     x1: most(xs),
     y1: most(ys),
     edge,
-    ...(diameterMm !== undefined && { diameter: diameterMm }),
+    ...(diameterMm !== undefined && { turned: { diameter: diameterMm, ...turns } }),
   }
   // A material that the stand-in does not have stays outside: it burns air then.
   await atPanel(panel, { do: 'lay', laid }).catch(() => atPanel(panel, { do: 'lift' }))

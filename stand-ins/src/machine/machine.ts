@@ -4,6 +4,7 @@ import { LineError, readWords } from './line.ts'
 import { Modes } from './modes.ts'
 import { brakingPhases, headPhases, mirrorPhases, type Phase, within } from './phases.ts'
 import { Planner, type Segment } from './planner.ts'
+import { Rotary, type Turned } from './rotary.ts'
 import { type Truth, turning } from './truth.ts'
 
 export type MachineState = 'idle' | 'run' | 'hold' | 'pause' | 'armed' | 'lid' | 'alarm' | 'emergency'
@@ -60,6 +61,8 @@ export class Machine {
   private powerShare = 1
   private token = '-'
   private taken = 0
+  /** What turns in it. */
+  private rotary: Rotary | undefined
   /** Between `begin` and the program's end. */
   private inProgram = false
   /** Reset in the middle of a program: what still comes of it is refused. */
@@ -70,13 +73,16 @@ export class Machine {
     this.own = truth
     this.bed = bed
     this.planner = new Planner(truth)
+    this.rotary = truth.turned && new Rotary(truth.turned)
   }
 
-  /** Something of a diameter is put in that turns in the place of y, mm; nothing: it is taken out. What was burned lies elsewhere then. */
-  turn(diameterMm: number | undefined): void {
-    const truth = diameterMm === undefined ? this.own : turning(this.own, diameterMm)
-    if (truth.around === this.truth.around) return
+  /** Something is put in that turns in the place of y: a diameter, mm, or all of it; nothing: it is taken out. What was burned lies elsewhere then. */
+  turn(what: number | Turned | undefined): void {
+    const truth = what === undefined ? this.own : turning(this.own, what)
+    if (JSON.stringify(truth.turned) === JSON.stringify(this.truth.turned)) return
     this.truth = truth
+    this.rotary = truth.turned && new Rotary(truth.turned)
+    this.planner.refit(truth)
     if (this.bed) this.bed = new Bed(truth.bed.x, truth.bed.y, this.bed.cell, truth.spot)
   }
 
@@ -215,8 +221,8 @@ export class Machine {
   }
 
   private reaches({ x, y, z }: { x: number; y: number; z: number }): boolean {
-    const { bed, focusTravel = 0, around } = this.truth
-    const turns = around !== undefined
+    const { bed, focusTravel = 0, turned } = this.truth
+    const turns = turned !== undefined
     return (
       x >= -SAME && x <= bed.x + SAME && (turns || (y >= -SAME && y <= bed.y + SAME)) && z >= -SAME && z <= focusTravel + SAME
     )
@@ -255,7 +261,7 @@ export class Machine {
     this.queue(
       {
         x: inside(this.target.x + dx, bed.x),
-        y: this.truth.around === undefined ? inside(this.target.y + dy, bed.y) : this.target.y + dy,
+        y: this.rotary === undefined ? inside(this.target.y + dy, bed.y) : this.target.y + dy,
         z: inside(this.target.z + dz, focusTravel),
       },
       0,
@@ -338,7 +344,10 @@ export class Machine {
     for (const phase of this.phasesOf(s, segments[1])) {
       const t = Math.min(phase.seconds, seconds - used)
       const { way, speed } = within(phase, t)
-      this.go(s, way, t)
+      const { rotary } = this
+      const before = rotary?.lagMm ?? 0
+      rotary?.drive(phase.from * s.uy, speed * s.uy, t)
+      this.go(s, way, t, before)
       used += t
       s.entry = speed
       if (t < phase.seconds) {
@@ -370,13 +379,13 @@ export class Machine {
   }
 
   /** Goes on along a move, and burns on the way. */
-  private go(s: Segment, wanted: number, seconds: number): void {
+  private go(s: Segment, wanted: number, seconds: number, lagBefore = this.rotary?.lagMm ?? 0): void {
     const to = Math.min(s.length, s.done + wanted)
     const beam = this.dark || this.mode === 'lid' ? 0 : s.beam * this.powerShare
     if (to > s.done) {
       if (s.beam > 0 && beam > 0) this.counts.burnMm += to - s.done
       else this.counts.travelMm += to - s.done
-      this.burnAlong(s, s.done, to, seconds, beam)
+      this.burnAlong(s, s.done, to, seconds, beam, lagBefore)
       s.done = to
       this.head = { x: s.x0 + s.ux * to, y: s.y0 + s.uy * to, z: s.z0 + s.uz * to }
       if (to >= s.length) this.head = { x: s.x1, y: s.y1, z: s.z1 }
@@ -388,7 +397,7 @@ export class Machine {
   }
 
   /** With a beam that follows the speed every mm gets the same, else slow parts get more. */
-  private burnAlong(s: Segment, from: number, to: number, seconds: number, beam: number): void {
+  private burnAlong(s: Segment, from: number, to: number, seconds: number, beam: number, lagBefore: number): void {
     if (!this.bed) return
     const watts = this.watts(beam)
     if (watts <= 0) return
@@ -406,21 +415,18 @@ export class Machine {
       dose,
       spot: spot * this.blur(),
     }
-    const { around } = this.truth
-    if (around === undefined) {
-      this.bed.burn(stroke)
-      return
-    }
-    // Around and around: on the surface the same place comes back; what crosses the seam lies on both sides of it.
-    const turns = [Math.floor(Math.min(stroke.y0, stroke.y1) / around), Math.floor(Math.max(stroke.y0, stroke.y1) / around)]
-    for (let turn = turns[0]; turn <= turns[1]; turn++)
-      this.bed.burn({ ...stroke, y0: stroke.y0 - turn * around, y1: stroke.y1 - turn * around })
+    if (!this.rotary) this.bed.burn(stroke)
+    else
+      for (const { rise, ...part } of this.rotary.strokes(stroke, lagBefore))
+        this.bed.burn(rise === 0 ? part : { ...part, spot: spot * this.blur(rise) })
   }
 
-  private blur(): number {
+  /** @param rise of the surface over where it is said to be, mm */
+  private blur(rise = 0): number {
     const { focusTravel, depthOfFocus, focusError } = this.truth
-    if (focusTravel === undefined) return 1
-    return Math.sqrt(1 + ((this.head.z - this.surface - focusError) / depthOfFocus) ** 2)
+    if (focusTravel === undefined && rise === 0) return 1
+    const off = (focusTravel === undefined ? 0 : this.head.z - this.surface - focusError) - rise
+    return Math.sqrt(1 + (off / depthOfFocus) ** 2)
   }
 
   /** What comes out for a share of full power, W. */

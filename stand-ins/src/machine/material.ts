@@ -1,4 +1,5 @@
 import type { Bed, Stroke } from './bed.ts'
+import type { Turned } from './rotary.ts'
 
 /** One layer of what lies in the machine. Doses J/mm² where it marks; depth taken by each J/mm² beyond. */
 interface Layer {
@@ -99,6 +100,8 @@ export interface Laid {
   readonly edge?: readonly (readonly number[])[]
   /** It is round, so thick, and turns in a rotary: the box is its face laid flat. */
   readonly diameter?: number
+  /** The same, with all that is to be known of it. */
+  readonly turned?: Turned
 }
 
 /** Whether a place lies within polygons: a ray to the right meets their edges an odd number of times. */

@@ -68,7 +68,7 @@ export function servePanel(machine: Machine, port: number, pace: Pace = { times:
     lay: ({ laid }) => {
       if (!laid || !HIDDEN[laid.material]) throw new PanelError(`There is no material “${laid?.material}”.`)
       if (!machine.bed) throw new PanelError('This machine keeps no picture of what it burns.')
-      machine.turn(laid.diameter)
+      machine.turn(laid.turned ?? laid.diameter)
       machine.bed.clear()
       machine.surface = laid.thickness
       workpiece = new Workpiece(laid, machine.bed, machine.truth.unevenness)

@@ -49,7 +49,7 @@ const Z_ACCELERATION = 100
  */
 export class Planner {
   readonly segments: Segment[] = []
-  private readonly truth: Truth
+  private truth: Truth
   private last: Segment | undefined
   /** Share of the speed wanted that is driven. */
   private share = 1
@@ -60,6 +60,11 @@ export class Planner {
 
   get full(): boolean {
     return this.segments.length >= this.truth.plannerDepth
+  }
+
+  /** The machine is another one from here on: nothing moves. */
+  refit(truth: Truth): void {
+    this.truth = truth
   }
 
   /** The machine came to rest, or lost its plan. */

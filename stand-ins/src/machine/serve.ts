@@ -183,7 +183,7 @@ export function attendMachine(machine: Machine, options: ServeOptions): Front {
       receive: receiveBytes,
       'power.max': fullS,
       mirrors: machine.truth.mirrors ? 1 : 0,
-      around: machine.truth.around ?? 0,
+      around: machine.truth.turned ? machine.truth.bed.y : 0,
     }))
       say(`${name}=${value}`)
   }

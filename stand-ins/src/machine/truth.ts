@@ -1,3 +1,5 @@
+import { Rotary, type Turned } from './rotary.ts'
+
 /** How a scan head's mirrors wait. Seconds and mm. */
 export interface Mirrors {
   /** After a jump: the least, the most, and the length from which it is the most. */
@@ -23,8 +25,8 @@ export interface Truth {
   /** The S value of full power. */
   readonly fullS: number
   readonly spot: number
-  /** Something turns in a rotary in the place of y: so far is once around its surface, mm. y may go on for ever. */
-  readonly around?: number
+  /** Something turns in a rotary in the place of y, which may go on for ever. */
+  readonly turned?: Turned
   /** Given for a scan head: its mirrors have no inertia that counts, but they wait. */
   readonly mirrors?: Mirrors
   /** The lens can be moved up from its lowest place, mm; left out where it is fixed. */
@@ -94,12 +96,18 @@ export const TRUTHS: Readonly<Record<string, Truth>> = {
   },
 }
 
-/** The same machine with something of a diameter turning in its rotary, mm. */
-export const turning = (truth: Truth, diameter: number): Truth => ({
-  ...truth,
-  around: Math.PI * diameter,
-  bed: { ...truth.bed, y: Math.PI * diameter },
-})
+/** The same machine with something turning in its rotary: a diameter, mm, or all that is to be known of it. */
+export function turning(truth: Truth, what: number | Turned): Truth {
+  const turned = typeof what === 'number' ? { diameter: what } : what
+  const around = new Rotary(turned).around
+  return {
+    ...truth,
+    turned,
+    bed: { ...truth.bed, y: around },
+    speed: { ...truth.speed, y: turned.speed ?? truth.speed.y },
+    acceleration: { ...truth.acceleration, y: turned.acceleration ?? truth.acceleration.y },
+  }
+}
 
 /** The same machine with every number off by up to `share`, always the same for the same seed: as real ones are. */
 export function deviating(truth: Truth, seed: number, share: number): Truth {
