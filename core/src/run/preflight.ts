@@ -1,8 +1,9 @@
 import type { Finding } from '../findings/finding.ts'
 import { burnOrder, type JobDocument, mainPiece, materialOf } from '../job/document/document.ts'
+import { outlineSize, type Workpiece } from '../job/document/workpiece.ts'
 import { fittedLens, type Machine } from '../machine/machine.ts'
 import { settingWords } from '../rotary/plugged.ts'
-import type { Pose } from '../space/pose.ts'
+import { type Pose, poseBounds } from '../space/pose.ts'
 import { outlineArea } from '../stock/stock-piece.ts'
 
 /** One thing to see to before the beam goes on. */
@@ -119,7 +120,7 @@ export function preflight(job: JobDocument, findings: readonly Finding[]): Prefl
       detail: machine.hasAir && air ? 'the program switches the air' : 'no air assist in this job',
       kind: 'routine',
     },
-    ...rotaryItems(machine),
+    ...rotaryItems(machine, workpiece),
     { id: 'cover', title: 'Masking and cover are off', detail: 'where it burns', kind: 'routine' },
     {
       id: 'people',
@@ -140,9 +141,26 @@ export function preflight(job: JobDocument, findings: readonly Finding[]): Prefl
 }
 
 /** What is to be seen to where something turns; and that nothing does where the piece is flat. */
-function rotaryItems({ turns }: Machine): PreflightItem[] {
+function rotaryItems({ turns }: Machine, { surface, keepOuts, marks }: Workpiece): PreflightItem[] {
   if (!turns) return [{ id: 'rotary', title: 'No rotary is plugged in', detail: 'this job burns a flat piece', kind: 'routine' }]
   const { device, diameterMm } = turns
+  const ends =
+    surface.kind === 'flat'
+      ? ''
+      : [surface.lip && `its lip at the ${surface.lip}`, surface.held && `held at the ${surface.held}`].filter(Boolean).join(', ')
+  const [mark] = Object.values(marks)
+  const [free] = Object.values(keepOuts)
+  const box = free && poseBounds(free.pose, outlineSize(free.outline))
+  const at = mark ? [mark.xMm, mark.yMm] : box ? [(box.x0 + box.x1) / 2, (box.y0 + box.y1) / 2] : undefined
+  const by = 'double click on it sends the head there: turn the piece by hand until it is under the beam'
+  const start = at
+    ? {
+        what: mark ? 'The mark on the piece' : `“${free.name}”`,
+        detail: `${mm(at[0])} mm from the left, ${mm(at[1])} mm around from the seam; a ${by}${ends && `; ${ends}`}`,
+      }
+    : ends
+      ? { what: 'The piece', detail: ends }
+      : undefined
   return [
     { id: 'rotary', title: `${device.name} is plugged in`, detail: settingWords(turns), kind: 'routine' },
     {
@@ -151,5 +169,8 @@ function rotaryItems({ turns }: Machine): PreflightItem[] {
       detail: 'once around by hand: nothing touches, nothing slips, nothing hangs down',
       kind: 'routine',
     },
+    ...(start
+      ? [{ id: 'rotary-start', title: `${start.what} is where its face says`, detail: start.detail, kind: 'routine' as const }]
+      : []),
   ]
 }

@@ -1,11 +1,14 @@
 import { describe, expect, it } from 'vitest'
+import { withRound } from '../edits/round-edits.ts'
+import { withoutOperation } from '../edits/take-away.ts'
 import { checkFindings } from '../findings/check.ts'
 import { forecastMaps } from '../forecast/maps.ts'
 import { convexHull } from '../geometry/hull.ts'
-import { burnOrder, withPlace } from '../job/document/document.ts'
+import { burnOrder, type JobDocument, withPiece, withPlace } from '../job/document/document.ts'
 import { trackSeconds } from '../motion/track.ts'
-import { framePath, frameProgram } from '../plan/frame-path.ts'
+import { frameLimit, framePath, frameProgram } from '../plan/frame-path.ts'
 import { recordJob } from '../plan/record.ts'
+import { ROTARIES } from '../rotary/shipped.ts'
 import { sceneAt } from '../scene/moment.ts'
 import { forecastScene } from '../scene/scene.ts'
 import { fieldOf, greyPicture, marksOf, onRectangle, sampleJob, supplyWith } from '../testing/sample-job.ts'
@@ -67,6 +70,44 @@ describe('framing', () => {
     expect(weak).toContain('M4S8')
     expect(weak).toContain('G1F3000')
     expect(weak.at(-1)).toBe('M5')
+  })
+
+  it('turns what is round slowly, back and forth, and never with its handle under the head', () => {
+    const picture = greyPicture(40, 40, () => 0)
+    const flat = withoutOperation(sampleJob({ picture, widthMm: 30 }), 'cut')
+    const cup = withRound(flat, ROTARIES.rollers, 80, 120)
+    const around = Math.PI * 80
+    const handle = { name: 'handle', outline: { kind: 'rect', widthMm: 80, heightMm: 20 }, pose: { xMm: 20, yMm: 110 } } as const
+    const both = (ys: readonly number[]): JobDocument => {
+      const [first] = Object.values(cup.placements)
+      const laid = Object.fromEntries(ys.map((yMm, i) => [i === 0 ? 'source' : `source-${i}`, { ...first, xMm: 40, yMm }]))
+      return withPiece({ ...cup, placements: laid }, { keepOuts: { handle } })
+    }
+    expect(frameLimit(cup.machine)).toBe(15)
+    expect(frameLimit(flat.machine)).toBeUndefined()
+    const supply = supplyWith(picture)
+    const span = (job: JobDocument): readonly [number, number] => {
+      const [way] = framePath(job, supply, 'bounds')
+      expect(way[0]).toEqual(way.at(-1))
+      const ys = way.map(([, y]) => y)
+      return [Math.min(...ys), Math.max(...ys)]
+    }
+    // Beside the handle: as it lies.
+    const beside = span(both([10]))
+    expect(beside[1] - beside[0]).toBeCloseTo(30, 0)
+    // On both sides of it: from one to the other over the seam, not over the handle.
+    const [low, high] = span(both([70, 150]))
+    expect(high - low).toBeCloseTo(around - 50, 0)
+    // Rows of the controller count from the front.
+    const [from, to] = [around - 130, around - 110]
+    const over = (y: number): boolean => [y - around, y, y + around].some((each) => each > from + 0.5 && each < to - 0.5)
+    for (let y = low; y <= high; y += 0.5) expect(over(y)).toBe(false)
+    // And no faster on the way there.
+    expect(frameProgram(framePath(cup, supply, 'bounds'), 15, 0, true).join(' ')).not.toContain('G0')
+    expect(preflight(both([10]), []).find(({ id }) => id === 'rotary-start')).toMatchObject({
+      title: '“handle” is where its face says',
+      detail: expect.stringContaining('60 mm from the left, 120 mm around from the seam'),
+    })
   })
 
   it('finds the hull of points in any order', () => {

@@ -1,5 +1,5 @@
 import type { DeskLive } from '@neotaxis/contract'
-import { type framePath, frameProgram } from '@neotaxis/core'
+import { frameProgram } from '@neotaxis/core'
 import {
   type Dial,
   halt,
@@ -12,6 +12,7 @@ import {
   StoppedError,
 } from '@neotaxis/link'
 import { Refusal } from '../refusal.ts'
+import type { FrameWays } from '../runs/frame-ways.ts'
 import { instructionAt, type Prepared, waitAt } from '../runs/prepared.ts'
 import { type RunFacts, runLive } from './desk-live.ts'
 import { type DeskEvent, type DeskState, deskStep, isLinked, isOwned } from './desk-states.ts'
@@ -369,7 +370,7 @@ export class Desk {
    */
   async frame(
     operator: string,
-    ways: (signal: AbortSignal) => Promise<ReturnType<typeof framePath>>,
+    ways: (signal: AbortSignal) => Promise<FrameWays>,
     speedMmS: number,
     s: number,
     loop: boolean,
@@ -380,8 +381,10 @@ export class Desk {
     try {
       const found = await ways(abort.signal)
       if (abort.signal.aborted) throw stopped()
-      if (found.length === 0) throw new Refusal(422, 'nothing', 'The job burns nothing: there is nothing to go around.')
-      this.repeat(link, frameProgram(found, speedMmS, s), loop ? Infinity : 1)
+      if (found.ways.length === 0) throw new Refusal(422, 'nothing', 'The job burns nothing: there is nothing to go around.')
+      const { mostMmS } = found
+      const speed = Math.min(speedMmS, mostMmS ?? Infinity)
+      this.repeat(link, frameProgram(found.ways, speed, s, mostMmS !== undefined), loop ? Infinity : 1)
     } catch (cause) {
       if (!abort.signal.aborted) this.step('done')
       throw abort.signal.aborted ? stopped() : cause

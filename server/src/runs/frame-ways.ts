@@ -1,6 +1,12 @@
-import { type FrameShape, framePath, jobForRun, type RunScope } from '@neotaxis/core'
+import { type FrameShape, frameLimit, framePath, jobForRun, type RunScope } from '@neotaxis/core'
 import { jobSupply } from '../assets/job-assets.ts'
 import { newestJob } from '../jobs/job-text.ts'
+
+/** The ways of a frame, machine mm, and how fast it may go at most, mm/s. */
+export interface FrameWays {
+  readonly ways: ReturnType<typeof framePath>
+  readonly mostMmS?: number | undefined
+}
 
 /** The way around what a run of a job would burn, machine mm: in a thread. */
 export async function frameWays({
@@ -11,7 +17,7 @@ export async function frameWays({
   jobId: string
   shape: FrameShape
   scope: RunScope
-}): Promise<ReturnType<typeof framePath>> {
+}): Promise<FrameWays> {
   const run = jobForRun((await newestJob(jobId)).document, scope)
-  return framePath(run, await jobSupply(run), shape)
+  return { ways: framePath(run, await jobSupply(run), shape), mostMmS: frameLimit(run.machine) }
 }

@@ -11,6 +11,8 @@ export const FRAME_START: FrameHow = { shape: 'bounds', speedMmS: 80, power: 0, 
 
 interface Props {
   readonly how: FrameHow
+  /** What turns is framed no faster. */
+  readonly mostMmS?: number | undefined
   readonly onHow: (how: FrameHow) => void
   readonly pulsing: boolean
   readonly disabled: boolean
@@ -18,7 +20,7 @@ interface Props {
 }
 
 /** How the head goes around what will be burned, and a weak beam to find the focus by. */
-export function Framing({ how, onHow, pulsing, disabled, onPulse }: Props) {
+export function Framing({ how, mostMmS, onHow, pulsing, disabled, onPulse }: Props) {
   const [pulse, setPulse] = useState(0.04)
   return (
     <Column as="section" aria-label="Framing and focus">
@@ -47,7 +49,7 @@ export function Framing({ how, onHow, pulsing, disabled, onPulse }: Props) {
       <SpeedField
         label="Speed"
         value={how.speedMmS}
-        range={{ min: 1, max: 600 }}
+        range={{ min: 1, max: mostMmS ?? 600 }}
         onCommit={(speedMmS) => onHow({ ...how, speedMmS })}
       />
       <Row gap="room">

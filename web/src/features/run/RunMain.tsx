@@ -5,6 +5,7 @@ import {
   burnOrder,
   type Finding,
   formatDuration,
+  frameLimit,
   isWhole,
   type JobDocument,
   jobForRun,
@@ -33,7 +34,7 @@ import { Connection } from './Connection.tsx'
 import { Countdown } from './Countdown.tsx'
 import { FirstConnection } from './FirstConnection.tsx'
 import { FlareCard } from './FlareCard.tsx'
-import { FRAME_START, Framing } from './Framing.tsx'
+import { FRAME_START, type FrameHow, Framing } from './Framing.tsx'
 import { GoOnLater } from './GoOnLater.tsx'
 import { HeadControls } from './HeadControls.tsx'
 import { LookList } from './LookList.tsx'
@@ -68,7 +69,7 @@ export function RunMain({ id, job, desk }: Props) {
   const operator = useSelector((state) => state.view.operator)
   const blocks = burnOrder(job)
   const [hand, say] = useReducer(handAfter, blocks, freshHand)
-  const [how, setHow] = useState(FRAME_START)
+  const [how, setHow] = useState<FrameHow>(() => ({ ...FRAME_START, speedMmS: frameLimit(job.machine) ?? FRAME_START.speedMmS }))
   const [checking, setChecking] = useState(false)
   const [drawing, setDrawing] = useState(false)
   const { chosen, answers, again } = hand
@@ -247,6 +248,7 @@ export function RunMain({ id, job, desk }: Props) {
             <HeadControls job={job} desk={desk} />
             <Framing
               how={how}
+              mostMmS={frameLimit(job.machine)}
               onHow={setHow}
               disabled={!isIdle}
               pulsing={desk.state === 'pulsing'}
