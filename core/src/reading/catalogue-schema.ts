@@ -3,6 +3,7 @@ import { byKind } from '../border/by-kind.ts'
 import { RANGES } from '../job/document/ranges.ts'
 import { id, name, within } from '../job/document/schema-parts.ts'
 import type { Machine } from '../machine/machine.ts'
+import type { RotaryDevice } from '../machine/rotary-device.ts'
 import { OUTCOMES } from '../material/evidence.ts'
 import { FINISHES, type Material } from '../material/material.ts'
 import { PROCESS_NAMES } from '../process/table.ts'
@@ -136,6 +137,10 @@ const rotaryDevice = Joi.object({
   speedMmS: speed(20_000).required(),
   accelerationMmS2: speed(500_000).required(),
 })
+  .custom((device: RotaryDevice, helpers) =>
+    device.smallestMm > device.largestMm ? helpers.error('rotary.holds', { device: device.name }) : device,
+  )
+  .messages({ 'rotary.holds': '“{#device}” holds from a larger diameter than it holds up to' })
 const axis = Joi.object({ travelMm: within(RANGES.bedMm), speedMmS: speed(20_000), accelerationMmS2: speed(500_000) })
 
 const delay = Joi.number().min(0).max(1).required()

@@ -1,4 +1,4 @@
-import { Box, Button, styled, Typography } from '@mui/material'
+import { Box, Button, Typography } from '@mui/material'
 import type { DeskLive } from '@neotaxis/contract'
 import { type Gantry, LENS_AXIS, type Machine, type Mirrors } from '@neotaxis/core'
 import { type ReactNode, useState } from 'react'
@@ -6,10 +6,10 @@ import { FormProvider, useController } from 'react-hook-form'
 import { machineOrders } from '../../api/orders.ts'
 import { Card } from '../../parts/Card.tsx'
 import { Column } from '../../parts/Column.tsx'
+import { Fields } from '../../parts/Fields.tsx'
 import { Row, Spread } from '../../parts/Row.tsx'
 import { Quiet } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
-import { SPACE } from '../../theme/tokens.ts'
 import { lengthIn, numberOf, orAbsent, PERCENT, scaled, WORDS } from '../field/measures.ts'
 import { refusal } from '../field/refusal.ts'
 import { TypedField } from '../field/TypedField.tsx'
@@ -22,6 +22,7 @@ import { LensFields } from './LensFields.tsx'
 import { MotionFields } from './MotionFields.tsx'
 import { POWER_CURVE } from './power-curve.ts'
 import { KeepProfile, ProfileChoice, ProfileField, useKeepProfile, useProfileForm } from './profile-form.tsx'
+import { RotaryCards } from './RotaryCards.tsx'
 
 interface Props {
   readonly machine: Machine
@@ -119,6 +120,7 @@ export function MachineProfile({ machine, desk, onDuplicate, onExport, onRemove 
           <Group title="Lenses">
             <LensFields />
           </Group>
+          {machine.head.kind === 'gantry' && <RotaryCards machine={machine} desk={desk} />}
           <CameraCard machine={machine} />
           {machine.head.kind === 'gantry' && <CloseCamera machine={machine} />}
           {desk && <FirstConnection machine={machine} desk={desk} open={checking} onClose={() => setChecking(false)} />}
@@ -188,11 +190,3 @@ function Group({ title, children }: { readonly title: string; readonly children:
     </Card>
   )
 }
-
-/** As many fields beside each other as have room. */
-const Fields = styled('div')({
-  display: 'grid',
-  gridTemplateColumns: 'repeat(auto-fill, minmax(170px, 1fr))',
-  gap: SPACE.room,
-  alignItems: 'start',
-})
