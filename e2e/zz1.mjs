@@ -1,4 +1,5 @@
 import { open } from './zz-look.mjs'
+
 const { browser, page, shot, go, job } = await open({})
 await go(`/jobs/${await job('Rolling pin, waves')}/compose`)
 await page.waitForTimeout(7000)

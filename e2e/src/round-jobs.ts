@@ -42,4 +42,83 @@ export function roundJobs(): void {
     await finish(hand)
     test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
   })
+
+  test('a drawing goes on a coated cup: cleaned and coated first, traced, upright, in one sweep, framed slowly, washed after', async ({
+    page,
+  }) => {
+    test.setTimeout(300_000)
+    const hand = new Hand(page)
+    await page.goto('/jobs')
+    await hand.drop('anchor.png', discPicture(240, 80).png)
+    await page.getByTestId('proposal-cut-shape').waitFor({ timeout: 60_000 })
+    await hand.press('proposal-cut-shape')
+    await page.waitForURL(/compose/)
+    await settled(page)
+    // Traced, and filled in one sweep instead of cut.
+    await page.getByTestId('block-cut').focus()
+    await hand.key('3')
+    await settled(page)
+    hand.movements++
+    await page.locator('[data-testid^=block-]').first().click()
+    await hand.type('Height', '75')
+    // What it is, how it is measured, where its lip is.
+    await hand.press('workpiece-chip')
+    hand.movements += 2
+    await page.getByRole('combobox', { name: 'Material' }).click()
+    await page.getByRole('option', { name: 'Coated steel' }).click()
+    await hand.choose('workpiece-shape', 'Round, turning in a rotary')
+    const tape = page.getByRole('textbox', { name: 'Once around' })
+    hand.movements++
+    await tape.fill('251.3')
+    await tape.press('Enter')
+    await page.keyboard.press('Escape')
+    await settled(page)
+    // A quarter turn, its top at the lip; and what the material wants by hand.
+    await hand.press('upright')
+    await hand.press('add-step')
+    await hand.press('add-material-steps')
+    await settled(page)
+    await saved(page)
+    const { document } = await serverJob(page)
+    const [place] = Object.values(document.placements)
+    expect(place.deg).toBe(-90)
+    // The drawing in it is two thirds of its picture.
+    expect((place.heightMm * 160) / 240).toBeCloseTo(75, 0)
+    expect(document.order.map((id) => document.steps[id].kind)).toEqual(['by-hand', 'by-hand', 'burn', 'by-hand'])
+    test.info().annotations.push({ type: 'movements', description: `${hand.movements} to the run` })
+    expect(hand.movements).toBeLessThanOrEqual(15)
+    // It is seen as it turns, and taken by the hand there.
+    await page.getByTestId('as-it-turns').click()
+    const view = page.getByTestId('turning-view')
+    await expect(view.locator('canvas')).toBeVisible()
+    await page.waitForTimeout(3000)
+    const box = (await view.boundingBox())!
+    const [cx, cy] = [box.x + box.width / 2, box.y + box.height / 2]
+    const before = await serverJob(page)
+    await page.mouse.move(cx, cy)
+    await page.mouse.down()
+    for (let i = 1; i <= 6; i++) await page.mouse.move(cx + 8 * i, cy)
+    await page.mouse.up()
+    await saved(page)
+    const dragged = await serverJob(page)
+    const xOf = (job: typeof document): number => Object.values(job.placements)[0].xMm
+    expect(xOf(dragged.document) - xOf(before.document)).toBeGreaterThan(5)
+    // Beside the artwork a drag turns it.
+    const turn = Number(await view.getAttribute('data-turn'))
+    await page.mouse.move(cx - box.width / 2 + 30, cy + box.height / 3)
+    await page.mouse.down()
+    await page.mouse.move(cx - box.width / 2 + 30, cy + box.height / 3 + 60, { steps: 4 })
+    await page.mouse.up()
+    expect(Number(await view.getAttribute('data-turn'))).not.toBeCloseTo(turn, 0)
+    await page.getByTestId('laid-flat').click()
+    await expect(view).toHaveCount(0)
+    await start(hand)
+    await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
+    await finishWhatWaits(hand)
+    await expect(page.getByTestId('burn-card')).toContainText(/tone/, { timeout: 60_000 })
+    const off = /tone (as forecast|([\d.]+) %)/.exec((await page.getByTestId('burn-card').textContent()) ?? '')
+    expect(off).not.toBeNull()
+    expect(Number(off![2] ?? 0)).toBeLessThan(6)
+    await finish(hand)
+  })
 }

@@ -37,6 +37,12 @@ export interface MaterialLayer {
   readonly curves?: readonly MeasuredCurve[]
 }
 
+/** Something that somebody does at the piece, and how long it takes. */
+export interface HandWork {
+  readonly text: string
+  readonly minutes: number
+}
+
 /** One sheet material in one thickness. Doses hold for all its machines; recipes name theirs. */
 export interface Material {
   readonly id: string
@@ -57,6 +63,8 @@ export interface Material {
   readonly cutDose: DoseWindow
   /** What this material is known for, shown before every start. */
   readonly warnings?: readonly string[]
+  /** Work by hand that it wants before and after it is burned. */
+  readonly steps?: { readonly before: readonly HandWork[]; readonly after: readonly HandWork[] }
   readonly recipes: readonly Recipe[]
   /** What kind of surface it is: start values of pictures follow from it. */
   readonly finish?: Finish

@@ -91,6 +91,11 @@ const layersAddUp: Joi.CustomValidator<Material> = (material, helpers) => {
     : helpers.error('layers.sum', { name: material.name })
 }
 
+const handWork = Joi.array()
+  .items(Joi.object({ text: Joi.string().min(1).max(200).required(), minutes: within(RANGES.minutes) }))
+  .max(10)
+  .required()
+
 export const materialSchema = Joi.object({
   id: id.required(),
   version: Joi.number().integer().min(1).required(),
@@ -111,6 +116,7 @@ export const materialSchema = Joi.object({
     .required(),
   cutDose: dose,
   warnings: Joi.array().items(Joi.string().max(200)).max(20).optional(),
+  steps: Joi.object({ before: handWork, after: handWork }).optional(),
   recipes: Joi.array().items(recipeSchema).max(200).required(),
   finish: Joi.valid(...FINISHES).optional(),
 })

@@ -13,12 +13,14 @@ interface Props {
   readonly zoom: Zoom
   /** Operations that the stage does not show. */
   readonly hidden: number
+  /** What the material wants done by hand and is not in the line yet; empty: nothing. */
+  readonly wants: string
   /** Whether there is more than one thing to be ordered. */
   readonly several: boolean
 }
 
 /** Beside the clock: a step more, a good order, and how closely time is looked at. */
-export function LineTools({ zoom, hidden, several }: Props) {
+export function LineTools({ zoom, hidden, wants, several }: Props) {
   const [anchor, setAnchor] = useState<HTMLElement>()
   return (
     <Row gap="room">
@@ -59,6 +61,20 @@ export function LineTools({ zoom, hidden, several }: Props) {
         </Tooltip>
       </Row>
       <Menu open={anchor !== undefined} anchorEl={anchor} onClose={() => setAnchor(undefined)}>
+        {wants !== '' && (
+          <MenuItem
+            dense
+            onClick={() => {
+              setAnchor(undefined)
+              runCommand('add-material-steps')
+            }}
+            data-testid="add-material-steps"
+            style={{ display: 'block' }}
+          >
+            What its material wants
+            <Quiet>{wants}</Quiet>
+          </MenuItem>
+        )}
         {(Object.keys(STOP_WORDS) as StopKind[]).map((kind) => (
           <MenuItem
             key={kind}

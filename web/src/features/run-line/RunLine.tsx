@@ -10,7 +10,7 @@ import {
 } from '@dnd-kit/core'
 import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates } from '@dnd-kit/sortable'
 import { styled } from '@mui/material'
-import { burnOrder, formatDuration, type JobDocument, stepsMoved } from '@neotaxis/core'
+import { burnOrder, formatDuration, type JobDocument, materialSteps, stepsMoved } from '@neotaxis/core'
 import { memo, useLayoutEffect, useRef, useState } from 'react'
 import { AtEnd, BlockTrack, TotalTime } from '../../parts/Block.tsx'
 import { Spread } from '../../parts/Row.tsx'
@@ -39,6 +39,12 @@ import { StopBlock } from './StopBlock.tsx'
 import { type TimeScale, timeScale } from './time-scale.ts'
 import { useLineCommands } from './use-line-commands.tsx'
 import { useZoom } from './use-zoom.ts'
+
+/** What its material wants done by hand and is not in the line yet, in words. */
+function wantedBy(job: JobDocument): string {
+  const { before, after } = materialSteps(job)
+  return [...before, ...after].map(({ text }) => text.toLowerCase()).join(' · ')
+}
 
 /** Time from the first move to the last: blocks for operations, for what the machine waits for, and for folded groups, in run order. */
 export const RunLine = memo(function RunLine({ job }: { readonly job: JobDocument }) {
@@ -169,7 +175,7 @@ export const RunLine = memo(function RunLine({ job }: { readonly job: JobDocumen
               ? `burning ${(burning / 1000).toFixed(1)} m · travel ${(travelling / 1000).toFixed(1)} m · back to zero ${measure.report.returnSeconds.toFixed(1)} s`
               : ''}
           </span>
-          <LineTools zoom={zoom} hidden={hidden.length} several={order.length > 1} />
+          <LineTools zoom={zoom} hidden={hidden.length} wants={wantedBy(job)} several={order.length > 1} />
         </Quiet>
       </Spread>
       <AtEnd>

@@ -7,6 +7,7 @@ import {
   stepAdded,
   stepsMoved,
   switched,
+  withMaterialSteps,
   withoutSteps,
 } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
@@ -85,6 +86,7 @@ export function useLineCommands(job: JobDocument, items: readonly LineItem[]): v
   useEffect(() =>
     onCommand({
       'good-order': order,
+      'add-material-steps': () => edit('what its material wants done by hand', withMaterialSteps),
       ...Object.fromEntries(KINDS.map((kind) => [`add-${kind}`, () => add(kind)])),
       ...(current && { earlier: () => shift(-1), later: () => shift(1) }),
       ...(steps.some(isBurn) && { 'put-aside': switchThem }),
