@@ -1,12 +1,31 @@
 import { open } from './zz-look.mjs'
-
+{
 const { browser, page, shot, go, job } = await open({})
-await go(`/jobs/${await job('Rolling pin, waves')}/compose`)
-await page.waitForTimeout(7000)
-await page.locator('[data-testid^=block-engrave]').first().click()
+await go(`/jobs/${await job('anchor')}/compose`)
+await page.waitForTimeout(6000)
+await page.locator('[data-testid^=block-]').first().click()
 await page.waitForTimeout(1500)
-await shot('pin')
+await page.getByTestId('once-round').scrollIntoViewIfNeeded()
+await shot('cup')
 await page.getByTestId('as-it-turns').click()
-await page.waitForTimeout(5000)
-await shot('pin3d')
+await page.waitForTimeout(4000)
+await shot('cup3d')
+await go('/machines')
+await page.waitForTimeout(3000)
+await page.getByTestId('rotary-roller').scrollIntoViewIfNeeded().catch(() => {})
+await shot('machines')
+await page.getByTestId('test-roller').click().catch((e) => console.log(e.message.slice(0,200)))
+await page.waitForTimeout(600)
+await shot('turntest')
 await browser.close()
+}
+{
+const { browser, page, shot, go, job } = await open({ w: 1024, h: 768, dark: true })
+await go(`/jobs/${await job('Rolling pin, waves')}/compose`)
+await page.waitForTimeout(6000)
+await shot('pin-dark')
+await page.keyboard.press('Shift+W')
+await page.waitForTimeout(4000)
+await shot('pin3d-dark')
+await browser.close()
+}

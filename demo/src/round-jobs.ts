@@ -46,5 +46,5 @@ export function rollingPinJob(facts: SourceFacts, bytes: Uint8Array): JobDocumen
   }
   const { job } = proposalsFor(facts, settings, supply).find(({ id }) => id === 'engrave-seen')!
   const round = withEnds(withRound({ ...job, name: 'Rolling pin, waves' }, ROTARIES.rollers, PIN_MM, 250), { held: 'left' })
-  return timesRound(round, 'source', 'scale', 6)
+  return timesRound(round, 'source', 'scale', { count: 6 })
 }

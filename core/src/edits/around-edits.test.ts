@@ -38,7 +38,7 @@ describe('artwork on what turns', () => {
       // 251.327 / 40 = 6.28: six of 41.888 mm come nearest.
       ['scale', 6, AROUND / 6],
     ] as const) {
-      const job = timesRound(cup(), 'source', closing, closing === 'gap' && count === 6 ? undefined : count)
+      const job = timesRound(cup(), 'source', closing, closing === 'gap' && count === 6 ? {} : { count })
       expect(checkJob(job)).toEqual(job)
       const ys = placesOf(job, 'source').map((id) => job.placements[id].yMm)
       expect(ys).toHaveLength(count)
@@ -51,8 +51,19 @@ describe('artwork on what turns', () => {
     }
   })
 
+  it('is taken for as large as what is seen of it, where it has white around', () => {
+    const { xMm, yMm } = placeOf(cup(), 'source')
+    // Only the middle half of it is dark.
+    const seen = { x0: xMm + 10, y0: yMm + 10, x1: xMm + 30, y1: yMm + 30 }
+    const job = timesRound(cup(), 'source', 'scale', { seen })
+    expect(roundRows(job, 'source')?.count).toBe(13)
+    expect(placeOf(job, 'source').heightMm / 2).toBeCloseTo(AROUND / 13, 3)
+    expect(seenFromFront(cup(), 'source', seen)).toBeCloseTo(80 * Math.sin(0.25), 6)
+    expect(placeOf(onceRound(cup(), 'source', seen), 'source').heightMm).toBeCloseTo(2 * AROUND, 2)
+  })
+
   it('lies in bands, once each or several times around', () => {
-    const job = timesRound(cup(), 'source', 'gap', 5, 2)
+    const job = timesRound(cup(), 'source', 'gap', { count: 5, bands: 2 })
     const places = placesOf(job, 'source').map((id) => job.placements[id])
     expect(places).toHaveLength(10)
     expect(places.slice(0, 2).map(({ xMm, widthMm }) => xMm + widthMm / 2)).toEqual([
@@ -60,8 +71,8 @@ describe('artwork on what turns', () => {
       expect.closeTo(90, 3),
     ])
     // Laid anew, they are not laid on top of each other.
-    expect(placesOf(timesRound(job, 'source', 'gap', 3), 'source')).toHaveLength(3)
-    expect(placesOf(timesRound(job, 'source', 'scale', 1), 'source')).toHaveLength(1)
+    expect(placesOf(timesRound(job, 'source', 'gap', { count: 3 }), 'source')).toHaveLength(3)
+    expect(placesOf(timesRound(job, 'source', 'scale', { count: 1 }), 'source')).toHaveLength(1)
   })
 
   it('is made once around, to the size that an eye sees from the front, and refused where nothing looks as wide', () => {

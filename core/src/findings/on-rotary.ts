@@ -28,8 +28,8 @@ function atSeam(job: JobDocument, box: Bounds, around: number): Pick<Found, 'mes
     return {
       message: often,
       fixes: [
-        fix('Close it by the gaps', timesRound(job, root, 'gap', count, rows.columns)),
-        fix('Close it by the size', timesRound(job, root, 'scale', count, rows.columns)),
+        fix('Close it by the gaps', timesRound(job, root, 'gap', { count, bands: rows.columns })),
+        fix('Close it by the size', timesRound(job, root, 'scale', { count, bands: rows.columns })),
       ],
     }
   }

@@ -77,7 +77,7 @@ export const Details = memo(function Details({ job }: { readonly job: JobDocumen
         {node && <ArtworkDetails job={job} node={node} />}
         {node && box && Number.isFinite(box.x0) && <SizeDetails job={job} node={node} box={box} />}
         {node && box && Number.isFinite(box.x0) && <PlaceFields job={job} count={1 + also.length} />}
-        {node && box && Number.isFinite(box.x0) && <AroundFields job={job} node={node} />}
+        {node && box && Number.isFinite(box.x0) && <AroundFields job={job} node={node} box={box} />}
         {node && canBeKeptWithin(job, node) && <WithinFields job={job} id={node} />}
         {node && <GroupFields job={job} node={node} />}
         {node && <ProvenanceDetails job={job} node={node} />}

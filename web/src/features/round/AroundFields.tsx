@@ -1,6 +1,7 @@
 import { Button } from '@mui/material'
 import {
   acrossFrom,
+  type Bounds,
   byKeepOut,
   type Closing,
   closedByGap,
@@ -26,13 +27,13 @@ import { CountField, LengthField } from '../field/quantities.tsx'
 import { type Change, useEdit } from '../use-edit.ts'
 
 /** Where artwork lies around what turns, how often, and how it closes. */
-export function AroundFields({ job, node }: { readonly job: JobDocument; readonly node: string }) {
+export function AroundFields({ job, node, box }: { readonly job: JobDocument; readonly node: string; readonly box: Bounds }) {
   const edit = useEdit()
   const { enqueueSnackbar } = useSnackbar()
   const around = onceAround(mainPiece(job))
   if (around === undefined) return null
-  const reach = reachAround(job, node)
-  const rows = roundRows(job, node)
+  const reach = reachAround(job, node, box)
+  const rows = roundRows(job, node, box)
   const { keepOuts, surface } = mainPiece(job)
   const lip = surface.kind === 'flat' ? undefined : surface.lip
   const change = (name: string, by: Change): void => {
@@ -43,7 +44,9 @@ export function AroundFields({ job, node }: { readonly job: JobDocument; readonl
     }
   }
   const times = (closing: Closing, count?: number, bands = rows?.bands ?? 1): void =>
-    change(`${count ?? ''} times around, closing`.trim(), (base) => timesRound(base, node, closing, count, bands))
+    change(`${count ?? ''} times around, closing`.trim(), (base) =>
+      timesRound(base, node, closing, { ...(count && { count }), bands, seen: box }),
+    )
   const [byScale, byGap] = [closedByScale(reach, around), closedByGap(reach, around)]
   return (
     <>
@@ -60,7 +63,7 @@ export function AroundFields({ job, node }: { readonly job: JobDocument; readonl
         >
           {lip ? 'Upright: its top at the lip' : 'Upright: its top to the left'}
         </Button>
-        <Button size="small" onClick={() => change('once around', (base) => onceRound(base, node))} data-testid="once-round">
+        <Button size="small" onClick={() => change('once around', (base) => onceRound(base, node, box))} data-testid="once-round">
           Once around
         </Button>
         <Button
@@ -72,10 +75,10 @@ export function AroundFields({ job, node }: { readonly job: JobDocument; readonl
         </Button>
         {Object.entries(keepOuts).map(([id, { name }]) => (
           <Row key={id} gap="tight" wraps>
-            <Button size="small" onClick={() => change(`opposite “${name}”`, (base) => byKeepOut(base, node, id, true))}>
+            <Button size="small" onClick={() => change(`opposite “${name}”`, (base) => byKeepOut(base, node, id, true, box))}>
               Opposite “{name}”
             </Button>
-            <Button size="small" onClick={() => change(`middle on “${name}”`, (base) => byKeepOut(base, node, id, false))}>
+            <Button size="small" onClick={() => change(`middle on “${name}”`, (base) => byKeepOut(base, node, id, false, box))}>
               On “{name}”
             </Button>
           </Row>
@@ -88,10 +91,10 @@ export function AroundFields({ job, node }: { readonly job: JobDocument; readonl
       </Row>
       <LengthField
         label="Seen from the front"
-        value={seenFromFront(job, node) ?? reach}
+        value={seenFromFront(job, node, box) ?? reach}
         range={RANGES.sizeMm}
         hint="As wide as an eye sees it that looks straight at its middle."
-        onCommit={(mm) => change('size as it is seen', (base) => sizedAsSeen(base, node, mm))}
+        onCommit={(mm) => change('size as it is seen', (base) => sizedAsSeen(base, node, mm, box))}
       />
       <Title variant="h3" top="wide" bottom="tight">
         How it closes

@@ -14,7 +14,7 @@ import {
 import { Canvas, type ThreeEvent, useThree } from '@react-three/fiber'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { CanvasTexture, type PerspectiveCamera, SRGBColorSpace } from 'three'
-import { Words } from '../../parts/words.tsx'
+import { Quiet, Words } from '../../parts/words.tsx'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { selected, turningShown } from '../../store/view-slice.ts'
 import { onForecast, paintForecast } from '../../workers/engine.ts'
@@ -142,6 +142,11 @@ export default function TurningView({ job }: { readonly job: JobDocument }) {
           from the front
         </Button>
       </Box>
+      {can && (
+        <Quiet style={{ position: 'absolute', left: 0, right: 0, bottom: 14, textAlign: 'center' }}>
+          Drag artwork to move it, beside it to turn the piece; the wheel comes closer.
+        </Quiet>
+      )}
     </Box>
   )
 }
