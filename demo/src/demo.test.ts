@@ -1,5 +1,6 @@
 import { newStock } from '@neotaxis/contract'
 import {
+  archOf,
   assetsSupply,
   burnOrder,
   checkFindings,
@@ -13,6 +14,7 @@ import {
   histogram,
   type JobDocument,
   jobPieces,
+  mainPiece,
   measureJob,
   otsuThreshold,
   outlineFacts,
@@ -39,7 +41,7 @@ import { heron, soundings } from './outline-pictures.ts'
 import { CHART_EDGE, COMPASS, PANEL_EDGE, routedChartJob, wallPanelJob } from './panel-jobs.ts'
 import { harbourPaneJob, islandReliefJob } from './picture-jobs.ts'
 import { dropFiles, harbourNight, tideClockFace } from './pictures.ts'
-import { rollingPinJob, wavesTile } from './round-jobs.ts'
+import { HULL_NAME, hullNameJob, rollingPinJob, wavesTile } from './round-jobs.ts'
 import { demoStock } from './stock.ts'
 import { tideClockJob } from './tide-clock.ts'
 import { GUEST_NAMES, pebbleTrayJob } from './tray-jobs.ts'
@@ -116,6 +118,28 @@ describe('things that turn', () => {
     expect(checkFindings(job, supply).filter(({ severity }) => severity !== 'note')).toEqual([])
     expect(roundRows(job, 'source')).toMatchObject({ count: 6, gapMm: expect.closeTo(0, 3) })
     expect(job.machine.turns?.diameterMm).toBe(64)
+  })
+
+  it('and a plank of a hull, curved across: sharp where its name is scored', () => {
+    const bytes = drawnFile(HULL_NAME)
+    const facts = {
+      name: 'Hull name',
+      asset: 'e'.repeat(64),
+      widthPx: 100,
+      heightPx: 100,
+      hasAlpha: true,
+      drawing: readDrawing(bytes),
+    }
+    const job = hullNameJob(facts)
+    expect(checkJob(job)).toEqual(job)
+    expect(
+      checkFindings(
+        job,
+        assetsSupply(() => bytes),
+      ).filter(({ severity }) => severity !== 'note'),
+    ).toEqual([])
+    // 90 mm wide, 2.5 mm higher in the middle: 90² / (8 · 2.5) + 2.5 / 2.
+    expect(archOf(mainPiece(job))).toEqual({ across: 'y', crownMm: 45, radiusMm: 406.25 })
   })
 })
 

@@ -5,11 +5,15 @@ import {
   MATERIALS,
   proposalsFor,
   ROTARIES,
+  radiusByChord,
   type SourceFacts,
+  type TextSpec,
   timesRound,
+  withArch,
   withEnds,
   withRound,
 } from '@neotaxis/core'
+import { drawnFile } from './label-jobs.ts'
 
 /** One of the waves around the rolling pin: along the pin, and around it before it is made to close, mm. */
 const TILE = { along: 180, around: 33 }
@@ -47,4 +51,35 @@ export function rollingPinJob(facts: SourceFacts, bytes: Uint8Array): JobDocumen
   const { job } = proposalsFor(facts, settings, supply).find(({ id }) => id === 'engrave-seen')!
   const round = withEnds(withRound({ ...job, name: 'Rolling pin, waves' }, ROTARIES.rollers, PIN_MM, 250), { held: 'left' })
   return timesRound(round, 'source', 'scale', { count: 6 })
+}
+
+/** The name of a boat, in single strokes. */
+export const HULL_NAME: TextSpec = {
+  kind: 'text',
+  text: 'SANDPIPER',
+  font: { kind: 'strokes' },
+  capMm: 34,
+  letterMm: 4,
+  lineShare: 1.6,
+  align: 'middle',
+}
+const PLANK = { widthMm: 300, heightMm: 90 }
+/** So much higher its middle stands than its long edges, mm. */
+const CROWN_MM = 2.5
+
+/** The name of a boat scored on a plank of a hull, which is curved across: sharp from edge to edge with the long lens. */
+export function hullNameJob(facts: SourceFacts): JobDocument {
+  const settings = {
+    workpiece: { ...PLANK, thicknessMm: 12 },
+    material: MATERIALS.find(({ id }) => id === 'lime-wood-12')!,
+    machine: MACHINES[0],
+    size: { widthMm: 250 },
+  }
+  const bytes = drawnFile(HULL_NAME)
+  const { job } = proposalsFor(
+    facts,
+    settings,
+    assetsSupply(() => bytes),
+  ).find(({ id }) => id === 'score-lines')!
+  return withArch({ ...job, name: 'Hull plank, Sandpiper' }, { across: 'y', radiusMm: radiusByChord(PLANK.heightMm, CROWN_MM) })
 }

@@ -19,6 +19,7 @@ import { notTurned } from './not-turned.ts'
 import { nothingToBurn } from './nothing-to-burn.ts'
 import { onRotary } from './on-rotary.ts'
 import { otherThickness } from './other-thickness.ts'
+import { outOfFocus } from './out-of-focus.ts'
 import { outlineTrouble } from './outline-trouble.ts'
 import { outsideBed } from './outside-bed.ts'
 import { outsideWorkpiece } from './outside-workpiece.ts'
@@ -37,6 +38,7 @@ import { unprepared } from './unprepared.ts'
 const CHECKS: readonly ((job: JobDocument, supply: Supply) => Found[])[] = [
   outsideBed,
   onRotary,
+  outOfFocus,
   beyondMachine,
   pulses,
   piecesOverlap,

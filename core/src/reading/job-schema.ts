@@ -188,7 +188,10 @@ const workpiece = Joi.object({
   name: name.required(),
   material: id.required(),
   surface: byKind(
-    { flat: {}, cylinder: { diameterMm: within(RANGES.roundMm), held: faceEnd, lip: faceEnd } },
+    {
+      flat: { arch: Joi.object({ radiusMm: within(RANGES.archMm), across: Joi.valid('x', 'y').required() }).optional() },
+      cylinder: { diameterMm: within(RANGES.roundMm), held: faceEnd, lip: faceEnd },
+    },
     'a kind of surface',
   ).required(),
   ...pieceSchema,

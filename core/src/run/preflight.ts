@@ -68,6 +68,12 @@ function holdDown(job: JobDocument): string[] {
   return [`${some}: hold it down with pins, weights or a jig, the air assist moves it`]
 }
 
+/** Of a curved face the focus lies half of its depth under the crown, so that it is sharp as wide as can be. */
+function underCrown({ surface }: Workpiece, depthMm: number): string {
+  if (surface.kind !== 'flat' || !surface.arch) return ''
+  return `, ${mm(Math.min(depthMm, surface.arch.radiusMm))} mm under its crown`
+}
+
 /** The list before a start, made from this job: its workpiece, its material, its machine, its operations. */
 export function preflight(job: JobDocument, findings: readonly Finding[]): PreflightItem[] {
   const { machine } = job
@@ -103,7 +109,7 @@ export function preflight(job: JobDocument, findings: readonly Finding[]): Prefl
       : []),
     {
       id: 'focus',
-      title: `In focus on ${mm(workpiece.thicknessMm)} mm`,
+      title: `In focus on ${mm(workpiece.thicknessMm)} mm${underCrown(workpiece, lens.depthOfFocusMm)}`,
       detail: `${lens.name} lens, ±${mm(lens.depthOfFocusMm)} mm${machine.axes.z ? '' : ': set it with the gauge'}`,
       kind: 'focus',
       ...(machine.axes.z && { action: 'focus' as const }),

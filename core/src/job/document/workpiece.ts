@@ -10,7 +10,14 @@ export type PieceOutline =
   | { readonly kind: 'rings'; readonly rings: readonly (readonly number[])[] }
 
 /** What kind of face it is. The face of a thing that turns is laid flat. */
-export type Surface = { readonly kind: 'flat' } | Cylinder
+export type Surface = { readonly kind: 'flat'; readonly arch?: Arch } | Cylinder
+
+/** A face that is curved one way under a head that does not turn: a hull plank, a pebble. Its crown goes through the middle of the face. */
+export interface Arch {
+  readonly radiusMm: number
+  /** The way in which it falls away from its crown. */
+  readonly across: 'x' | 'y'
+}
 
 /** Something round whose axis lies along x of its face; y goes once around. */
 export interface Cylinder extends Ends {

@@ -23,6 +23,7 @@ import { fileRings, outlineAsFace } from '../../workers/engine.ts'
 import { LengthField } from '../field/quantities.tsx'
 import { RoundFields } from '../round/RoundFields.tsx'
 import { useEdit } from '../use-edit.ts'
+import { ArchFields } from './ArchFields.tsx'
 import { canRun, runCommand } from './commands.ts'
 
 const LARGEST_FILE = 20_000_000
@@ -168,6 +169,7 @@ export function ShapeFields({ job, onDraw }: { readonly job: JobDocument; readon
           </Button>
         </Box>
       )}
+      {surface.kind === 'flat' && <ArchFields job={job} />}
     </>
   )
 }

@@ -15,6 +15,7 @@ import {
 } from '@neotaxis/core'
 import { useEffect, useMemo } from 'react'
 import type { Layer } from '../../stage/layer.ts'
+import { archLayer } from '../../stage/layers/arch-layer.ts'
 import { artworkLayer } from '../../stage/layers/artwork-layer.ts'
 import { bedBox, boxThrough, faceSpace } from '../../stage/layers/face.ts'
 import { keepOutLayer } from '../../stage/layers/keep-out-layer.ts'
@@ -191,6 +192,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
       : [artworkLayer(job, true, stage.repaint)]),
     ...(photo ? [photoLayer(job, photo, VEIL), blanksLayer(photo, { line: palette.primary.main, halo: palette.shop.halo })] : []),
     keepOutLayer(job, palette.shop.ask),
+    archLayer(job, { line: palette.shop.ask, veil: 'rgb(90 90 90 / 0.45)' }),
     roundLayer(job, { line: palette.shop.ask, ink: palette.text.primary, halo: palette.shop.halo }),
     run,
     chosen,

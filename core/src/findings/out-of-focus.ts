@@ -1,0 +1,70 @@
+import { focusStrips, type SharpStrip, sagittaMm, sharpHalfWidth } from '../curved/curved.ts'
+import { withLens } from '../edits/treatment-edits.ts'
+import { isEmptyBounds } from '../geometry/bounds.ts'
+import { burnOrder, type JobDocument } from '../job/document/document.ts'
+import { type Arch, faceSize, type Workpiece } from '../job/document/workpiece.ts'
+import { difference } from '../job/patches/edit.ts'
+import type { Supply } from '../lineage/supply.ts'
+import { fittedLens } from '../machine/machine.ts'
+import { burnedBoundsOf } from '../process/extent.ts'
+import { burningsOf, processOf } from '../process/table.ts'
+import type { Found } from './finding.ts'
+
+/** How a piece is curved across, and where its crown lies; undefined where it is flat, or turns. */
+export function archOf(piece: Pick<Workpiece, 'surface' | 'outline'>): (Arch & { readonly crownMm: number }) | undefined {
+  const { surface } = piece
+  if (surface.kind !== 'flat' || !surface.arch) return undefined
+  const { widthMm, heightMm } = faceSize(piece)
+  return { ...surface.arch, crownMm: (surface.arch.across === 'x' ? widthMm : heightMm) / 2 }
+}
+
+const mm = (value: number): string => String(Number(value.toFixed(1)))
+
+/** What is burned where a curved face falls away farther than the lens stays sharp: how wide it is sharp, and which lens would do. */
+export function outOfFocus(job: JobDocument, supply: Supply): Found[] {
+  const lens = fittedLens(job.machine)
+  return burnOrder(job).flatMap((id) =>
+    burningsOf(job, id, supply).flatMap((context): Found[] => {
+      const arch = archOf(context.piece.workpiece)
+      const box = arch && burnedBoundsOf(context)
+      if (!arch || !box || isEmptyBounds(box)) return []
+      const { radiusMm, crownMm, across } = arch
+      const [from, to] = across === 'x' ? [box.x0, box.x1] : [box.y0, box.y1]
+      const half = Math.max(Math.abs(from - crownMm), Math.abs(to - crownMm))
+      const sharp = sharpHalfWidth(radiusMm, lens.depthOfFocusMm)
+      if (half <= sharp) return []
+      const far = Math.abs(from - crownMm) > Math.abs(to - crownMm) ? from : to
+      const at = across === 'x' ? { x: far, y: (box.y0 + box.y1) / 2 } : { x: (box.x0 + box.x1) / 2, y: far }
+      const told: Omit<Found, 'message' | 'fixes' | 'severity'> = {
+        id: `out-of-focus:${id}`,
+        kind: 'out-of-focus',
+        operation: id,
+        workpiece: context.piece.workpieceId,
+        ...at,
+      }
+      const { subject } = processOf(context.operation)
+      const away = `${subject} reaches ${mm(half)} mm from the crown, where the face lies ${mm(sagittaMm(radiusMm, half))} mm lower: the ${lens.name} lens is sharp ${mm(sharp)} mm to each side`
+      const others = job.machine.lenses
+        .filter(({ depthOfFocusMm }) => half <= sharpHalfWidth(radiusMm, depthOfFocusMm))
+        .sort((a, b) => a.spotMm - b.spotMm)
+      const fixes = others.slice(0, 1).map((other) => ({
+        label: `Fit the ${other.name} lens: ±${mm(other.depthOfFocusMm)} mm, spot ${mm(other.spotMm)} mm`,
+        patches: difference(job, withLens(job, other.id)),
+      }))
+      let strips: readonly SharpStrip[]
+      try {
+        strips = focusStrips(radiusMm, half, lens.depthOfFocusMm)
+      } catch (cause) {
+        return [{ ...told, severity: 'stop', message: `${away}. ${(cause as Error).message}`, fixes: [] }]
+      }
+      return [
+        {
+          ...told,
+          severity: 'ask',
+          message: `${away}; all of it takes ${strips.length} strips, each in a focus of its own.`,
+          fixes,
+        },
+      ]
+    }),
+  )
+}
