@@ -41,7 +41,7 @@ import { heron, soundings } from './outline-pictures.ts'
 import { CHART_EDGE, COMPASS, PANEL_EDGE, routedChartJob, wallPanelJob } from './panel-jobs.ts'
 import { harbourPaneJob, islandReliefJob } from './picture-jobs.ts'
 import { dropFiles, harbourNight, tideClockFace } from './pictures.ts'
-import { HULL_NAME, hullNameJob, rollingPinJob, wavesTile } from './round-jobs.ts'
+import { fishTile, HULL_NAME, hullNameJob, lampCupJob, rollingPinJob, wavesTile } from './round-jobs.ts'
 import { demoStock } from './stock.ts'
 import { tideClockJob } from './tide-clock.ts'
 import { GUEST_NAMES, pebbleTrayJob } from './tray-jobs.ts'
@@ -118,6 +118,28 @@ describe('things that turn', () => {
     expect(checkFindings(job, supply).filter(({ severity }) => severity !== 'note')).toEqual([])
     expect(roundRows(job, 'source')).toMatchObject({ count: 6, gapMm: expect.closeTo(0, 3) })
     expect(job.machine.turns?.diameterMm).toBe(64)
+  })
+
+  it('and a tapered cup whose shoal closes around it', () => {
+    const tile = new TextEncoder().encode(fishTile())
+    const facts = {
+      name: 'fish.svg',
+      asset: 'd'.repeat(64),
+      widthPx: 100,
+      heightPx: 100,
+      hasAlpha: true,
+      drawing: readDrawing(tile),
+    }
+    const job = lampCupJob(facts, tile)
+    expect(checkJob(job)).toEqual(job)
+    expect(
+      checkFindings(
+        job,
+        assetsSupply(() => tile),
+      ).filter(({ severity }) => severity !== 'note'),
+    ).toEqual([])
+    expect(roundRows(job, 'source')).toMatchObject({ count: 11, bands: 3 })
+    expect(mainPiece(job).surface).toMatchObject({ kind: 'cone', leftMm: 80, rightMm: 60, lip: 'left' })
   })
 
   it('and a plank of a hull, curved across: sharp where its name is scored', () => {

@@ -7,7 +7,7 @@ import { heron, soundings, stormShutter } from './outline-pictures.ts'
 import { CHART_EDGE, COMPASS, PANEL_EDGE, routedChartJob, wallPanelJob } from './panel-jobs.ts'
 import { harbourPaneJob, islandReliefJob } from './picture-jobs.ts'
 import { harbourNight, tideClockFace } from './pictures.ts'
-import { HULL_NAME, hullNameJob, rollingPinJob, wavesTile } from './round-jobs.ts'
+import { fishTile, HULL_NAME, hullNameJob, lampCupJob, rollingPinJob, wavesTile } from './round-jobs.ts'
 import { tideClockJob } from './tide-clock.ts'
 import { GUEST_NAMES, pebbleTrayJob } from './tray-jobs.ts'
 
@@ -32,6 +32,8 @@ export async function* demoJobs(takenIn: (name: string, bytes: Uint8Array) => Pr
   yield { job: collarJob(await takenIn('mooring-collar.svg', collar), collar), kept: [] }
   const tile = new TextEncoder().encode(wavesTile())
   yield { job: rollingPinJob(await takenIn('waves.svg', tile), tile), kept: [] }
+  const shoal = new TextEncoder().encode(fishTile())
+  yield { job: lampCupJob(await takenIn('fish.svg', shoal), shoal), kept: [] }
   yield { job: hullNameJob(await takenIn('Hull name', drawnFile(HULL_NAME))), kept: [] }
   const sketch = encodePng(soundings())
   const sounding = await takenIn('soundings.png', sketch)

@@ -53,6 +53,32 @@ export function rollingPinJob(facts: SourceFacts, bytes: Uint8Array): JobDocumen
   return timesRound(round, 'source', 'scale', { count: 6 })
 }
 
+/** A lamp cup: the diameters of its ends, and how long its side is, mm. */
+const LAMP = { leftMm: 80, rightMm: 60 }
+const LAMP_SIDE_MM = 100
+
+/** A shoal: one fish, its head to the rim. */
+export const fishTile = (): string =>
+  '<svg xmlns="http://www.w3.org/2000/svg" width="26mm" height="16mm" viewBox="0 0 26 16">' +
+  '<path fill-rule="evenodd" d="M1 8C5 2 12 1 18 7L25 2L23 8L25 14L18 9C12 15 5 14 1 8ZM6 7A1.1 1.1 0 1 0 6 7.01Z"/></svg>'
+
+/** A tapered lamp cup of lime wood in a chuck: a shoal that goes around it in three bands, and closes. */
+export function lampCupJob(facts: SourceFacts, bytes: Uint8Array): JobDocument {
+  const settings = {
+    workpiece: { widthMm: LAMP_SIDE_MM, heightMm: 200, thicknessMm: 12 },
+    material: MATERIALS.find(({ id }) => id === 'lime-wood-12')!,
+    machine: MACHINES[0],
+    size: { widthMm: 26 },
+  }
+  const { job } = proposalsFor(
+    facts,
+    settings,
+    assetsSupply(() => bytes),
+  ).find(({ id }) => id === 'engrave-seen')!
+  const round = withRound({ ...job, name: 'Lamp cup, shoal' }, ROTARIES.chuck, LAMP, LAMP_SIDE_MM)
+  return timesRound(withEnds(round, { lip: 'left', held: 'right' }), 'source', 'gap', { count: 11, bands: 3 })
+}
+
 /** The name of a boat, in single strokes. */
 export const HULL_NAME: TextSpec = {
   kind: 'text',

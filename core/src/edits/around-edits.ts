@@ -3,6 +3,7 @@ import { type JobDocument, mainPiece, placeOf, sourceOf } from '../job/document/
 import { type InRows, isAround, repeatedRoots } from '../job/document/repeats.ts'
 import { type FaceEnd, onceAround, outlineSize, type Workpiece } from '../job/document/workpiece.ts'
 import { arcSeenAs, broughtRound, closedByGap, closedByScale, seenWidthMm } from '../rotary/around.ts'
+import { diameterOn, widestMm } from '../rotary/round-face.ts'
 import { poseBounds } from '../space/pose.ts'
 import { groupedWith, laidAs, moved, turnedTo } from './change.ts'
 import { firstRepetition, notRepeated, repeated, repetitionOf } from './repeat-edits.ts'
@@ -139,17 +140,29 @@ export function byKeepOut(job: JobDocument, node: string, id: string, isOpposite
   return middleAt(job, node, isOpposite ? y + aroundOf(job) / 2 : y, seen)
 }
 
+/** How thick what turns is where the middle of artwork lies, mm, and as a share of its widest place. */
+function whereItLies(job: JobDocument, node: string, seen?: Bounds): { readonly diameterMm: number; readonly share: number } {
+  const { surface, outline } = mainPiece(job)
+  if (surface.kind === 'flat') throw new RangeError('This piece is flat.')
+  const { x0, x1 } = boxAround(job, node, seen)
+  const diameterMm = diameterOn(surface, outlineSize(outline).widthMm, (x0 + x1) / 2)
+  return { diameterMm, share: diameterMm / widestMm(surface) }
+}
+
 /** How wide artwork is to the eye that looks at its middle from the front, mm. */
 export function seenFromFront(job: JobDocument, node: string, seen?: Bounds): number | undefined {
   const { surface } = mainPiece(job)
-  return surface.kind === 'flat' ? undefined : seenWidthMm(reachAround(job, node, seen), surface.diameterMm)
+  if (surface.kind === 'flat') return undefined
+  const { diameterMm, share } = whereItLies(job, node, seen)
+  return seenWidthMm(reachAround(job, node, seen) * share, diameterMm)
 }
 
 /** Artwork as large as it is to look from the front, mm. @throws RangeError where nothing looks as wide */
 export function sizedAsSeen(job: JobDocument, node: string, seenMm: number, seen?: Bounds): JobDocument {
   const { surface } = mainPiece(job)
   if (surface.kind === 'flat') throw new RangeError('This piece is flat: it looks as wide as it is.')
-  return scaled(job, node, arcSeenAs(seenMm, surface.diameterMm) / reachAround(job, node, seen), seen)
+  const { diameterMm, share } = whereItLies(job, node, seen)
+  return scaled(job, node, arcSeenAs(seenMm, diameterMm) / share / reachAround(job, node, seen), seen)
 }
 
 /** How artwork is turned whose top is at an end of what turns, degrees clockwise. */

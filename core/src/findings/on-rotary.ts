@@ -7,6 +7,7 @@ import type { Supply } from '../lineage/supply.ts'
 import { burnedBoundsOf } from '../process/extent.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import { circumferenceMm, slipsAtMmS2 } from '../rotary/device.ts'
+import { widestMm } from '../rotary/round-face.ts'
 import type { Fix, Found } from './finding.ts'
 
 /** Shorter than this is no overlap, mm. */
@@ -63,8 +64,9 @@ export function onRotary(job: JobDocument, supply: Supply): Found[] {
       ),
     ]
   const found: Found[] = []
-  if (Math.abs(surface.diameterMm - diameterMm) > CLOSES_MM)
-    found.push(stop('rotary-diameter', `The piece is Ø ${surface.diameterMm} mm, and the rotary is set for Ø ${diameterMm} mm.`))
+  const widest = widestMm(surface)
+  if (Math.abs(widest - diameterMm) > CLOSES_MM)
+    found.push(stop('rotary-diameter', `The piece is Ø ${widest} mm, and the rotary is set for Ø ${diameterMm} mm.`))
   if (diameterMm < device.smallestMm || diameterMm > device.largestMm)
     found.push(
       stop(

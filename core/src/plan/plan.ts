@@ -16,6 +16,7 @@ import { withinLine } from './line-limit.ts'
 import { type Following, type LedRing, writeLines, writeRings } from './paths.ts'
 import { writePictureRows } from './picture-rows.ts'
 import { writeSweeps, writeThreads } from './sweeps.ts'
+import { tapered } from './tapered.ts'
 import { writeMoves } from './written-moves.ts'
 
 /** The name under which the way back to zero is reported. */
@@ -66,7 +67,7 @@ export function planWhole(
   only?: ReadonlySet<string>,
   slowed?: ReadonlyMap<string, Driven>,
 ): void {
-  const writer = new MoveWriter(sink)
+  const writer = new MoveWriter(tapered(job, sink))
   const order = burnOrder(job).filter((id) => !only || only.has(id))
   const waits = waitsBefore(job)
   const asked = askedBefore(job)

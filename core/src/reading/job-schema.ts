@@ -191,6 +191,7 @@ const workpiece = Joi.object({
     {
       flat: { arch: Joi.object({ radiusMm: within(RANGES.archMm), across: Joi.valid('x', 'y').required() }).optional() },
       cylinder: { diameterMm: within(RANGES.roundMm), held: faceEnd, lip: faceEnd },
+      cone: { leftMm: within(RANGES.roundMm), rightMm: within(RANGES.roundMm), held: faceEnd, lip: faceEnd },
     },
     'a kind of surface',
   ).required(),

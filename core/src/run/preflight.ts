@@ -2,7 +2,9 @@ import type { Finding } from '../findings/finding.ts'
 import { burnOrder, type JobDocument, mainPiece, materialOf } from '../job/document/document.ts'
 import { outlineSize, type Workpiece } from '../job/document/workpiece.ts'
 import { fittedLens, type Machine } from '../machine/machine.ts'
+import { levellingDeg } from '../rotary/cone.ts'
 import { settingWords } from '../rotary/plugged.ts'
+import { coneOf } from '../rotary/round-face.ts'
 import { type Pose, poseBounds } from '../space/pose.ts'
 import { outlineArea } from '../stock/stock-piece.ts'
 
@@ -147,9 +149,13 @@ export function preflight(job: JobDocument, findings: readonly Finding[]): Prefl
 }
 
 /** What is to be seen to where something turns; and that nothing does where the piece is flat. */
-function rotaryItems({ turns }: Machine, { surface, keepOuts, marks }: Workpiece): PreflightItem[] {
+function rotaryItems({ turns }: Machine, { surface, outline, keepOuts, marks }: Workpiece): PreflightItem[] {
   if (!turns) return [{ id: 'rotary', title: 'No rotary is plugged in', detail: 'this job burns a flat piece', kind: 'routine' }]
   const { device, diameterMm } = turns
+  const tilt =
+    surface.kind === 'cone'
+      ? `, its axis tilted ${mm(levellingDeg(coneOf(surface, outlineSize(outline).widthMm)))}° so that its upper side is level`
+      : ''
   const ends =
     surface.kind === 'flat'
       ? ''
@@ -171,7 +177,7 @@ function rotaryItems({ turns }: Machine, { surface, keepOuts, marks }: Workpiece
     { id: 'rotary', title: `${device.name} is plugged in`, detail: settingWords(turns), kind: 'routine' },
     {
       id: 'rotary-turns',
-      title: `Ø ${mm(diameterMm)} mm lies level in it and turns freely`,
+      title: `Ø ${mm(diameterMm)} mm lies level in it and turns freely${tilt}`,
       detail: 'once around by hand: nothing touches, nothing slips, nothing hangs down',
       kind: 'routine',
     },

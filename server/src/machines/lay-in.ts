@@ -1,4 +1,4 @@
-import { chartOf, type JobDocument, mainPiece, mappedRings, outlineOfFace } from '@neotaxis/core'
+import { chartOf, faceSize, type JobDocument, mainPiece, mappedRings, outlineOfFace } from '@neotaxis/core'
 import { atPanel } from './panel-client.ts'
 
 /** What lies in a machine: its material, and its edge where it lies, polygons by even-odd in the machine's own mm. */
@@ -10,11 +10,14 @@ export interface Laid {
   readonly diameterMm?: number
   /** What is set at the controller for that, mm/s and mm/s². */
   readonly turns?: { readonly speed: number; readonly acceleration: number }
+  /** It tapers: its diameters at places along x of the machine, mm. */
+  readonly profile?: readonly (readonly [x: number, diameter: number])[]
 }
 
 /** What a job wants laid in, as it lies at first: its main workpiece, and those that are of the same stuff. */
 export function laidFor(job: JobDocument): Laid {
-  const { material, thicknessMm } = mainPiece(job)
+  const { material, thicknessMm, surface, pose } = mainPiece(job)
+  const { widthMm } = faceSize(mainPiece(job))
   const alike = Object.entries(job.workpieces).filter(
     ([, piece]) => piece.back === undefined && piece.material === material && piece.thicknessMm === thicknessMm,
   )
@@ -25,6 +28,12 @@ export function laidFor(job: JobDocument): Laid {
   return {
     material,
     thicknessMm,
+    ...(surface.kind === 'cone' && {
+      profile: [
+        [pose.xMm, surface.leftMm],
+        [pose.xMm + widthMm, surface.rightMm],
+      ] as const,
+    }),
     ...(turns && {
       diameterMm: turns.diameterMm,
       turns: { speed: turns.device.speedMmS, acceleration: turns.device.accelerationMmS2 },
@@ -40,7 +49,7 @@ const THICKER = 1.035
 export const asItComes = (laid: Laid): Laid => ({ ...laid, thicknessMm: Math.round(laid.thicknessMm * THICKER * 100) / 100 })
 
 /** The hand that lays a fresh workpiece into a simulated machine. */
-export async function layIn(panel: number, { material, thicknessMm, edge, diameterMm, turns }: Laid): Promise<void> {
+export async function layIn(panel: number, { material, thicknessMm, edge, diameterMm, turns, profile }: Laid): Promise<void> {
   const xs = edge.flatMap((ring) => ring.filter((_, i) => i % 2 === 0))
   const ys = edge.flatMap((ring) => ring.filter((_, i) => i % 2 === 1))
   const least = (list: readonly number[]): number => list.reduce((a, b) => Math.min(a, b), Infinity)
@@ -53,7 +62,7 @@ export async function layIn(panel: number, { material, thicknessMm, edge, diamet
     x1: most(xs),
     y1: most(ys),
     edge,
-    ...(diameterMm !== undefined && { turned: { diameter: diameterMm, ...turns } }),
+    ...(diameterMm !== undefined && { turned: { diameter: diameterMm, ...turns, ...(profile && { profile, levelled: true }) } }),
   }
   // A material that the stand-in does not have stays outside: it burns air then.
   await atPanel(panel, { do: 'lay', laid }).catch(() => atPanel(panel, { do: 'lift' }))

@@ -10,7 +10,7 @@ export type PieceOutline =
   | { readonly kind: 'rings'; readonly rings: readonly (readonly number[])[] }
 
 /** What kind of face it is. The face of a thing that turns is laid flat. */
-export type Surface = { readonly kind: 'flat'; readonly arch?: Arch } | Cylinder
+export type Surface = { readonly kind: 'flat'; readonly arch?: Arch } | Cylinder | Tapered
 
 /** A face that is curved one way under a head that does not turn: a hull plank, a pebble. Its crown goes through the middle of the face. */
 export interface Arch {
@@ -23,6 +23,14 @@ export interface Arch {
 export interface Cylinder extends Ends {
   readonly kind: 'cylinder'
   readonly diameterMm: number
+}
+
+/** Something tapered, on its side: x goes along that, y once around its widest place; artwork follows the taper. */
+export interface Tapered extends Ends {
+  readonly kind: 'cone'
+  /** Its diameters at the left and the right end of its face. */
+  readonly leftMm: number
+  readonly rightMm: number
 }
 
 /** Which end of something that turns is held, and where its lip is, seen on its face; absent: nobody said. */

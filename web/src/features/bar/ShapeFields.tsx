@@ -9,6 +9,7 @@ import {
   type Ring,
   ROTARIES,
   type RotaryDevice,
+  type Thick,
   tellArtwork,
   withFaceOf,
   withFlat,
@@ -43,10 +44,10 @@ export function ShapeFields({ job, onDraw }: { readonly job: JobDocument; readon
   const [trouble, setTrouble] = useState<string>()
   const set = (name: string, next: PieceOutline): void => edit(name, (base) => withShape(base, next))
   const becomes = (name: string, next: PieceOutline): void => edit(name, (base) => withShapeAround(base, next))
-  const round = (name: string, device: RotaryDevice, diameterMm: number, lengthMm: number): void => {
+  const round = (name: string, device: RotaryDevice, thick: Thick, lengthMm: number): void => {
     setTrouble(undefined)
     try {
-      edit(name, (base) => withRound(base, device, diameterMm, lengthMm))
+      edit(name, (base) => withRound(base, device, thick, lengthMm))
     } catch (cause) {
       setTrouble(cause instanceof Error ? cause.message : 'It cannot turn there.')
     }

@@ -186,5 +186,5 @@ function sizeTold(job: JobDocument, length: (mm: number) => string): string {
   const { widthMm, heightMm } = faceSize(piece)
   return surface.kind === 'flat'
     ? `${length(widthMm)} × ${length(heightMm)}`
-    : `Ø ${length(surface.diameterMm)} × ${length(widthMm)}`
+    : `Ø ${surface.kind === 'cone' ? `${length(surface.leftMm)} to ${length(surface.rightMm)}` : length(surface.diameterMm)} × ${length(widthMm)}`
 }

@@ -1,17 +1,23 @@
 import { MenuItem, TextField } from '@mui/material'
 import {
+  axisMm,
   circumferenceMm,
+  coneByHeight,
+  coneOf,
   diameterByTape,
   type FaceEnd,
   type JobDocument,
+  levellingDeg,
   mainPiece,
   RANGES,
   ROTARIES,
   type RotaryDevice,
   stepsPerMm,
+  type Thick,
   type Turning,
   withEnds,
 } from '@neotaxis/core'
+import { SwitchRow } from '../../parts/SwitchRow.tsx'
 import { Quiet } from '../../parts/words.tsx'
 import { Choice } from '../field/Choice.tsx'
 import { LengthField } from '../field/quantities.tsx'
@@ -21,9 +27,11 @@ interface Props {
   readonly job: JobDocument
   readonly turns: Turning
   readonly lengthMm: number
-  readonly onChange: (name: string, device: RotaryDevice, diameterMm: number, lengthMm: number) => void
+  readonly onChange: (name: string, device: RotaryDevice, thick: Thick, lengthMm: number) => void
 }
 
+/** A cup, until somebody says how much it tapers. */
+const FIRST_TAPER = 0.75
 const NOWHERE = 'none'
 const ENDS = { none: 'not said', left: 'at the left', right: 'at the right' } as const
 const endOf = (end: keyof typeof ENDS): FaceEnd | undefined => (end === NOWHERE ? undefined : end)
@@ -46,7 +54,7 @@ export function RoundFields({ job, turns, lengthMm, onChange }: Props) {
         value={device.name}
         onChange={({ target }) => {
           const next = devices.find(({ name }) => name === target.value)
-          if (next) onChange(`turning in “${next.name}”`, next, diameterMm, lengthMm)
+          if (next) onChange(`turning in “${next.name}”`, next, surface.kind === 'cone' ? surface : diameterMm, lengthMm)
         }}
         data-testid="rotary-device"
       >
@@ -56,23 +64,61 @@ export function RoundFields({ job, turns, lengthMm, onChange }: Props) {
           </MenuItem>
         ))}
       </TextField>
-      <LengthField
-        label="Diameter"
-        value={diameterMm}
-        range={RANGES.roundMm}
-        onCommit={(mm) => onChange('diameter of the workpiece', device, mm, lengthMm)}
+      <SwitchRow
+        label="It tapers"
+        on={surface.kind === 'cone'}
+        onSwitch={(on) =>
+          on
+            ? onChange('a tapered workpiece', device, { leftMm: diameterMm, rightMm: FIRST_TAPER * diameterMm }, lengthMm)
+            : onChange('a workpiece as thick everywhere', device, diameterMm, lengthMm)
+        }
+        testId="tapers"
       />
+      {surface.kind === 'cone' ? (
+        <>
+          <LengthField
+            label="Diameter at the left"
+            value={surface.leftMm}
+            range={RANGES.roundMm}
+            onCommit={(leftMm) => onChange('diameter of the left end', device, { leftMm, rightMm: surface.rightMm }, lengthMm)}
+          />
+          <LengthField
+            label="Diameter at the right"
+            value={surface.rightMm}
+            range={RANGES.roundMm}
+            onCommit={(rightMm) => onChange('diameter of the right end', device, { leftMm: surface.leftMm, rightMm }, lengthMm)}
+          />
+          <LengthField
+            label="Height"
+            value={axisMm(surface, lengthMm)}
+            range={{ min: 1, max: device.longestMm }}
+            hint="Along its axis; its side is longer."
+            onCommit={(mm) =>
+              onChange('height of the workpiece', device, surface, coneByHeight(surface.leftMm, surface.rightMm, mm).slantMm)
+            }
+          />
+        </>
+      ) : (
+        <>
+          <LengthField
+            label="Diameter"
+            value={diameterMm}
+            range={RANGES.roundMm}
+            onCommit={(mm) => onChange('diameter of the workpiece', device, mm, lengthMm)}
+          />
+          <LengthField
+            label="Once around"
+            value={circumferenceMm(diameterMm)}
+            range={{ min: circumferenceMm(min), max: circumferenceMm(max) }}
+            onCommit={(mm) => onChange('circumference of the workpiece', device, diameterByTape(mm), lengthMm)}
+          />
+        </>
+      )}
       <LengthField
-        label="Once around"
-        value={circumferenceMm(diameterMm)}
-        range={{ min: circumferenceMm(min), max: circumferenceMm(max) }}
-        onCommit={(mm) => onChange('circumference of the workpiece', device, diameterByTape(mm), lengthMm)}
-      />
-      <LengthField
-        label="Length of its face"
+        label={surface.kind === 'cone' ? 'Length of its side' : 'Length of its face'}
         value={lengthMm}
         range={{ min: 1, max: device.longestMm }}
-        onCommit={(mm) => onChange('length of the workpiece', device, diameterMm, mm)}
+        onCommit={(mm) => onChange('length of the workpiece', device, surface.kind === 'cone' ? surface : diameterMm, mm)}
       />
       {surface.kind !== 'flat' && (
         <>
@@ -95,6 +141,8 @@ export function RoundFields({ job, turns, lengthMm, onChange }: Props) {
       <Quiet>
         Its axis lies along x, its face is laid flat: rear and front edge meet. {stepsPerMm(device.drive, diameterMm).toFixed(3)}{' '}
         steps a mm.
+        {surface.kind === 'cone' &&
+          ` Counted around its widest place, ${circumferenceMm(diameterMm).toFixed(1)} mm: artwork follows the taper. Tilt it by ${levellingDeg(coneOf(surface, lengthMm)).toFixed(1)}°, and its upper side is level.`}
       </Quiet>
     </>
   )

@@ -1,5 +1,6 @@
 import { Box, Button, ToggleButton, ToggleButtonGroup, useTheme } from '@mui/material'
 import {
+  axisMm,
   type Bounds,
   burnedAt,
   type JobDocument,
@@ -171,7 +172,8 @@ function Round({ job, standing, onHeld }: RoundProps) {
   const { widthMm } = outlineSize(piece.outline)
   const radii = useMemo(() => radiiAlong(piece.surface, RINGS), [piece.surface])
   const largest = Math.max(...radii)
-  const geometry = useMemo(() => roundGeometry(radii, widthMm), [radii, widthMm])
+  const axis = piece.surface.kind === 'flat' ? widthMm : axisMm(piece.surface, widthMm)
+  const geometry = useMemo(() => roundGeometry(radii, axis), [radii, axis])
   useEffect(() => () => geometry.dispose(), [geometry])
   const [texture] = useState(() => {
     const made = new CanvasTexture(document.createElement('canvas'))
@@ -267,7 +269,7 @@ function Round({ job, standing, onHeld }: RoundProps) {
             <meshStandardMaterial map={texture} roughness={0.75} metalness={0.05} />
           </mesh>
           {([-1, 1] as const).map((end) => (
-            <mesh key={end} position={[(end * widthMm) / 2, 0, 0]} rotation={[0, (end * Math.PI) / 2, 0]}>
+            <mesh key={end} position={[(end * axis) / 2, 0, 0]} rotation={[0, (end * Math.PI) / 2, 0]}>
               <circleGeometry args={[end < 0 ? radii[0] : (radii.at(-1) ?? 0), 72]} />
               <meshStandardMaterial color={palette.shop.bed} roughness={0.9} />
             </mesh>

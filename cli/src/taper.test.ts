@@ -1,0 +1,144 @@
+// A tapered cup in a chuck: driven by a simulated machine whose cup is thinner at one end, for which nobody here wrote the sums.
+import {
+  type AreaOperation,
+  checkFindings,
+  checkJob,
+  type JobDocument,
+  mainPiece,
+  preflight,
+  ResultCache,
+  ROTARIES,
+  readProgram,
+  type Supply,
+  withFlat,
+  withoutOperation,
+  withRound,
+} from '@neotaxis/core'
+import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
+import { Bed, Machine, TRUTHS, turning } from '@neotaxis/stand-ins'
+import { describe, expect, it } from 'vitest'
+import { programOf } from './testing/on-machine.ts'
+
+const picture = squarePicture(100, 0)
+const supply = (): Supply => ({ picture: () => picture, cache: new ResultCache() })
+const ENDS = { leftMm: 40, rightMm: 60 }
+
+/** A dark square of 40 × 40 mm, as it is counted, on a cup of Ø 40 to 60 mm whose side is 60 mm long. */
+function cup(): JobDocument {
+  const base = withoutOperation(
+    sampleJob({ picture, widthMm: 40, engrave: { power: 0.5, speedMmS: 200, intervalMm: 0.1 } }),
+    'cut',
+  )
+  const job = withRound(base, ROTARIES.chuck, ENDS, 60)
+  return { ...job, placements: { source: { ...job.placements.source, xMm: 10, yMm: 40 } } }
+}
+
+/** The program of a job, on a machine that turns the cup as it is. */
+function burned(job: JobDocument) {
+  const { text, report } = programOf(job, supply())
+  const { xMm } = mainPiece(job).pose
+  const { speedMmS, accelerationMmS2 } = ROTARIES.chuck
+  const truth = turning(TRUTHS['bench-60'], {
+    diameter: 60,
+    levelled: true,
+    profile: [
+      [xMm, 40],
+      [xMm + 60, 60],
+    ],
+    speed: speedMmS,
+    acceleration: accelerationMmS2,
+  })
+  const bed = new Bed(truth.bed.x, truth.bed.y, 0.05, truth.spot)
+  const machine = new Machine(truth, bed)
+  for (const line of text.split('\n')) {
+    while (!machine.hasRoom) machine.finishMove()
+    machine.take(line)
+  }
+  while (machine.finishMove());
+  expect(machine.counts.alarms).toBe(0)
+  return { text, report, bed, seconds: machine.counts.seconds, xMm }
+}
+
+/** Energy on a stretch along x, for each mm² of what is counted; the machine keeps it for each mm² of surface. */
+function energyOf(bed: Bed, from: number, to: number): number {
+  let sum = 0
+  for (let r = 0; r < bed.rows; r++)
+    for (let c = Math.round(from / bed.cell); c < Math.round(to / bed.cell); c++) sum += bed.energy(c, r)
+  return sum / (to - from)
+}
+
+describe('a tapered cup', () => {
+  it('is a job like any: kept, checked, its axis tilted in the list before the start; what is none is refused', () => {
+    const job = cup()
+    expect(checkJob(job)).toEqual(job)
+    expect(mainPiece(job).surface).toEqual({ kind: 'cone', ...ENDS })
+    expect(mainPiece(job).outline).toMatchObject({ widthMm: 60, heightMm: expect.closeTo(60 * Math.PI, 3) })
+    expect(checkFindings(job, supply()).filter(({ severity }) => severity === 'stop')).toEqual([])
+    // sin α = 10 / 60.
+    expect(preflight(job, []).find(({ id }) => id === 'rotary-turns')?.title).toContain('tilted 9.6°')
+    expect(() => withRound(job, ROTARIES.chuck, { leftMm: 60, rightMm: 60 }, 60)).toThrow('it is a cylinder')
+    expect(() => withRound(job, ROTARIES.chuck, { leftMm: 20, rightMm: 120 }, 45)).toThrow('The side must be longer')
+    expect(() => withRound(job, ROTARIES.chuck, { leftMm: 3, rightMm: 60 }, 60)).toThrow('too thin')
+    expect(mainPiece(withFlat(job)).surface).toEqual({ kind: 'flat' })
+  })
+
+  it('gets as much on every mm² of its surface, thin or wide: within 1 %, in the time that is told', () => {
+    const { bed, xMm, seconds, report } = burned(cup())
+    const [thin, middle, wide] = [14, 29, 44].map((x) => energyOf(bed, xMm + x, xMm + x + 4))
+    expect(thin / middle).toBeGreaterThan(0.99)
+    expect(thin / middle).toBeLessThan(1.01)
+    expect(wide / middle).toBeGreaterThan(0.99)
+    expect(wide / middle).toBeLessThan(1.01)
+    expect(Math.abs(seconds / report.seconds - 1)).toBeLessThan(0.005)
+    // Without that it would be burned half as much again where it is thin.
+    const flat = withRound(cup(), ROTARIES.chuck, 60, 60)
+    const plain = burned({ ...flat, placements: cup().placements })
+    expect(energyOf(plain.bed, xMm + 14, xMm + 18) / energyOf(plain.bed, xMm + 44, xMm + 48)).toBeGreaterThan(1.2)
+  })
+
+  it('keeps the speed of its surface where it is turned for a line or a fill around it', () => {
+    const base = cup()
+    const area = {
+      process: 'area',
+      of: ['around'],
+      power: 0.3,
+      speedMmS: 40,
+      passes: 1,
+      intervalMm: 0.2,
+      strategy: 'sweep',
+      deg: 90,
+      bothWays: true,
+      begins: 'far',
+      insetMm: 0,
+      air: false,
+    }
+    const square = {
+      kind: 'trace',
+      name: 'square',
+      from: 'source',
+      channel: 'grey',
+      threshold: 0.5,
+      toleranceMm: 0,
+      cornerDeg: 32,
+      minAreaMm2: 0,
+    }
+    const job = {
+      ...base,
+      nodes: { source: base.nodes.source, around: square },
+      operations: { area: area as unknown as AreaOperation },
+      steps: { area: { kind: 'burn', operation: 'area' } },
+      order: ['area'],
+    } as unknown as JobDocument
+    const { text, bed, xMm } = burned(job)
+    const { moves } = readProgram(text)
+    // v · D / d: 40 mm/s at Ø 60 mm, faster where it is thinner.
+    for (let i = 1; i < moves.count; i++) {
+      if (moves.s[i] === 0 || moves.x[i] !== moves.x[i - 1]) continue
+      const d = 40 + (20 * (moves.x[i] / 1000 - xMm)) / 60
+      expect(moves.speed[i]).toBeCloseTo((40 * 60) / d, 0)
+    }
+    const [thin, wide] = [14, 44].map((x) => energyOf(bed, xMm + x, xMm + x + 4))
+    expect(thin / wide).toBeGreaterThan(0.99)
+    expect(thin / wide).toBeLessThan(1.01)
+  })
+})

@@ -1,0 +1,65 @@
+import { burnOrder, type JobDocument, mainPiece } from '../job/document/document.ts'
+import { faceSize } from '../job/document/workpiece.ts'
+import { diameterOn, widestMm } from '../rotary/round-face.ts'
+import { type MoveBlock, MoveWriter, type PlanSink } from '../toolpath/moves.ts'
+
+/** On a way in parts the diameter changes by less than this share in each. */
+const EVEN = 0.005
+
+/** Processes that fill: they have as much to give to a mm² as others have to a mm of their line. */
+const FILLS = new Set(['picture', 'relief', 'area'])
+
+/**
+ * Moves as something tapered wants them. The controller counts y around its widest place: where it is thinner, a mm of that is less of its
+ * surface, by the share of the diameters q. So that the surface keeps its speed, it is driven faster: v · l / l′, with l as it is counted
+ * and l′ = √(dx² + (q·dy)²). A line then gets what it should; rows lie closer by q, and are burned that much weaker, so that every mm² gets
+ * the same. Long ways are parted where q changes.
+ * @returns the sink itself where nothing tapers
+ */
+export function tapered(job: JobDocument, sink: PlanSink): PlanSink {
+  const piece = mainPiece(job)
+  const { surface } = piece
+  if (surface.kind !== 'cone') return sink
+  const { widthMm } = faceSize(piece)
+  const share = (x: number): number => diameterOn(surface, widthMm, x / 1000 - piece.pose.xMm) / widestMm(surface)
+  const writer = new MoveWriter(sink)
+  let fills = false
+  return {
+    operation: (id, asked, driven) => {
+      fills = burnOrder(job).includes(id) && FILLS.has(job.operations[id].process)
+      writer.operation(id, asked, driven)
+    },
+    event: (event) => writer.event(event),
+    moves: (block) => {
+      writeTapered(writer, block, share, fills)
+      writer.flush()
+    },
+  }
+}
+
+function writeTapered(
+  writer: MoveWriter,
+  { count, x, y, z, a, s, speed }: MoveBlock,
+  share: (x: number) => number,
+  fills: boolean,
+): void {
+  for (let i = 0; i < count; i++) {
+    const [x0, y0] = [writer.x, writer.y]
+    const to = (px: number, py: number, beam: number, v: number): void =>
+      z && a ? writer.moveAxes(px, py, z[i], a[i], beam, v) : writer.move(px, py, beam, v)
+    if (speed[i] === 0) {
+      to(x[i], y[i], s[i], 0)
+      continue
+    }
+    const [q0, q1] = [share(x0), share(x[i])]
+    const parts = s[i] === 0 ? 1 : Math.max(1, Math.ceil(Math.abs(q1 - q0) / (EVEN * Math.min(q0, q1))))
+    const [dx, dy] = [(x[i] - x0) / parts, (y[i] - y0) / parts]
+    const long = Math.hypot(dx, dy)
+    for (let k = 1; k <= parts; k++) {
+      const q = q0 + ((q1 - q0) * (k - 0.5)) / parts
+      const faster = long === 0 ? 1 : long / Math.hypot(dx, q * dy)
+      const beam = fills ? Math.max(s[i] > 0 ? 1 : 0, Math.round(s[i] * q * faster)) : s[i]
+      to(k === parts ? x[i] : Math.round(x0 + k * dx), k === parts ? y[i] : Math.round(y0 + k * dy), beam, speed[i] * faster)
+    }
+  }
+}
