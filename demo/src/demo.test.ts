@@ -160,8 +160,8 @@ describe('things that turn', () => {
         assetsSupply(() => bytes),
       ).filter(({ severity }) => severity !== 'note'),
     ).toEqual([])
-    // 90 mm wide, 2.5 mm higher in the middle: 90² / (8 · 2.5) + 2.5 / 2.
-    expect(archOf(mainPiece(job))).toEqual({ across: 'y', crownMm: 45, radiusMm: 406.25 })
+    // 90 mm wide, 6 mm higher in the middle: 90² / (8 · 6) + 6 / 2.
+    expect(archOf(mainPiece(job))).toEqual({ across: 'y', crownMm: 45, radiusMm: 171.75 })
   })
 })
 

@@ -91,9 +91,9 @@ export const HULL_NAME: TextSpec = {
 }
 const PLANK = { widthMm: 300, heightMm: 90 }
 /** So much higher its middle stands than its long edges, mm. */
-const CROWN_MM = 2.5
+const CROWN_MM = 6
 
-/** The name of a boat scored on a plank of a hull, which is curved across: sharp from edge to edge with the long lens. */
+/** The name of a boat scored on a plank of a hull, which is curved across: its letters where it is sharp. */
 export function hullNameJob(facts: SourceFacts): JobDocument {
   const settings = {
     workpiece: { ...PLANK, thicknessMm: 12 },
