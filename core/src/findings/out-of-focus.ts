@@ -1,7 +1,7 @@
 import { focusStrips, type SharpStrip, sagittaMm, sharpHalfWidth } from '../curved/curved.ts'
 import { withLens } from '../edits/treatment-edits.ts'
 import { isEmptyBounds } from '../geometry/bounds.ts'
-import { burnOrder, type JobDocument } from '../job/document/document.ts'
+import { burnOrder, type JobDocument, mainPiece } from '../job/document/document.ts'
 import { type Arch, faceSize, type Workpiece } from '../job/document/workpiece.ts'
 import { difference } from '../job/patches/edit.ts'
 import type { Supply } from '../lineage/supply.ts'
@@ -16,6 +16,17 @@ export function archOf(piece: Pick<Workpiece, 'surface' | 'outline'>): (Arch & {
   if (surface.kind !== 'flat' || !surface.arch) return undefined
   const { widthMm, heightMm } = faceSize(piece)
   return { ...surface.arch, crownMm: (surface.arch.across === 'x' ? widthMm : heightMm) / 2 }
+}
+
+/** How high the focus is set, mm over the bed: on the piece, or half of its depth under a crown, so that it is sharp as wide as can be. */
+export function focusMm(job: JobDocument): number {
+  const piece = mainPiece(job)
+  const arch = archOf(piece)
+  if (!arch) return piece.thicknessMm
+  return Math.max(
+    0,
+    piece.thicknessMm - Math.min(fittedLens(job.machine).depthOfFocusMm, sagittaMm(arch.radiusMm, arch.crownMm) / 2),
+  )
 }
 
 const mm = (value: number): string => String(Number(value.toFixed(1)))

@@ -1,4 +1,5 @@
 import type { Finding } from '../findings/finding.ts'
+import { archOf, focusMm } from '../findings/out-of-focus.ts'
 import { burnOrder, type JobDocument, mainPiece, materialOf } from '../job/document/document.ts'
 import { outlineSize, type Workpiece } from '../job/document/workpiece.ts'
 import { fittedLens, type Machine } from '../machine/machine.ts'
@@ -70,12 +71,6 @@ function holdDown(job: JobDocument): string[] {
   return [`${some}: hold it down with pins, weights or a jig, the air assist moves it`]
 }
 
-/** Of a curved face the focus lies half of its depth under the crown, so that it is sharp as wide as can be. */
-function underCrown({ surface }: Workpiece, depthMm: number): string {
-  if (surface.kind !== 'flat' || !surface.arch) return ''
-  return `, ${mm(Math.min(depthMm, surface.arch.radiusMm))} mm under its crown`
-}
-
 /** The list before a start, made from this job: its workpiece, its material, its machine, its operations. */
 export function preflight(job: JobDocument, findings: readonly Finding[]): PreflightItem[] {
   const { machine } = job
@@ -111,7 +106,7 @@ export function preflight(job: JobDocument, findings: readonly Finding[]): Prefl
       : []),
     {
       id: 'focus',
-      title: `In focus on ${mm(workpiece.thicknessMm)} mm${underCrown(workpiece, lens.depthOfFocusMm)}`,
+      title: `In focus on ${mm(workpiece.thicknessMm)} mm${archOf(workpiece) ? `, ${mm(workpiece.thicknessMm - focusMm(job))} mm under its crown` : ''}`,
       detail: `${lens.name} lens, ±${mm(lens.depthOfFocusMm)} mm${machine.axes.z ? '' : ': set it with the gauge'}`,
       kind: 'focus',
       ...(machine.axes.z && { action: 'focus' as const }),

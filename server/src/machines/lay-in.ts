@@ -1,4 +1,4 @@
-import { chartOf, faceSize, type JobDocument, mainPiece, mappedRings, outlineOfFace } from '@neotaxis/core'
+import { archOf, chartOf, faceSize, type JobDocument, mainPiece, mapped, mappedRings, outlineOfFace } from '@neotaxis/core'
 import { atPanel } from './panel-client.ts'
 
 /** What lies in a machine: its material, and its edge where it lies, polygons by even-odd in the machine's own mm. */
@@ -10,6 +10,8 @@ export interface Laid {
   readonly diameterMm?: number
   /** What is set at the controller for that, mm/s and mm/s². */
   readonly turns?: { readonly speed: number; readonly acceleration: number }
+  /** Its face is curved under the head: where its crown lies in the machine. */
+  readonly arch?: { readonly radius: number; readonly across: 'x' | 'y'; readonly crown: number }
   /** It tapers: its diameters at places along x of the machine, mm. */
   readonly profile?: readonly (readonly [x: number, diameter: number])[]
 }
@@ -25,6 +27,7 @@ export function laidFor(job: JobDocument): Laid {
     .sort(([a], [b]) => (a < b ? -1 : 1))
     .flatMap(([id, { outline }]) => mappedRings(chartOf(job, id).toAxes, outlineOfFace(outline)))
   const { turns } = job.machine
+  const arch = archOf(mainPiece(job))
   return {
     material,
     thicknessMm,
@@ -34,12 +37,21 @@ export function laidFor(job: JobDocument): Laid {
         [pose.xMm + widthMm, surface.rightMm],
       ] as const,
     }),
+    ...(arch && !pose.deg && { arch: { radius: arch.radiusMm, across: arch.across, crown: crownIn(job) } }),
     ...(turns && {
       diameterMm: turns.diameterMm,
       turns: { speed: turns.device.speedMmS, acceleration: turns.device.accelerationMmS2 },
     }),
     edge: edge.map((ring) => Array.from(ring, (v) => Math.round(v * 1e4) / 1e4)),
   }
+}
+
+/** Where the crown of a curved face lies, mm of the machine, along the way that it falls away. */
+function crownIn(job: JobDocument): number {
+  const piece = mainPiece(job)
+  const { widthMm, heightMm } = faceSize(piece)
+  const [x, y] = mapped(chartOf(job).toAxes, widthMm / 2, heightMm / 2)
+  return archOf(piece)?.across === 'y' ? y : x
 }
 
 /** Sheets are seldom as thick as it is written on them, share. */
@@ -49,7 +61,10 @@ const THICKER = 1.035
 export const asItComes = (laid: Laid): Laid => ({ ...laid, thicknessMm: Math.round(laid.thicknessMm * THICKER * 100) / 100 })
 
 /** The hand that lays a fresh workpiece into a simulated machine. */
-export async function layIn(panel: number, { material, thicknessMm, edge, diameterMm, turns, profile }: Laid): Promise<void> {
+export async function layIn(
+  panel: number,
+  { material, thicknessMm, edge, diameterMm, turns, profile, arch }: Laid,
+): Promise<void> {
   const xs = edge.flatMap((ring) => ring.filter((_, i) => i % 2 === 0))
   const ys = edge.flatMap((ring) => ring.filter((_, i) => i % 2 === 1))
   const least = (list: readonly number[]): number => list.reduce((a, b) => Math.min(a, b), Infinity)
@@ -62,6 +77,7 @@ export async function layIn(panel: number, { material, thicknessMm, edge, diamet
     x1: most(xs),
     y1: most(ys),
     edge,
+    ...(arch && { arch }),
     ...(diameterMm !== undefined && { turned: { diameter: diameterMm, ...turns, ...(profile && { profile, levelled: true }) } }),
   }
   // A material that the stand-in does not have stays outside: it burns air then.

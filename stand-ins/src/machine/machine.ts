@@ -1,4 +1,5 @@
 import { arcChords } from './arc.ts'
+import { type Arch, overArch } from './arched.ts'
 import { Bed } from './bed.ts'
 import { LineError, readWords } from './line.ts'
 import { Modes } from './modes.ts'
@@ -61,6 +62,8 @@ export class Machine {
   private powerShare = 1
   private token = '-'
   private taken = 0
+  /** The face of what lies there is curved. */
+  arch: Arch | undefined
   /** What turns in it. */
   private rotary: Rotary | undefined
   /** Between `begin` and the program's end. */
@@ -415,10 +418,9 @@ export class Machine {
       dose,
       spot: spot * this.blur(),
     }
-    if (!this.rotary) this.bed.burn(stroke)
-    else
-      for (const { rise, ...part } of this.rotary.strokes(stroke, lagBefore))
-        this.bed.burn(rise === 0 ? part : { ...part, spot: spot * this.blur(rise) })
+    const parts = this.rotary?.strokes(stroke, lagBefore) ?? (this.arch && overArch(this.arch, stroke))
+    if (!parts) this.bed.burn(stroke)
+    else for (const { rise, ...part } of parts) this.bed.burn(rise === 0 ? part : { ...part, spot: spot * this.blur(rise) })
   }
 
   /** @param rise of the surface over where it is said to be, mm */

@@ -1,3 +1,4 @@
+import type { Arch } from './arched.ts'
 import type { Bed, Stroke } from './bed.ts'
 import type { Turned } from './rotary.ts'
 
@@ -102,6 +103,8 @@ export interface Laid {
   readonly diameter?: number
   /** The same, with all that is to be known of it. */
   readonly turned?: Turned
+  /** Its face is curved one way, its crown as high as it is thick. */
+  readonly arch?: Arch
 }
 
 /** Whether a place lies within polygons: a ray to the right meets their edges an odd number of times. */

@@ -69,6 +69,7 @@ export function servePanel(machine: Machine, port: number, pace: Pace = { times:
       if (!laid || !HIDDEN[laid.material]) throw new PanelError(`There is no material “${laid?.material}”.`)
       if (!machine.bed) throw new PanelError('This machine keeps no picture of what it burns.')
       machine.turn(laid.turned ?? laid.diameter)
+      machine.arch = laid.arch
       machine.bed.clear()
       machine.surface = laid.thickness
       workpiece = new Workpiece(laid, machine.bed, machine.truth.unevenness)
@@ -78,6 +79,7 @@ export function servePanel(machine: Machine, port: number, pace: Pace = { times:
       workpiece = undefined
       machine.bed?.clear()
       machine.surface = 0
+      machine.arch = undefined
       return {}
     },
     tone: (request) => ({ value: lying().tone(...place(request)) }),

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { riseAt } from './arched.ts'
 import { Bed } from './bed.ts'
 import { Machine } from './machine.ts'
 import { Rotary, type Turned } from './rotary.ts'
@@ -84,5 +85,26 @@ describe('a simulated rotary', () => {
     }
     // Ø 50 mm at 15, Ø 70 mm at 45.
     expect(energy(15) / energy(45)).toBeCloseTo(70 / 50, 1)
+  })
+})
+
+describe('a curved face', () => {
+  it('is out of focus away from its crown: its line is as deep there as in the middle, and wider', () => {
+    const truth = TRUTHS['bench-60']
+    const bed = new Bed(200, 60, 0.05, truth.spot)
+    const machine = new Machine(truth, bed)
+    machine.arch = { radius: 100, across: 'x', crown: 100 }
+    for (const line of ['G21', 'G90', 'G0 X20 Y30', 'M3 S300', 'G1 X180 F6000', 'M5']) machine.take(line)
+    while (machine.finishMove());
+    const wide = (x: number): number => {
+      const column = Math.round(x / bed.cell)
+      return Array.from({ length: bed.rows }, (_, r) => r).filter((r) => bed.energy(column, r) > 0).length
+    }
+    expect(wide(100)).toBeLessThan(wide(60))
+    expect(wide(60)).toBeLessThan(wide(30))
+    expect(wide(140)).toBe(wide(60))
+    // 100 − √(100² − 60²).
+    expect(riseAt(machine.arch, 160, 0)).toBeCloseTo(-20, 9)
+    expect(riseAt(machine.arch, 500, 0)).toBeCloseTo(-100, 9)
   })
 })

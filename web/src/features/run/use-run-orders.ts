@@ -1,5 +1,5 @@
 import type { RunLive } from '@neotaxis/contract'
-import { burnOrder, chartOf, type JobDocument, mainPiece, mapped } from '@neotaxis/core'
+import { burnOrder, chartOf, focusMm, type JobDocument, mapped } from '@neotaxis/core'
 import { machineOrders, runOrders } from '../../api/orders.ts'
 import { store } from '../../store/store.ts'
 import { settled } from '../bar/save-files.ts'
@@ -96,7 +96,7 @@ export function useRunOrders({ id, job, hand, say, mine, again, how }: Options) 
     },
     /** Moves the head to the focus; that is set when it got there. */
     focus: (): void =>
-      void doing(() => machineOrders.go(machine, { z: mainPiece(job).thicknessMm, speedMmS: 8 })).then(
+      void doing(() => machineOrders.go(machine, { z: focusMm(job), speedMmS: 8 })).then(
         (done) => done && say({ type: 'answered', item: 'focus', yes: true }),
       ),
   }
