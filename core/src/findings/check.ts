@@ -9,6 +9,7 @@ import { differ } from './differ.ts'
 import { fallsOut } from './falls-out.ts'
 import type { Finding, Found, Severity } from './finding.ts'
 import { heat } from './heat.ts'
+import { jumpsAround } from './jumps-around.ts'
 import { onKeepOut } from './keep-out.ts'
 import { keptSettings } from './kept-settings.ts'
 import { licences } from './licence.ts'
@@ -39,6 +40,7 @@ const CHECKS: readonly ((job: JobDocument, supply: Supply) => Found[])[] = [
   outsideBed,
   onRotary,
   outOfFocus,
+  jumpsAround,
   beyondMachine,
   pulses,
   piecesOverlap,

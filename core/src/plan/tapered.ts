@@ -1,13 +1,18 @@
 import { burnOrder, type JobDocument, mainPiece } from '../job/document/document.ts'
+import type { Operation } from '../job/document/operation.ts'
 import { faceSize } from '../job/document/workpiece.ts'
+import { processOf } from '../process/table.ts'
 import { diameterOn, widestMm } from '../rotary/round-face.ts'
 import { type MoveBlock, MoveWriter, type PlanSink } from '../toolpath/moves.ts'
 
 /** On a way in parts the diameter changes by less than this share in each. */
 const EVEN = 0.005
 
-/** Processes that fill: they have as much to give to a mm² as others have to a mm of their line. */
-const FILLS = new Set(['picture', 'relief', 'area'])
+/** Whether an operation fills: it has as much to give to a mm² as others have to a mm of their line. */
+function isFill(operation: Operation): boolean {
+  const { dots, strokesTogether } = processOf(operation)
+  return dots !== undefined || strokesTogether !== undefined
+}
 
 /**
  * Moves as something tapered wants them. The controller counts y around its widest place: where it is thinner, a mm of that is less of its
@@ -26,7 +31,7 @@ export function tapered(job: JobDocument, sink: PlanSink): PlanSink {
   let fills = false
   return {
     operation: (id, asked, driven) => {
-      fills = burnOrder(job).includes(id) && FILLS.has(job.operations[id].process)
+      fills = burnOrder(job).includes(id) && isFill(job.operations[id])
       writer.operation(id, asked, driven)
     },
     event: (event) => writer.event(event),
