@@ -1,8 +1,13 @@
 // A tapered cup in a chuck: driven by a simulated machine whose cup is thinner at one end, for which nobody here wrote the sums.
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import {
   type AreaOperation,
   checkFindings,
   checkJob,
+  decodePng,
+  encodePng,
   type JobDocument,
   mainPiece,
   preflight,
@@ -16,8 +21,10 @@ import {
 } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { Bed, Machine, TRUTHS, turning } from '@neotaxis/stand-ins'
-import { describe, expect, it } from 'vitest'
+import { afterAll, describe, expect, it } from 'vitest'
+import { loadJob } from './jobs.ts'
 import { programOf } from './testing/on-machine.ts'
+import { ran } from './testing/ran.ts'
 
 const picture = squarePicture(100, 0)
 const supply = (): Supply => ({ picture: () => picture, cache: new ResultCache() })
@@ -140,5 +147,70 @@ describe('a tapered cup', () => {
     const [thin, wide] = [14, 44].map((x) => energyOf(bed, xMm + x, xMm + x + 4))
     expect(thin / wide).toBeGreaterThan(0.99)
     expect(thin / wide).toBeLessThan(1.01)
+  })
+})
+
+describe('a round job from the command line', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'neotaxis-round-'))
+  afterAll(() => rmSync(folder, { recursive: true, force: true }))
+  const at = (name: string): string => join(folder, name)
+  const png = encodePng({ widthPx: 100, heightPx: 100, channels: 1, samples: picture.samples as Uint8Array, full: 255 })
+
+  it('is put on what turns, planned, forecast and checked; what does not hold it is said', async () => {
+    writeFileSync(at('square.png'), png)
+    expect(
+      (await ran('propose', at('square.png'), '--proposal', 'engrave', '--size', '20x', '-o', at('flat.neotaxis'))).code,
+    ).toBe(0)
+    const made = await ran(
+      'rotary',
+      at('flat.neotaxis'),
+      '--diameter',
+      '50',
+      '--length',
+      '120',
+      '--around',
+      '6:gap',
+      '-o',
+      at('cup.neotaxis'),
+      '--json',
+    )
+    expect(made.err).toBe('')
+    expect(JSON.parse(made.out)).toMatchObject({
+      device: 'Roller bed',
+      widthMm: 120,
+      heightMm: expect.closeTo(50 * Math.PI, 3),
+      stops: [],
+    })
+    expect(Object.keys(loadJob(at('cup.neotaxis')).job.placements)).toHaveLength(6)
+    const plan = await ran('plan', at('cup.neotaxis'), '-o', at('cup.gcode'), '--json')
+    expect(plan.err).toBe('')
+    const once = JSON.parse((await ran('plan', at('flat.neotaxis'), '-o', at('flat.gcode'), '--json')).out)
+    expect(JSON.parse(plan.out).seconds).toBeGreaterThan(4 * once.seconds)
+    const seen = await ran('forecast', at('cup.neotaxis'), '--dpi', '50', '-o', at('cup.png'), '--json')
+    expect(seen.err).toBe('')
+    const { widthPx, heightPx } = decodePng(new Uint8Array(readFileSync(at('cup.png'))))
+    expect(heightPx / widthPx).toBeCloseTo((50 * Math.PI) / 120, 1)
+    // A cone, in the chuck; refused where its side is none, or nothing holds it.
+    const cone = await ran(
+      'rotary',
+      at('flat.neotaxis'),
+      '--device',
+      'chuck',
+      '--cone',
+      '60,40,90',
+      '-o',
+      at('cone.neotaxis'),
+      '--json',
+    )
+    expect(JSON.parse(cone.out)).toMatchObject({ widthMm: 90, heightMm: expect.closeTo(60 * Math.PI, 3) })
+    expect(mainPiece(loadJob(at('cone.neotaxis')).job).surface).toEqual({ kind: 'cone', leftMm: 60, rightMm: 40 })
+    const none = await ran('rotary', at('flat.neotaxis'), '--diameter', '300', '-o', at('none.neotaxis'))
+    expect([none.code, existsSync(at('none.neotaxis'))]).toEqual([1, false])
+    expect(none.err).toContain('from Ø 15 to Ø 120 mm')
+    expect((await ran('rotary', at('flat.neotaxis'), '-o', at('none.neotaxis'))).code).toBe(2)
+    expect((await ran('rotary', at('flat.neotaxis'), '--diameter', '50')).err).toContain('-o OUT')
+    expect(
+      (await ran('rotary', at('flat.neotaxis'), '--diameter', '50', '--around', '6:luck', '-o', at('x.neotaxis'))).err,
+    ).toContain('gap, size')
   })
 })

@@ -13,13 +13,14 @@ import {
   stepsPerMm,
 } from '@neotaxis/core'
 import { type Io, lengthOption, numberOption, numbersOption, readOptions, tell, UsageError, WorkError } from '../io.ts'
+import { roundJob } from './round-job.ts'
 
 /** Artwork that comes nearer to once around than this closes, mm. */
 const CLOSES_MM = 0.005
 
-/** What something that turns is held in, and what it is → steps per mm, turn per mm, how artwork closes around it, a cone laid flat. */
+/** A job and what it turns in → the job on it; or what holds it, and what it is → steps per mm, turn per mm, how artwork closes around it, a cone laid flat. */
 export async function run(args: readonly string[], io: Io): Promise<number> {
-  const { values } = readOptions(
+  const { values, positionals } = readOptions(
     args,
     {
       roller: { type: 'string' },
@@ -33,12 +34,17 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
       at: { type: 'string' },
       'artwork-width': { type: 'string' },
       repeat: { type: 'boolean', default: false },
+      device: { type: 'string' },
+      length: { type: 'string' },
+      around: { type: 'string' },
     },
-    { min: 0, max: 0, what: 'options only' },
+    { min: 0, max: 1, what: 'one job, or options only' },
   )
   try {
     const cone = coneOf(values.cone)
     const diameterMm = diameterOf(values, cone)
+    if (positionals.length > 0)
+      return roundJob(positionals[0], values, { cone: numbersOption('cone', values.cone, 3), diameterMm }, io)
     const drive = driveOf(values)
     if (!drive && diameterMm === undefined)
       throw new UsageError(
