@@ -1,5 +1,6 @@
 // Something that turns: a picture around a cup, driven by a simulated machine that integrates the turn itself.
 import {
+  broughtRound,
   burningsOf,
   chartOf,
   checkFindings,
@@ -18,6 +19,7 @@ import {
   readProgram,
   type Supply,
   sweptScene,
+  timesRound,
   withFlat,
   withoutOperation,
   withPiece,
@@ -134,6 +136,23 @@ describe('a job on something round', () => {
     expect(dark(2)).toBeGreaterThan(100)
     expect(dark(rows - 3)).toBeGreaterThan(100)
     expect(dark(Math.floor(rows / 2))).toBe(0)
+  })
+
+  it('closes around: rows at the seam are as far from each other as any, within half an interval', () => {
+    const dark = greyPicture(60, 40, () => 0)
+    const work: Supply = { picture: () => dark, cache: new ResultCache() }
+    const base = sampleJob({ picture: dark, widthMm: 40, engrave: { power: 0.5, speedMmS: 300, intervalMm: 0.2 } })
+    const job = timesRound(withRound(withoutOperation(base, 'cut'), ROLLERS, DIAMETER, 120), 'source', 'scale', { count: 3 })
+    expect(checkFindings(job, work).filter(({ severity }) => severity === 'stop')).toEqual([])
+    const { moves } = readProgram(programOf(job, work).text)
+    const around = circumferenceMm(DIAMETER)
+    const rows = new Set<number>()
+    for (let i = 0; i < moves.count; i++) if (moves.s[i] > 0) rows.add(broughtRound(moves.y[i] / 1000, around))
+    const sorted = [...rows].sort((a, b) => a - b)
+    const gaps = sorted.map((y, i) => (i === 0 ? y + around - sorted[sorted.length - 1] : y - sorted[i - 1]))
+    expect(sorted.length).toBeGreaterThan(450)
+    expect(Math.min(...gaps)).toBeGreaterThanOrEqual(0.1)
+    expect(Math.max(...gaps)).toBeLessThanOrEqual(0.3)
   })
 
   it('is told where it does not fit: over itself, too thick, too long, slipping, or on a machine where nothing turns', () => {
