@@ -132,6 +132,10 @@ const poses = ({ workpieces }: JobDocument): BedPhoto['laid'] =>
 export async function photographBed(job: JobDocument): Promise<boolean> {
   const { machine } = job
   const made = await doing('Taking a photo', async () => {
+    if (machine.turns)
+      throw new Error(
+        'This piece turns in a rotary: the camera sees the top of it only. Place artwork on its face, or as it turns.',
+      )
     const { camera } = await cameraOrders.told(machine.id)
     if (!camera) throw new Error('There is no camera over this machine: give its address under Machines.')
     if (!camera.calibration) throw new Error('The camera is not calibrated yet: do that once, under Machines.')

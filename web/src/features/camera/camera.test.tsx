@@ -1,7 +1,16 @@
 // @vitest-environment happy-dom
 // The camera on the page: calibrated step by step, its photo under the job, what was found in it taken as workpieces.
 import type { MachineCamera } from '@neotaxis/contract'
-import { type Calibration, MACHINES, mainPiece, mainPieceId, pathFromRing, type SeenBlank } from '@neotaxis/core'
+import {
+  type Calibration,
+  MACHINES,
+  mainPiece,
+  mainPieceId,
+  pathFromRing,
+  ROTARIES,
+  type SeenBlank,
+  withRound,
+} from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { act, screen, waitFor } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
@@ -202,6 +211,14 @@ describe('the photo of the bed', () => {
     expect(screen.getByTestId('photo-trouble').textContent).toContain('another shape')
     await userEvent.click(screen.getByTestId('photo-away'))
     expect(screen.queryByTestId('photo-bar')).toBeNull()
+  })
+
+  it('takes no photo of what turns: it says why, and asks no camera', async () => {
+    const round = withRound(sampleJob({ picture: squarePicture(20, 4) }), ROTARIES.rollers, 80, 120)
+    shown(<PhotoBar job={round} />)
+    await act(async () => void (await photographBed(round)))
+    expect(screen.getByTestId('photo-trouble').textContent).toContain('turns in a rotary')
+    expect(work.take).not.toHaveBeenCalled()
   })
 
   it('shows by a code what of the shelf lies there, and takes it', async () => {

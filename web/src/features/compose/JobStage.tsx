@@ -250,7 +250,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
     >
       <StageTools
         stage={stage}
-        isRound={piece.surface.kind !== 'flat'}
+        isRound={!passive && piece.surface.kind !== 'flat'}
         onCloseUp={() => box && stage.show(isBed ? boxThrough(faceSpace(job), box) : box)}
       />
       <WorkState />

@@ -57,6 +57,9 @@ export default function TurningView({ job }: { readonly job: JobDocument }) {
   const [standing, setStanding] = useState(FIRST)
   const [can] = useState(hasGraphics)
   const hold = useRef<{ x: number; y: number } | undefined>(undefined)
+  const own = useRef<HTMLDivElement>(null)
+  // Keys turn it at once.
+  useEffect(() => own.current?.focus({ preventScroll: true }), [])
   const turnBy = (turn: number, tilt: number): void =>
     setStanding((now) => ({
       ...now,
@@ -82,6 +85,7 @@ export default function TurningView({ job }: { readonly job: JobDocument }) {
     >
       {can ? (
         <Box
+          ref={own}
           role="application"
           aria-label="The piece as it turns. Up and down turn it, left and right tilt it, Home puts it back, Escape lays it flat."
           tabIndex={0}
