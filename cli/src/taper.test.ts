@@ -41,14 +41,14 @@ function cup(): JobDocument {
 }
 
 /** The program of a job, on a machine that turns the cup as it is. */
-function burned(job: JobDocument) {
+function burned(job: JobDocument, profile?: readonly (readonly [number, number])[]) {
   const { text, report } = programOf(job, supply())
   const { xMm } = mainPiece(job).pose
   const { speedMmS, accelerationMmS2 } = ROTARIES.chuck
   const truth = turning(TRUTHS['bench-60'], {
     diameter: 60,
     levelled: true,
-    profile: [
+    profile: profile ?? [
       [xMm, 40],
       [xMm + 60, 60],
     ],
@@ -147,6 +147,46 @@ describe('a tapered cup', () => {
     const [thin, wide] = [14, 44].map((x) => energyOf(bed, xMm + x, xMm + x + 4))
     expect(thin / wide).toBeGreaterThan(0.99)
     expect(thin / wide).toBeLessThan(1.01)
+  })
+})
+
+describe('a bellied vase', () => {
+  const places = [
+    { alongMm: 0, diameterMm: 40 },
+    { alongMm: 30, diameterMm: 60 },
+    { alongMm: 60, diameterMm: 44 },
+  ]
+  const vase = (widthMm: number): JobDocument => {
+    const base = withoutOperation(sampleJob({ picture, widthMm, engrave: { power: 0.5, speedMmS: 200, intervalMm: 0.1 } }), 'cut')
+    const job = withRound(base, ROTARIES.chuck, { places }, 60)
+    return { ...job, placements: { source: { ...job.placements.source, xMm: 30 - widthMm / 2, yMm: 40 } } }
+  }
+
+  it('is counted around its widest place, and gets as much everywhere too', () => {
+    const job = vase(50)
+    expect(checkJob(job)).toEqual(job)
+    expect(mainPiece(job).outline).toMatchObject({ heightMm: expect.closeTo(60 * Math.PI, 3) })
+    const { xMm } = mainPiece(job).pose
+    const { bed, seconds, report } = burned(
+      job,
+      places.map(({ alongMm, diameterMm }) => [xMm + alongMm, diameterMm] as const),
+    )
+    const [thin, belly] = [10, 28].map((x) => energyOf(bed, xMm + x, xMm + x + 4))
+    expect(thin / belly).toBeGreaterThan(0.99)
+    expect(thin / belly).toBeLessThan(1.01)
+    expect(Math.abs(seconds / report.seconds - 1)).toBeLessThan(0.005)
+  })
+
+  it('is told where it leaves the focus, and refused where it is none', () => {
+    const focus = (job: JobDocument) => checkFindings(job, supply()).find(({ kind }) => kind === 'out-of-focus')
+    // Two millimetres farther in: 6 mm along where it goes from 40 to 60 over 30 mm, 7.5 where it goes to 44.
+    expect(focus(vase(11))).toBeUndefined()
+    expect(focus(vase(40))?.message).toContain('sharp from 24 to 37.5 mm')
+    const wrong = (list: typeof places) => () => withRound(vase(10), ROTARIES.chuck, { places: list }, 60)
+    expect(wrong([places[0]])).toThrow('two diameters at least')
+    expect(wrong([places[0], { alongMm: 30, diameterMm: 0 }])).toThrow('more than 0')
+    expect(wrong([places[1], places[0]])).toThrow('lies before')
+    expect(wrong([places[0], { alongMm: 60, diameterMm: 2 }])).toThrow('too thin')
   })
 })
 

@@ -1,10 +1,10 @@
 import { type JobDocument, mainPiece, mainPieceId, withPiece } from '../job/document/document.ts'
-import { type Cylinder, type Ends, faceSize, type Tapered, type Workpiece } from '../job/document/workpiece.ts'
+import { type Ends, faceSize, type Workpiece } from '../job/document/workpiece.ts'
 import type { RotaryDevice } from '../machine/rotary-device.ts'
 import { micro } from '../numeric/micro.ts'
 import { circumferenceMm } from '../rotary/device.ts'
 import { plugged, unplugged } from '../rotary/plugged.ts'
-import { axisMm, type Thick, widestMm } from '../rotary/round-face.ts'
+import { axisMm, narrowestMm, roundOf, type Thick, widestMm } from '../rotary/round-face.ts'
 import { shifted } from './workpiece-edits.ts'
 
 /**
@@ -13,13 +13,13 @@ import { shifted } from './workpiece-edits.ts'
  * @param lengthMm of its face, along its side @throws RangeError with a sentence where the device does not hold it
  */
 export function withRound(job: JobDocument, device: RotaryDevice, thick: Thick, lengthMm: number): JobDocument {
-  const surface = surfaceOf(thick)
+  const surface = roundOf(thick)
   const diameterMm = widestMm(surface)
   // A side that is shorter than its ends differ is none.
   axisMm(surface, lengthMm)
-  const thinnest = typeof thick === 'number' ? thick : Math.min(thick.leftMm, thick.rightMm)
-  if (thinnest < device.smallestMm)
-    throw new RangeError(`${device.name} holds from Ø ${device.smallestMm} mm: its thin end of Ø ${thinnest} mm is too thin.`)
+  const thinnest = narrowestMm(surface)
+  if (surface.kind !== 'cylinder' && thinnest < device.smallestMm)
+    throw new RangeError(`${device.name} holds from Ø ${device.smallestMm} mm: Ø ${thinnest} mm is too thin.`)
   if (lengthMm > device.longestMm)
     throw new RangeError(`${device.name} holds what is up to ${device.longestMm} mm long, not ${lengthMm} mm.`)
   const id = mainPieceId(job)
@@ -38,9 +38,6 @@ export function withRound(job: JobDocument, device: RotaryDevice, thick: Thick, 
   )
   return shifted(round, id, (lengthMm - before.widthMm) / 2, (heightMm - before.heightMm) / 2)
 }
-
-const surfaceOf = (thick: Thick): Cylinder | Tapered =>
-  typeof thick === 'number' ? { kind: 'cylinder', diameterMm: thick } : { kind: 'cone', ...thick }
 
 /** What is known of its ends stays known. */
 const endsOf = ({ surface }: Workpiece): Ends => (surface.kind === 'flat' ? {} : { held: surface.held, lip: surface.lip })

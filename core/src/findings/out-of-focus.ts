@@ -7,7 +7,9 @@ import { difference } from '../job/patches/edit.ts'
 import type { Supply } from '../lineage/supply.ts'
 import { fittedLens } from '../machine/machine.ts'
 import { burnedBoundsOf } from '../process/extent.ts'
+import type { Burning } from '../process/process.ts'
 import { burningsOf, processOf } from '../process/table.ts'
+import { sharpAlong } from '../rotary/profile.ts'
 import type { Found } from './finding.ts'
 
 /** How a piece is curved across, and where its crown lies; undefined where it is flat, or turns. */
@@ -29,13 +31,41 @@ export function focusMm(job: JobDocument): number {
   )
 }
 
+/** Closer than this is the same, mm. */
+const SAME_MM = 0.2
+
 const mm = (value: number): string => String(Number(value.toFixed(1)))
+
+/** Of something stepped or bellied in a rotary: what is burned lies farther from the axis here than there. Its middle is in focus. */
+function outAlong(context: Burning, depthMm: number): Found | undefined {
+  const { surface } = context.piece.workpiece
+  if (surface.kind !== 'profile') return undefined
+  const box = burnedBoundsOf(context)
+  if (isEmptyBounds(box)) return undefined
+  const middle = (box.x0 + box.x1) / 2
+  const [from, to] = sharpAlong(surface.places, middle, depthMm)
+  if (box.x0 >= from - SAME_MM && box.x1 <= to + SAME_MM) return undefined
+  const { subject } = processOf(context.operation)
+  return {
+    id: `out-of-focus:${context.id}`,
+    kind: 'out-of-focus',
+    severity: 'ask',
+    operation: context.id,
+    workpiece: context.piece.workpieceId,
+    x: box.x0 < from ? box.x0 : box.x1,
+    y: (box.y0 + box.y1) / 2,
+    message: `${subject} goes from ${mm(box.x0)} to ${mm(box.x1)} mm along the piece, and with the focus in its middle it is sharp from ${mm(from)} to ${mm(to)} mm: elsewhere the piece is thicker or thinner.`,
+    fixes: [],
+  }
+}
 
 /** What is burned where a curved face falls away farther than the lens stays sharp: how wide it is sharp, and which lens would do. */
 export function outOfFocus(job: JobDocument, supply: Supply): Found[] {
   const lens = fittedLens(job.machine)
   return burnOrder(job).flatMap((id) =>
     burningsOf(job, id, supply).flatMap((context): Found[] => {
+      const along = outAlong(context, lens.depthOfFocusMm)
+      if (along) return [along]
       const arch = archOf(context.piece.workpiece)
       const box = arch && burnedBoundsOf(context)
       if (!arch || !box || isEmptyBounds(box)) return []

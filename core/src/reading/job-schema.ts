@@ -192,6 +192,17 @@ const workpiece = Joi.object({
       flat: { arch: Joi.object({ radiusMm: within(RANGES.archMm), across: Joi.valid('x', 'y').required() }).optional() },
       cylinder: { diameterMm: within(RANGES.roundMm), held: faceEnd, lip: faceEnd },
       cone: { leftMm: within(RANGES.roundMm), rightMm: within(RANGES.roundMm), held: faceEnd, lip: faceEnd },
+      profile: {
+        places: Joi.array()
+          .items(
+            Joi.object({ alongMm: Joi.number().min(0).max(RANGES.bedMm.max).required(), diameterMm: within(RANGES.roundMm) }),
+          )
+          .min(2)
+          .max(200)
+          .required(),
+        held: faceEnd,
+        lip: faceEnd,
+      },
     },
     'a kind of surface',
   ).required(),

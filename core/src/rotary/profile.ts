@@ -1,5 +1,4 @@
-/** A stepped or bellied object: its diameter at places along its axis, in their order, mm; straight between them. */
-export type RoundProfile = readonly { readonly alongMm: number; readonly diameterMm: number }[]
+import type { RoundProfile } from '../job/document/workpiece.ts'
 
 /** @throws RangeError with a sentence where it is none */
 export function checkProfile(profile: RoundProfile): void {

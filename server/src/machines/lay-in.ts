@@ -12,6 +12,8 @@ export interface Laid {
   readonly turns?: { readonly speed: number; readonly acceleration: number }
   /** Its face is curved under the head: where its crown lies in the machine. */
   readonly arch?: { readonly radius: number; readonly across: 'x' | 'y'; readonly crown: number }
+  /** Tilted so that its upper side is level. */
+  readonly levelled?: boolean
   /** It tapers: its diameters at places along x of the machine, mm. */
   readonly profile?: readonly (readonly [x: number, diameter: number])[]
 }
@@ -31,7 +33,11 @@ export function laidFor(job: JobDocument): Laid {
   return {
     material,
     thicknessMm,
+    ...(surface.kind === 'profile' && {
+      profile: surface.places.map(({ alongMm, diameterMm }) => [pose.xMm + alongMm, diameterMm] as const),
+    }),
     ...(surface.kind === 'cone' && {
+      levelled: true,
       profile: [
         [pose.xMm, surface.leftMm],
         [pose.xMm + widthMm, surface.rightMm],
@@ -63,7 +69,7 @@ export const asItComes = (laid: Laid): Laid => ({ ...laid, thicknessMm: Math.rou
 /** The hand that lays a fresh workpiece into a simulated machine. */
 export async function layIn(
   panel: number,
-  { material, thicknessMm, edge, diameterMm, turns, profile, arch }: Laid,
+  { material, thicknessMm, edge, diameterMm, turns, profile, levelled, arch }: Laid,
 ): Promise<void> {
   const xs = edge.flatMap((ring) => ring.filter((_, i) => i % 2 === 0))
   const ys = edge.flatMap((ring) => ring.filter((_, i) => i % 2 === 1))
@@ -78,7 +84,9 @@ export async function layIn(
     y1: most(ys),
     edge,
     ...(arch && { arch }),
-    ...(diameterMm !== undefined && { turned: { diameter: diameterMm, ...turns, ...(profile && { profile, levelled: true }) } }),
+    ...(diameterMm !== undefined && {
+      turned: { diameter: diameterMm, ...turns, ...(profile && { profile, levelled: levelled ?? false }) },
+    }),
   }
   // A material that the stand-in does not have stays outside: it burns air then.
   await atPanel(panel, { do: 'lay', laid }).catch(() => atPanel(panel, { do: 'lift' }))

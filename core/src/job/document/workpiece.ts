@@ -10,7 +10,7 @@ export type PieceOutline =
   | { readonly kind: 'rings'; readonly rings: readonly (readonly number[])[] }
 
 /** What kind of face it is. The face of a thing that turns is laid flat. */
-export type Surface = { readonly kind: 'flat'; readonly arch?: Arch } | Cylinder | Tapered
+export type Surface = { readonly kind: 'flat'; readonly arch?: Arch } | Cylinder | Tapered | Profiled
 
 /** A face that is curved one way under a head that does not turn: a hull plank, a pebble. Its crown goes through the middle of the face. */
 export interface Arch {
@@ -32,6 +32,15 @@ export interface Tapered extends Ends {
   readonly leftMm: number
   readonly rightMm: number
 }
+
+/** A stepped or bellied thing: x goes along its axis, y once around its widest place. */
+export interface Profiled extends Ends {
+  readonly kind: 'profile'
+  readonly places: RoundProfile
+}
+
+/** Diameters at places along an axis, in their order, mm; straight between them. */
+export type RoundProfile = readonly { readonly alongMm: number; readonly diameterMm: number }[]
 
 /** Which end of something that turns is held, and where its lip is, seen on its face; absent: nobody said. */
 export interface Ends {

@@ -1,7 +1,16 @@
 import RedoIcon from '@mui/icons-material/Redo'
 import UndoIcon from '@mui/icons-material/Undo'
 import { ButtonBase, IconButton, InputBase, styled, type Theme, Tooltip, useTheme } from '@mui/material'
-import { faceSize, formatLengthNumber, type JobDocument, mainPiece, materialOf } from '@neotaxis/core'
+import {
+  faceSize,
+  formatLengthNumber,
+  type JobDocument,
+  mainPiece,
+  materialOf,
+  narrowestMm,
+  type Round,
+  widestMm,
+} from '@neotaxis/core'
 import { memo, useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { useDesk } from '../../api/use-live.ts'
@@ -186,5 +195,12 @@ function sizeTold(job: JobDocument, length: (mm: number) => string): string {
   const { widthMm, heightMm } = faceSize(piece)
   return surface.kind === 'flat'
     ? `${length(widthMm)} × ${length(heightMm)}`
-    : `Ø ${surface.kind === 'cone' ? `${length(surface.leftMm)} to ${length(surface.rightMm)}` : length(surface.diameterMm)} × ${length(widthMm)}`
+    : `Ø ${thickWords(surface, length)} × ${length(widthMm)}`
+}
+
+/** How thick something round is, from its thinnest to its widest place. */
+function thickWords(surface: Round, length: (mm: number) => string): string {
+  if (surface.kind === 'cylinder') return length(surface.diameterMm)
+  if (surface.kind === 'cone') return `${length(surface.leftMm)} to ${length(surface.rightMm)}`
+  return `${length(narrowestMm(surface))} to ${length(widestMm(surface))}`
 }

@@ -17,11 +17,11 @@ import {
   type Turning,
   withEnds,
 } from '@neotaxis/core'
-import { SwitchRow } from '../../parts/SwitchRow.tsx'
 import { Quiet } from '../../parts/words.tsx'
 import { Choice } from '../field/Choice.tsx'
 import { LengthField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
+import { ProfileFields } from './ProfileFields.tsx'
 
 interface Props {
   readonly job: JobDocument
@@ -32,6 +32,20 @@ interface Props {
 
 /** A cup, until somebody says how much it tapers. */
 const FIRST_TAPER = 0.75
+const SIDES = { cylinder: 'straight', cone: 'tapered', profile: 'stepped or bellied' } as const
+
+/** How thick something is taken to be first, of a kind that was something else. */
+function firstOf(kind: keyof typeof SIDES, diameterMm: number, lengthMm: number): Thick {
+  if (kind === 'cylinder') return diameterMm
+  if (kind === 'cone') return { leftMm: diameterMm, rightMm: FIRST_TAPER * diameterMm }
+  return {
+    places: [
+      { alongMm: 0, diameterMm },
+      { alongMm: lengthMm, diameterMm: FIRST_TAPER * diameterMm },
+    ],
+  }
+}
+
 const NOWHERE = 'none'
 const ENDS = { none: 'not said', left: 'at the left', right: 'at the right' } as const
 const endOf = (end: keyof typeof ENDS): FaceEnd | undefined => (end === NOWHERE ? undefined : end)
@@ -43,6 +57,7 @@ export function RoundFields({ job, turns, lengthMm, onChange }: Props) {
   const { surface } = mainPiece(job)
   const devices = Object.values({ ...ROTARIES, ...job.machine.rotaries })
   const { min, max } = RANGES.roundMm
+  const thick: Thick = surface.kind === 'flat' || surface.kind === 'cylinder' ? diameterMm : surface
   return (
     <>
       <TextField
@@ -54,7 +69,7 @@ export function RoundFields({ job, turns, lengthMm, onChange }: Props) {
         value={device.name}
         onChange={({ target }) => {
           const next = devices.find(({ name }) => name === target.value)
-          if (next) onChange(`turning in “${next.name}”`, next, surface.kind === 'cone' ? surface : diameterMm, lengthMm)
+          if (next) onChange(`turning in “${next.name}”`, next, thick, lengthMm)
         }}
         data-testid="rotary-device"
       >
@@ -64,16 +79,20 @@ export function RoundFields({ job, turns, lengthMm, onChange }: Props) {
           </MenuItem>
         ))}
       </TextField>
-      <SwitchRow
-        label="It tapers"
-        on={surface.kind === 'cone'}
-        onSwitch={(on) =>
-          on
-            ? onChange('a tapered workpiece', device, { leftMm: diameterMm, rightMm: FIRST_TAPER * diameterMm }, lengthMm)
-            : onChange('a workpiece as thick everywhere', device, diameterMm, lengthMm)
-        }
-        testId="tapers"
+      <Choice
+        label="Its side"
+        value={surface.kind === 'flat' ? 'cylinder' : surface.kind}
+        options={SIDES}
+        testId="side"
+        onChoose={(kind) => onChange(`a side that is ${SIDES[kind]}`, device, firstOf(kind, diameterMm, lengthMm), lengthMm)}
       />
+      {surface.kind === 'profile' && (
+        <ProfileFields
+          places={surface.places}
+          lengthMm={lengthMm}
+          onChange={(name, places) => onChange(name, device, { places }, lengthMm)}
+        />
+      )}
       {surface.kind === 'cone' ? (
         <>
           <LengthField
@@ -99,26 +118,28 @@ export function RoundFields({ job, turns, lengthMm, onChange }: Props) {
           />
         </>
       ) : (
-        <>
-          <LengthField
-            label="Diameter"
-            value={diameterMm}
-            range={RANGES.roundMm}
-            onCommit={(mm) => onChange('diameter of the workpiece', device, mm, lengthMm)}
-          />
-          <LengthField
-            label="Once around"
-            value={circumferenceMm(diameterMm)}
-            range={{ min: circumferenceMm(min), max: circumferenceMm(max) }}
-            onCommit={(mm) => onChange('circumference of the workpiece', device, diameterByTape(mm), lengthMm)}
-          />
-        </>
+        surface.kind !== 'profile' && (
+          <>
+            <LengthField
+              label="Diameter"
+              value={diameterMm}
+              range={RANGES.roundMm}
+              onCommit={(mm) => onChange('diameter of the workpiece', device, mm, lengthMm)}
+            />
+            <LengthField
+              label="Once around"
+              value={circumferenceMm(diameterMm)}
+              range={{ min: circumferenceMm(min), max: circumferenceMm(max) }}
+              onCommit={(mm) => onChange('circumference of the workpiece', device, diameterByTape(mm), lengthMm)}
+            />
+          </>
+        )
       )}
       <LengthField
         label={surface.kind === 'cone' ? 'Length of its side' : 'Length of its face'}
         value={lengthMm}
         range={{ min: 1, max: device.longestMm }}
-        onCommit={(mm) => onChange('length of the workpiece', device, surface.kind === 'cone' ? surface : diameterMm, mm)}
+        onCommit={(mm) => onChange('length of the workpiece', device, thick, mm)}
       />
       {surface.kind !== 'flat' && (
         <>
@@ -141,6 +162,8 @@ export function RoundFields({ job, turns, lengthMm, onChange }: Props) {
       <Quiet>
         Its axis lies along x, its face is laid flat: rear and front edge meet. {stepsPerMm(device.drive, diameterMm).toFixed(3)}{' '}
         steps a mm.
+        {surface.kind === 'profile' &&
+          ` Counted around its widest place, ${circumferenceMm(diameterMm).toFixed(1)} mm: every mm² gets as much, and what lies out of focus is told.`}
         {surface.kind === 'cone' &&
           ` Counted around its widest place, ${circumferenceMm(diameterMm).toFixed(1)} mm: artwork follows the taper. Tilt it by ${levellingDeg(coneOf(surface, lengthMm)).toFixed(1)}°, and its upper side is level.`}
       </Quiet>

@@ -72,7 +72,7 @@ it('tapers where somebody says so: by both ends, by side or height, with the til
   await choose('workpiece-shape', /Round, turning/)
   await choose('rotary-device', /Chuck/)
   await typed('Length of its face', '100')
-  await userEvent.click(screen.getByRole('switch', { name: 'It tapers' }))
+  await choose('side', /tapered/)
   expect(mainPiece(job()).surface).toMatchObject({ kind: 'cone', leftMm: 73, rightMm: 54.75 })
   await typed('Diameter at the left', '80')
   await typed('Diameter at the right', '60')
@@ -87,8 +87,31 @@ it('tapers where somebody says so: by both ends, by side or height, with the til
   await choose('lip', /at the left/)
   await choose('held', /at the right/)
   expect(mainPiece(job()).surface).toMatchObject({ lip: 'left', held: 'right' })
-  await userEvent.click(screen.getByRole('switch', { name: 'It tapers' }))
+  await choose('side', /straight/)
   expect(mainPiece(job()).surface).toMatchObject({ kind: 'cylinder', diameterMm: 80, lip: 'left' })
+})
+
+it('is stepped or bellied where somebody measures it from place to place', async () => {
+  shown(<Fields />)
+  await choose('workpiece-shape', /Round, turning/)
+  await choose('rotary-device', /Chuck/)
+  await typed('Length of its face', '100')
+  await choose('side', /stepped or bellied/)
+  await userEvent.click(screen.getByTestId('add-diameter'))
+  const middle = () => screen.getAllByRole('textbox', { name: 'Ø' })[1]
+  await userEvent.clear(middle())
+  await userEvent.type(middle(), '90{Enter}')
+  expect(mainPiece(job()).surface).toEqual({
+    kind: 'profile',
+    places: [
+      { alongMm: 0, diameterMm: 73 },
+      { alongMm: 50, diameterMm: 90 },
+      { alongMm: 100, diameterMm: 54.75 },
+    ],
+  })
+  expect(faceSize(mainPiece(job())).heightMm).toBeCloseTo(circumferenceMm(90), 3)
+  await userEvent.click(screen.getByRole('button', { name: 'Take diameter 2 away' }))
+  expect(faceSize(mainPiece(job())).heightMm).toBeCloseTo(circumferenceMm(73), 3)
 })
 
 it('is curved under the head where somebody says so: by its crown or its radius, either way', async () => {
