@@ -18,6 +18,8 @@ export interface PreflightItem {
   readonly kind: 'routine' | 'focus' | 'asked'
   /** Something the machine can do for it. */
   readonly action?: 'focus' | 'frame'
+  /** A place of the main face that the head can be sent to for it, mm. */
+  readonly place?: readonly [number, number]
 }
 
 const mm = (value: number): string => String(Number(value.toFixed(1)))
@@ -158,15 +160,17 @@ function rotaryItems({ turns }: Machine, { surface, outline, keepOuts, marks }: 
   const [mark] = Object.values(marks)
   const [free] = Object.values(keepOuts)
   const box = free && poseBounds(free.pose, outlineSize(free.outline))
-  const at = mark ? [mark.xMm, mark.yMm] : box ? [(box.x0 + box.x1) / 2, (box.y0 + box.y1) / 2] : undefined
-  const by = 'double click on it sends the head there: turn the piece by hand until it is under the beam'
+  const middle = box && ([(box.x0 + box.x1) / 2, (box.y0 + box.y1) / 2] as const)
+  const at = mark ? ([mark.xMm, mark.yMm] as const) : middle
+  const by = 'with the head there, turn the piece by hand until it is under the beam'
   const start = at
     ? {
         what: mark ? 'The mark on the piece' : `“${free.name}”`,
-        detail: `${mm(at[0])} mm from the left, ${mm(at[1])} mm around from the seam; a ${by}${ends && `; ${ends}`}`,
+        place: at,
+        detail: `${mm(at[0])} mm from the left, ${mm(at[1])} mm around from the seam; ${by}${ends && `; ${ends}`}`,
       }
     : ends
-      ? { what: 'The piece', detail: ends }
+      ? { what: 'The piece', place: undefined, detail: ends }
       : undefined
   return [
     { id: 'rotary', title: `${device.name} is plugged in`, detail: settingWords(turns), kind: 'routine' },
@@ -177,7 +181,15 @@ function rotaryItems({ turns }: Machine, { surface, outline, keepOuts, marks }: 
       kind: 'routine',
     },
     ...(start
-      ? [{ id: 'rotary-start', title: `${start.what} is where its face says`, detail: start.detail, kind: 'routine' as const }]
+      ? [
+          {
+            id: 'rotary-start',
+            title: `${start.what} is where its face says`,
+            detail: start.detail,
+            kind: 'routine' as const,
+            ...(start.place && { place: start.place }),
+          },
+        ]
       : []),
   ]
 }

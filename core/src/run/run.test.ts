@@ -107,6 +107,7 @@ describe('framing', () => {
     expect(preflight(both([10]), []).find(({ id }) => id === 'rotary-start')).toMatchObject({
       title: '“handle” is where its face says',
       detail: expect.stringContaining('60 mm from the left, 120 mm around from the seam'),
+      place: [60, 120],
     })
   })
 

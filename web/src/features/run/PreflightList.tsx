@@ -15,10 +15,21 @@ interface Props {
   readonly onAnswer: (id: string, yes: boolean) => void
   readonly onAll: () => void
   readonly onFocus?: () => void
+  /** Sends the head to a place of the face, mm. */
+  readonly onPlace?: ((x: number, y: number) => void) | undefined
 }
 
 /** What must be seen to before this start. */
-export function PreflightList({ title: heading = 'Before this start', items, answers, stops, onAnswer, onAll, onFocus }: Props) {
+export function PreflightList({
+  title: heading = 'Before this start',
+  items,
+  answers,
+  stops,
+  onAnswer,
+  onAll,
+  onFocus,
+  onPlace,
+}: Props) {
   const done = items.filter(({ id }) => answers.has(id)).length
   const routine = items.filter(({ kind }) => kind === 'routine')
   return (
@@ -36,7 +47,7 @@ export function PreflightList({ title: heading = 'Before this start', items, ans
           <b>Cannot run:</b> {stop}
         </Card>
       ))}
-      {items.map(({ id, title, detail, action, kind }) => {
+      {items.map(({ id, title, detail, action, place, kind }) => {
         const yes = answers.has(id)
         return (
           <Box
@@ -79,6 +90,11 @@ export function PreflightList({ title: heading = 'Before this start', items, ans
                 <Quiet as="span">{detail}</Quiet>
               </span>
             </ButtonBase>
+            {place && onPlace && (
+              <Button onClick={() => onPlace(...place)} sx={{ alignSelf: 'center' }} size="large" data-testid={`to-${id}`}>
+                Go there
+              </Button>
+            )}
             {action === 'focus' && onFocus && (
               <Button onClick={onFocus} sx={{ alignSelf: 'center' }} size="large" data-testid="to-focus">
                 Go there

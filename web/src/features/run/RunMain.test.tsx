@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import type { DeskLive, RunLive } from '@neotaxis/contract'
-import type { Finding, JobDocument } from '@neotaxis/core'
+import { type Finding, type JobDocument, mainPiece, ROTARIES, withPiece, withRound } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { act, cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
@@ -109,6 +109,20 @@ describe('before the start', () => {
     await act(async () => press('to-focus'))
     expect(await screen.findByText('The machine is framing: stop that first.')).toBeTruthy()
     expect(screen.getByTestId('preflight-focus').getAttribute('aria-checked')).toBe('false')
+  })
+
+  it('sends the head to the handle of what turns, and frames it slowly', async () => {
+    const handle = { name: 'handle', outline: { kind: 'rect', widthMm: 60, heightMm: 20 }, pose: { xMm: 30, yMm: 10 } } as const
+    const cup = withPiece(withRound(job, ROTARIES.rollers, 80, 120), { keepOuts: { handle } })
+    shown(<RunMain id="j" job={cup} desk={restingDesk} />)
+    await act(async () => press('to-rotary-start'))
+    const [sent] = asked.filter(({ path }) => path.endsWith('/go'))
+    const { x, y } = sent.body as { x: number; y: number }
+    // The middle of the handle, 20 mm around from the seam; the controller counts from the front.
+    expect(x).toBeCloseTo(mainPiece(cup).pose.xMm + 60, 3)
+    expect(y).toBeCloseTo(80 * Math.PI - 20, 2)
+    expect(screen.getByText('Ø 80 mm lies level in it and turns freely')).toBeTruthy()
+    expect((screen.getByRole('textbox', { name: 'Speed' }) as HTMLInputElement).value).toBe('15')
   })
 
   it('starts with what was confirmed, and says why where it is refused', async () => {

@@ -197,6 +197,7 @@ export function RunMain({ id, job, desk }: Props) {
             onAnswer={answer}
             onAll={() => say({ type: 'all answered', items: routineOf(items) })}
             onFocus={isIdle ? orders.focus : undefined}
+            onPlace={isIdle ? orders.go : undefined}
           />
         )}
         {!active && <ProofFirst id={id} job={job} />}
