@@ -15,6 +15,7 @@ import {
   ROTARIES,
   readProgram,
   type Supply,
+  timesRound,
   withFlat,
   withoutOperation,
   withRound,
@@ -182,6 +183,9 @@ describe('a bellied vase', () => {
     // Two millimetres farther in: 6 mm along where it goes from 40 to 60 over 30 mm, 7.5 where it goes to 44.
     expect(focus(vase(11))).toBeUndefined()
     expect(focus(vase(40))?.message).toContain('sharp from 24 to 37.5 mm')
+    // Told once, however often it lies there.
+    const often = timesRound(vase(40), 'source', 'gap', { count: 3 })
+    expect(checkFindings(often, supply()).filter(({ kind }) => kind === 'out-of-focus')).toHaveLength(1)
     const wrong = (list: typeof places) => () => withRound(vase(10), ROTARIES.chuck, { places: list }, 60)
     expect(wrong([places[0]])).toThrow('two diameters at least')
     expect(wrong([places[0], { alongMm: 30, diameterMm: 0 }])).toThrow('more than 0')

@@ -1,6 +1,6 @@
 import { focusStrips, type SharpStrip, sagittaMm, sharpHalfWidth } from '../curved/curved.ts'
 import { withLens } from '../edits/treatment-edits.ts'
-import { isEmptyBounds } from '../geometry/bounds.ts'
+import { type Bounds, isEmptyBounds, unite } from '../geometry/bounds.ts'
 import { burnOrder, type JobDocument, mainPiece } from '../job/document/document.ts'
 import { type Arch, faceSize, type Workpiece } from '../job/document/workpiece.ts'
 import { difference } from '../job/patches/edit.ts'
@@ -36,12 +36,23 @@ const SAME_MM = 0.2
 
 const mm = (value: number): string => String(Number(value.toFixed(1)))
 
+/** What an operation burns on each workpiece: it has one focus there, however often it lies on it. */
+function byWorkpiece(burnings: readonly Burning[]): { readonly context: Burning; readonly box: Bounds }[] {
+  const all = new Map<string, { context: Burning; box: Bounds }>()
+  for (const context of burnings) {
+    const box = burnedBoundsOf(context)
+    if (isEmptyBounds(box)) continue
+    const { workpieceId } = context.piece
+    const known = all.get(workpieceId)
+    all.set(workpieceId, known ? { ...known, box: unite(known.box, box) } : { context, box })
+  }
+  return [...all.values()]
+}
+
 /** Of something stepped or bellied in a rotary: what is burned lies farther from the axis here than there. Its middle is in focus. */
-function outAlong(context: Burning, depthMm: number): Found | undefined {
+function outAlong(context: Burning, box: Bounds, depthMm: number): Found | undefined {
   const { surface } = context.piece.workpiece
   if (surface.kind !== 'profile') return undefined
-  const box = burnedBoundsOf(context)
-  if (isEmptyBounds(box)) return undefined
   const middle = (box.x0 + box.x1) / 2
   const [from, to] = sharpAlong(surface.places, middle, depthMm)
   if (box.x0 >= from - SAME_MM && box.x1 <= to + SAME_MM) return undefined
@@ -63,12 +74,11 @@ function outAlong(context: Burning, depthMm: number): Found | undefined {
 export function outOfFocus(job: JobDocument, supply: Supply): Found[] {
   const lens = fittedLens(job.machine)
   return burnOrder(job).flatMap((id) =>
-    burningsOf(job, id, supply).flatMap((context): Found[] => {
-      const along = outAlong(context, lens.depthOfFocusMm)
+    byWorkpiece(burningsOf(job, id, supply)).flatMap(({ context, box }): Found[] => {
+      const along = outAlong(context, box, lens.depthOfFocusMm)
       if (along) return [along]
       const arch = archOf(context.piece.workpiece)
-      const box = arch && burnedBoundsOf(context)
-      if (!arch || !box || isEmptyBounds(box)) return []
+      if (!arch) return []
       const { radiusMm, crownMm, across } = arch
       const [from, to] = across === 'x' ? [box.x0, box.x1] : [box.y0, box.y1]
       const half = Math.max(Math.abs(from - crownMm), Math.abs(to - crownMm))

@@ -90,7 +90,7 @@ export function AroundFields({ job, node, box }: { readonly job: JobDocument; re
         )}
       </Row>
       <LengthField
-        label="Seen from the front"
+        label="Seen width"
         value={seenFromFront(job, node, box) ?? reach}
         range={RANGES.sizeMm}
         hint="As wide as an eye sees it that looks straight at its middle."
@@ -123,7 +123,7 @@ export function AroundFields({ job, node, box }: { readonly job: JobDocument; re
         <>
           <CountField label="Times around" value={rows.count} range={RANGES.repeats} onCommit={(count) => times('gap', count)} />
           <CountField
-            label="Bands along it"
+            label="Bands"
             value={rows.bands}
             range={RANGES.repeats}
             onCommit={(bands) => times('gap', rows.count, bands)}

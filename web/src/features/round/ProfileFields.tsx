@@ -1,8 +1,10 @@
 import DeleteIcon from '@mui/icons-material/DeleteOutlined'
 import { Button, IconButton } from '@mui/material'
-import { RANGES, type RoundProfile } from '@neotaxis/core'
+import type { RoundProfile } from '@neotaxis/core'
 import { Row } from '../../parts/Row.tsx'
-import { LengthField } from '../field/quantities.tsx'
+import { useSelector } from '../../store/hooks.ts'
+import { lengthIn } from '../field/measures.ts'
+import { TypedField } from '../field/TypedField.tsx'
 
 interface Props {
   readonly places: RoundProfile
@@ -12,6 +14,7 @@ interface Props {
 
 /** Diameters along something stepped or bellied, as a calliper tells them from place to place. */
 export function ProfileFields({ places, lengthMm, onChange }: Props) {
+  const mm = lengthIn(useSelector((state) => state.view.lengthUnit))
   const set = (i: number, change: Partial<RoundProfile[number]>): void =>
     onChange(
       'diameter at a place',
@@ -31,14 +34,15 @@ export function ProfileFields({ places, lengthMm, onChange }: Props) {
     <>
       {places.map(({ alongMm, diameterMm }, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: places have no name
-        <Row key={i} gap="tight" align="end">
-          <LengthField
-            label={`${i + 1}: from the left`}
+        <Row key={i} gap="snug" top="snug">
+          <TypedField
+            label="At"
             value={alongMm}
-            range={{ min: 0, max: lengthMm }}
-            onCommit={(mm) => set(i, { alongMm: mm })}
+            as={mm}
+            width={130}
+            onTake={(at) => set(i, { alongMm: Math.max(0, Math.min(lengthMm, at)) })}
           />
-          <LengthField label="Ø" value={diameterMm} range={RANGES.roundMm} onCommit={(mm) => set(i, { diameterMm: mm })} />
+          <TypedField label="Ø" value={diameterMm} as={mm} width={130} onTake={(next) => set(i, { diameterMm: next })} />
           <IconButton
             size="small"
             aria-label={`Take diameter ${i + 1} away`}

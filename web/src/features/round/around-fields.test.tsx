@@ -68,7 +68,7 @@ it('says how it would close, closes in one press, and is changed by how often an
   }
   await type('Times around', '5')
   expect(placesOf(now(), 'source')).toHaveLength(5)
-  await type('Bands along it', '2')
+  await type('Bands', '2')
   expect(placesOf(now(), 'source')).toHaveLength(10)
   await type('Times around', '7')
   expect(screen.getByText(/mm over each other/)).toBeDefined()
@@ -76,7 +76,7 @@ it('says how it would close, closes in one press, and is changed by how often an
 
 it('is sized by what an eye sees from the front, and refused where nothing looks as wide', async () => {
   shown(<Fields />)
-  const field = screen.getByRole('textbox', { name: 'Seen from the front' })
+  const field = screen.getByRole('textbox', { name: 'Seen width' })
   await userEvent.clear(field)
   await userEvent.type(field, '60{Enter}')
   expect(placeOf(now(), 'source').heightMm).toBeCloseTo(80 * Math.asin(0.75), 1)
