@@ -90,19 +90,17 @@ export function PreflightList({
                 <Quiet as="span">{detail}</Quiet>
               </span>
             </ButtonBase>
-            {place && onPlace && (
-              <Button onClick={() => onPlace(...place)} sx={{ alignSelf: 'center' }} size="large" data-testid={`to-${id}`}>
-                Go there
-              </Button>
-            )}
-            {action === 'focus' && onFocus && (
-              <Button onClick={onFocus} sx={{ alignSelf: 'center' }} size="large" data-testid="to-focus">
-                Go there
-              </Button>
-            )}
+            {place && onPlace && <GoThere id={id} onGo={() => onPlace(...place)} />}
+            {action === 'focus' && onFocus && <GoThere id="focus" onGo={onFocus} />}
           </Box>
         )
       })}
     </Box>
   )
 }
+
+const GoThere = ({ id, onGo }: { readonly id: string; readonly onGo: () => void }) => (
+  <Button onClick={onGo} sx={{ alignSelf: 'center' }} size="large" data-testid={`to-${id}`}>
+    Go there
+  </Button>
+)
