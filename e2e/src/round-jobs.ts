@@ -90,8 +90,7 @@ export function roundJobs(): void {
     // It is seen as it turns, and taken by the hand there.
     await page.getByTestId('as-it-turns').click()
     const view = page.getByTestId('turning-view')
-    await expect(view.locator('canvas')).toBeVisible()
-    await page.waitForTimeout(3000)
+    await expect(view).toHaveAttribute('data-painted', 'true')
     const box = (await view.boundingBox())!
     const [cx, cy] = [box.x + box.width / 2, box.y + box.height / 2]
     const before = await serverJob(page)

@@ -7,6 +7,9 @@ import type { Burning } from '../process/process.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import type { Fix } from './finding.ts'
 
+/** Farther than anything is burned, mm: around what turns there is no end. */
+export const ENDLESS_MM = 1e5
+
 const round = (v: number): number => Math.round(v * 1000) / 1000
 
 /** Ways to bring what a family burns inside a box on its face: move it, or shrink it around the box's middle and move it. */

@@ -10,10 +10,7 @@ import { burningsOf, processOf } from '../process/table.ts'
 import { type Affine, inverseOf, mapped } from '../space/affine.ts'
 import { poseBounds, poseMap } from '../space/pose.ts'
 import type { Fix, Found } from './finding.ts'
-import { fitFixes } from './fit.ts'
-
-/** Farther than anything is burned, mm. */
-const ENDLESS_MM = 1e5
+import { ENDLESS_MM, fitFixes } from './fit.ts'
 
 /** The box around a box that is mapped. */
 function boxBy(map: Affine, { x0, y0, x1, y1 }: Bounds): Bounds {

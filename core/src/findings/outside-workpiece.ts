@@ -9,7 +9,7 @@ import type { Burning } from '../process/process.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import { edgeFixes } from './edge-fixes.ts'
 import type { Found } from './finding.ts'
-import { fitFixes } from './fit.ts'
+import { ENDLESS_MM, fitFixes } from './fit.ts'
 
 /** Burning beside the workpiece marks the bed, or leaves the piece incomplete. Asked, because strips are cut that way. */
 export function outsideWorkpiece(job: JobDocument, supply: Supply): Found[] {
@@ -75,7 +75,7 @@ function overEdge(context: Burning): Found | undefined {
 /** Where it may be burned: around it has no end. */
 function reachOf(workpiece: Workpiece): Bounds {
   const box = faceBox(workpiece)
-  return onceAround(workpiece) === undefined ? box : { ...box, y0: -1e5, y1: 1e5 }
+  return onceAround(workpiece) === undefined ? box : { ...box, y0: -ENDLESS_MM, y1: ENDLESS_MM }
 }
 
 function told(context: Burning, id: string, x: number, y: number, where: string): Found {

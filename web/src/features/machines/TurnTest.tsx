@@ -42,7 +42,10 @@ export function TurnTest({ machine, desk, device, onClose, onTake }: Props) {
       <DialogTitle>One turn of {device.name}</DialogTitle>
       <DialogContent>
         <Column gap="snug">
-          <Words>1 · Machine off, plug it in, machine on. Lay something round in, as thick as you can measure well.</Words>
+          <Words>
+            1 · Machine off, plug it in, machine on, the limits of Y off: else the turn ends at the edge of the bed. Lay something
+            round in, as thick as you can measure well.
+          </Words>
           <LengthField
             label="Its diameter"
             value={diameterMm}

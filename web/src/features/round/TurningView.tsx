@@ -56,6 +56,7 @@ export default function TurningView({ job }: { readonly job: JobDocument }) {
   const { palette } = useTheme()
   const [standing, setStanding] = useState(FIRST)
   const [can] = useState(hasGraphics)
+  const [isPainted, setPainted] = useState(false)
   const hold = useRef<{ x: number; y: number } | undefined>(undefined)
   const own = useRef<HTMLDivElement>(null)
   // Keys turn it at once.
@@ -82,6 +83,7 @@ export default function TurningView({ job }: { readonly job: JobDocument }) {
       sx={{ position: 'absolute', inset: 0, bgcolor: 'shop.surround', zIndex: 2 }}
       data-testid="turning-view"
       data-turn={standing.turn.toFixed(1)}
+      data-painted={isPainted}
     >
       {can ? (
         <Box
@@ -115,6 +117,7 @@ export default function TurningView({ job }: { readonly job: JobDocument }) {
             <Round
               job={job}
               standing={standing}
+              onPainted={() => setPainted(true)}
               onHeld={() => {
                 hold.current = undefined
               }}
@@ -159,11 +162,13 @@ export default function TurningView({ job }: { readonly job: JobDocument }) {
 interface RoundProps {
   readonly job: JobDocument
   readonly standing: Standing
+  /** The forecast is on it. */
+  readonly onPainted: () => void
   /** Artwork is held: the piece does not turn along. */
   readonly onHeld: () => void
 }
 
-function Round({ job, standing, onHeld }: RoundProps) {
+function Round({ job, standing, onPainted, onHeld }: RoundProps) {
   const dispatch = useDispatch()
   const { palette } = useTheme()
   const { show, finish } = useChange()
@@ -195,7 +200,10 @@ function Round({ job, standing, onHeld }: RoundProps) {
       void paintForecast(view).then((made) => {
         if (!made) return
         if (ended) made.bitmap.close()
-        else setBurn(made.bitmap)
+        else {
+          setBurn(made.bitmap)
+          onPainted()
+        }
       })
     })
     return () => {
