@@ -4,6 +4,8 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import {
   type AreaOperation,
+  axesToPoint,
+  chartOf,
   checkFindings,
   checkJob,
   decodePng,
@@ -19,6 +21,7 @@ import {
   withFlat,
   withoutOperation,
   withRound,
+  withTrueToFace,
 } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { Bed, Machine, TRUTHS, turning } from '@neotaxis/stand-ins'
@@ -29,6 +32,8 @@ import { ran } from './testing/ran.ts'
 
 const picture = squarePicture(100, 0)
 const supply = (): Supply => ({ picture: () => picture, cache: new ResultCache() })
+/** So much is a burn, J/mm². */
+const ENOUGH = 0.05
 const ENDS = { leftMm: 40, rightMm: 60 }
 
 /** A dark square of 40 × 40 mm, as it is counted, on a cup of Ø 40 to 60 mm whose side is 60 mm long. */
@@ -151,6 +156,32 @@ describe('a tapered cup', () => {
   })
 })
 
+describe('artwork true to a taper', () => {
+  it('is burned as large and as straight on the cup as it is drawn', () => {
+    const job = withTrueToFace(cup(), 'source', true)
+    const { bed } = burned(job)
+    const chart = chartOf(job)
+    const { xMm, yMm } = job.placements.source
+    // The cup laid flat: its thin end 120 mm from the tip, and a turn is a sixth of a circle.
+    const [tip, share] = [120, 1 / 6]
+    let both = 0
+    let either = 0
+    for (let r = 0; r < bed.rows; r++)
+      for (let c = 0; c < bed.columns; c++) {
+        const [x, y] = axesToPoint(chart, 1000 * (c + 0.5) * bed.cell, 1000 * (r + 0.5) * bed.cell)
+        if (x < 0 || x > 60) continue
+        const turn = ((y - yMm - 20) / 30) * share
+        const [along, across] = [(tip + x) * Math.cos(turn) - tip - xMm - 20, (tip + x) * Math.sin(turn)]
+        const wanted = Math.abs(along) < 20 && Math.abs(across) < 20
+        const got = bed.energy(c, r) > ENOUGH
+        if (wanted && got) both++
+        if (wanted || got) either++
+      }
+    expect(both * bed.cell ** 2).toBeGreaterThan(1600)
+    expect(both / either).toBeGreaterThan(0.97)
+  })
+})
+
 describe('a bellied vase', () => {
   const places = [
     { alongMm: 0, diameterMm: 40 },
@@ -242,12 +273,16 @@ describe('a round job from the command line', () => {
       'chuck',
       '--cone',
       '60,40,90',
+      '--true',
       '-o',
       at('cone.neotaxis'),
       '--json',
     )
     expect(JSON.parse(cone.out)).toMatchObject({ widthMm: 90, heightMm: expect.closeTo(60 * Math.PI, 3) })
     expect(mainPiece(loadJob(at('cone.neotaxis')).job).surface).toEqual({ kind: 'cone', leftMm: 60, rightMm: 40 })
+    expect(Object.values(loadJob(at('cone.neotaxis')).job.placements).every(({ trueToFace }) => trueToFace)).toBe(true)
+    const straight = await ran('rotary', at('flat.neotaxis'), '--diameter', '50', '--true', '-o', at('none.neotaxis'))
+    expect([straight.code, straight.err]).toEqual([2, expect.stringContaining('for what tapers')])
     const none = await ran('rotary', at('flat.neotaxis'), '--diameter', '300', '-o', at('none.neotaxis'))
     expect([none.code, existsSync(at('none.neotaxis'))]).toEqual([1, false])
     expect(none.err).toContain('from Ø 15 to Ø 120 mm')

@@ -37,6 +37,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
       device: { type: 'string' },
       length: { type: 'string' },
       around: { type: 'string' },
+      true: { type: 'boolean', default: false },
     },
     { min: 0, max: 1, what: 'one job, or options only' },
   )

@@ -1,4 +1,5 @@
 import {
+  canLieTrue,
   checkFindings,
   checkJob,
   faceSize,
@@ -9,6 +10,7 @@ import {
   type Thick,
   timesRound,
   withRound,
+  withTrueToFace,
 } from '@neotaxis/core'
 import { type Io, lengthOption, numberOption, tell, UsageError, WorkError, wordOption, writeOutput } from '../io.ts'
 import { loadJob } from '../jobs.ts'
@@ -17,6 +19,7 @@ interface Wished {
   readonly device?: string | undefined
   readonly length?: string | undefined
   readonly around?: string | undefined
+  readonly true?: boolean | undefined
   readonly output?: string | undefined
   readonly json?: boolean | undefined
 }
@@ -46,6 +49,11 @@ export function roundJob(
     const root = Object.keys(job.nodes).find((node) => sourceOf(job, node) === node)
     if (root === undefined || count === undefined) throw new WorkError('This job has no artwork to go around.')
     round = timesRound(round, root, closing === 'size' ? 'scale' : 'gap', { count })
+  }
+  if (wished.true) {
+    if (!canLieTrue(mainPiece(round))) throw new UsageError('--true is for what tapers: give it with --cone.')
+    for (const root of Object.keys(round.nodes).filter((node) => sourceOf(round, node) === node))
+      round = withTrueToFace(round, root, true)
   }
   const made = checkJob(JSON.parse(JSON.stringify(round)))
   if (wished.output)

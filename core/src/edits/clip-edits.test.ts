@@ -97,6 +97,8 @@ describe('outlines kept within an edge', () => {
     const lines = outlineLines(kept, 'c', supply)
     expect(lines.length).toBeGreaterThan(1)
     const room = offset(edge, -2)
+    // One that was cut apart does not go back to where it began.
+    expect(lines.some((line) => Math.hypot(line[0] - line[line.length - 2], line[1] - line[line.length - 1]) > 1)).toBe(true)
     for (const line of lines)
       for (let i = 0; i < line.length; i += 2) {
         const [x, y] = [line[i], line[i + 1]]

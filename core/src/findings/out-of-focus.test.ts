@@ -4,6 +4,7 @@ import { withArch } from '../edits/arch-edits.ts'
 import { withRound } from '../edits/round-edits.ts'
 import { withoutOperation } from '../edits/take-away.ts'
 import { type JobDocument, mainPiece } from '../job/document/document.ts'
+import { archOf } from '../job/document/workpiece.ts'
 import { applyPatches } from '../job/patches/edit.ts'
 import { fittedLens } from '../machine/machine.ts'
 import { checkJob } from '../reading/check-job.ts'
@@ -11,7 +12,6 @@ import { ROTARIES } from '../rotary/shipped.ts'
 import { preflight } from '../run/preflight.ts'
 import { onRectangle, sampleJob, squarePicture, supplyWith } from '../testing/sample-job.ts'
 import { checkFindings } from './check.ts'
-import { archOf } from './out-of-focus.ts'
 
 const picture = squarePicture(200, 0)
 /** A dark square in the middle of a plank of 200 × 200 mm whose crown stands so much higher than its edges, mm. */

@@ -2,7 +2,7 @@ import { focusStrips, type SharpStrip, sagittaMm, sharpHalfWidth } from '../curv
 import { withLens } from '../edits/treatment-edits.ts'
 import { type Bounds, isEmptyBounds, unite } from '../geometry/bounds.ts'
 import { burnOrder, type JobDocument, mainPiece } from '../job/document/document.ts'
-import { type Arch, faceSize, type Workpiece } from '../job/document/workpiece.ts'
+import { archOf } from '../job/document/workpiece.ts'
 import { difference } from '../job/patches/edit.ts'
 import type { Supply } from '../lineage/supply.ts'
 import { fittedLens } from '../machine/machine.ts'
@@ -11,14 +11,6 @@ import type { Burning } from '../process/process.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import { sharpAlong } from '../rotary/profile.ts'
 import type { Found } from './finding.ts'
-
-/** How a piece is curved across, and where its crown lies; undefined where it is flat, or turns. */
-export function archOf(piece: Pick<Workpiece, 'surface' | 'outline'>): (Arch & { readonly crownMm: number }) | undefined {
-  const { surface } = piece
-  if (surface.kind !== 'flat' || !surface.arch) return undefined
-  const { widthMm, heightMm } = faceSize(piece)
-  return { ...surface.arch, crownMm: (surface.arch.across === 'x' ? widthMm : heightMm) / 2 }
-}
 
 /** How high the focus is set, mm over the bed: on the piece, or half of its depth under a crown, so that it is sharp as wide as can be. */
 export function focusMm(job: JobDocument): number {

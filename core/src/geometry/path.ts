@@ -89,3 +89,10 @@ export function pathFromRing(ring: Ring): Path {
   points[ring.length + 1] = ring[1]
   return { closed: true, kinds: new Uint8Array(n), points }
 }
+
+/** A polyline as an open path of straight segments. */
+export const pathFromLine = (line: Ring): Path => ({
+  closed: false,
+  kinds: new Uint8Array(Math.max(0, line.length / 2 - 1)),
+  points: line,
+})

@@ -1,5 +1,5 @@
 import { combine, growLines, linesWithin, offset, offsets, splitBy } from '../geometry/clip.ts'
-import { flattenPath, mapPath, type Path, pathFromRing } from '../geometry/path.ts'
+import { flattenPath, mapPath, type Path, pathFromLine, pathFromRing } from '../geometry/path.ts'
 import { type Ring, reversed } from '../geometry/ring.ts'
 import { givesLines, type JobDocument, placeOf } from '../job/document/document.ts'
 import type { CleanNode, ClipNode, Within } from '../job/document/nodes.ts'
@@ -13,6 +13,7 @@ import { boxToBox, FLATTEN_MM, type Keyed, pathBytes, placeBeside, placeMap, rin
 import { partPaths, partRings } from './parts.ts'
 import { keyOf, type Supply } from './supply.ts'
 import { traced } from './traced.ts'
+import { pathLaidTrue, ringsLaidTrue, trueKey, trueShapeOf } from './true-to-face.ts'
 
 /** What can be said of outlines before they are anything else: curves, closed or open. */
 function localPaths(job: JobDocument, nodeId: string, supply: Supply, place?: string): Keyed<readonly Path[]> {
@@ -58,20 +59,20 @@ function clippedPaths(job: JobDocument, nodeId: string, node: ClipNode, supply: 
   const { rings: region, key: edge } = keptRegion(job, nodeId, node, supply, place)
   const map = placeMap(job, nodeId, place)
   const isLines = givesLines(job, node.from)
-  const key = keyOf('clipped', parent.key, edge, map, isLines)
+  const placement = placeOf(job, nodeId, place)
+  const shape = trueShapeOf(job, placement)
+  const key = keyOf('clipped', parent.key, edge, map, isLines, trueKey(job, placement))
   const make = (): readonly Path[] => {
-    const edges = mappedRings(inverseOf(map), region)
+    const seen = shape ? ringsLaidTrue({ onto: shape.back, back: shape.onto }, region) : region
+    const edges = mappedRings(inverseOf(map), seen)
     const areas = isLines ? [] : parent.made.filter(({ closed }) => closed).map((path) => flattenPath(path, FLATTEN_MM))
     const lines = parent.made.filter(({ closed }) => isLines || !closed).map(lineOf)
     const kept = areas.length > 0 ? combine('intersect', areas, edges).map(pathFromRing) : []
-    const pieces = lines.length > 0 ? linesWithin(lines, edges).map(lineFrom) : []
+    const pieces = lines.length > 0 ? linesWithin(lines, edges).map(pathFromLine) : []
     return [...kept, ...pieces]
   }
   return { key, made: supply.cache.get(key, make, pathBytes) }
 }
-
-/** A polyline as an open path. */
-const lineFrom = (line: Ring): Path => ({ ...pathFromRing(line), closed: false })
 
 /** Where artwork in one of its places may be, by an edge that it is kept within. @returns polygons by even-odd, face mm */
 export function keptRegion(
@@ -136,20 +137,30 @@ function localRings(job: JobDocument, nodeId: string, supply: Supply, place?: st
 /** Rings as lines that end where they begin; growing a line there and back is growing the line. */
 const closedLines = (rings: readonly Ring[]): Ring[] => rings.map((ring) => Float64Array.of(...ring, ring[0], ring[1]))
 
+/** Polygons in the box of artwork, as they lie on the face: kerfs too are as wide as the surface has them. */
+function placedRings(job: JobDocument, nodeId: string, rings: readonly Ring[], place?: string): Ring[] {
+  const placed = mappedRings(placeMap(job, nodeId, place), rings)
+  const shape = trueShapeOf(job, placeOf(job, nodeId, place))
+  return shape ? ringsLaidTrue(shape, placed) : placed
+}
+
 /** Outlines in the units and place of the job, as curves where they have them. @returns paths in job mm */
 export function outlinePaths(job: JobDocument, nodeId: string, supply: Supply, place?: string): Path[] {
   const map = placeMap(job, nodeId, place)
-  return localPaths(job, nodeId, supply, place).made.map((path) => mappedPath(map, path))
+  const shape = trueShapeOf(job, placeOf(job, nodeId, place))
+  const paths = localPaths(job, nodeId, supply, place).made.map((path) => mappedPath(map, path))
+  return shape ? paths.map((path) => pathLaidTrue(shape, path, FLATTEN_MM)) : paths
 }
 
 /** Outlines as polygons in job mm. */
 export function outlineRings(job: JobDocument, nodeId: string, supply: Supply, place?: string): Ring[] {
-  return mappedRings(placeMap(job, nodeId, place), localRings(job, nodeId, supply, place).made)
+  return placedRings(job, nodeId, localRings(job, nodeId, supply, place).made, place)
 }
 
 /** What an outline in its place depends on. */
 export function outlineKey(job: JobDocument, nodeId: string, supply: Supply, place?: string): string {
-  return keyOf(localRings(job, nodeId, supply, place).key, placeMap(job, nodeId, place))
+  const lies = trueKey(job, placeOf(job, nodeId, place))
+  return keyOf(localRings(job, nodeId, supply, place).key, placeMap(job, nodeId, place), ...(lies ? [lies] : []))
 }
 
 /** What the clean-up steps of a node did, by step. */
@@ -202,12 +213,12 @@ export const followedLines = (job: JobDocument, nodeId: string, supply: Supply, 
 export function followedBands(job: JobDocument, nodeId: string, widthMm: number, supply: Supply, place?: string): Ring[] {
   const { made: paths, key } = localPaths(job, nodeId, supply, place)
   const bands = supply.cache.get(keyOf('bands', key, true, widthMm), () => growLines(paths.map(lineOf), widthMm / 2), ringBytes)
-  return mappedRings(placeMap(job, nodeId, place), bands)
+  return placedRings(job, nodeId, bands, place)
 }
 
 /** Outlines of parts grown further, lines left out: where a cut runs that keeps its kerf off the part. @returns job mm */
 export const kerfRings = (job: JobDocument, nodeId: string, byMm: number, supply: Supply, place?: string): Ring[] =>
-  givesLines(job, nodeId) ? [] : mappedRings(placeMap(job, nodeId, place), grownOutlines(job, nodeId, byMm, supply, place))
+  givesLines(job, nodeId) ? [] : placedRings(job, nodeId, grownOutlines(job, nodeId, byMm, supply, place), place)
 
 /**
  * The polygons of an outline grown further, kept by content: for kerfs. Lines become bands of that width, nothing where it is
@@ -221,7 +232,8 @@ export function grownRings(job: JobDocument, nodeId: string, byMm: number, suppl
     open.length === 0
       ? []
       : supply.cache.get(keyOf('bands', key, lines, byMm), () => growLines(open.map(lineOf), byMm / 2), ringBytes)
-  return mappedRings(placeMap(job, nodeId, place), lines ? bands : [...grownOutlines(job, nodeId, byMm, supply, place), ...bands])
+  const rings = lines ? bands : [...grownOutlines(job, nodeId, byMm, supply, place), ...bands]
+  return placedRings(job, nodeId, rings, place)
 }
 
 /**

@@ -3,6 +3,7 @@ import { type BurnedPiece, pieceChart } from '../job/document/pieces.ts'
 import { framedSize } from '../picture/framing.ts'
 import { type Affine, mapped, quarterTurns } from '../space/affine.ts'
 import { readDeg, type Size, turnedSize } from '../space/pose.ts'
+import { canLieTrue, placedBounds } from './true-to-face.ts'
 
 /**
  * The dots of a picture operation: straight rows that the machine drives along its own x, in the sweep of the workpiece (its
@@ -22,9 +23,13 @@ export interface DotField {
 }
 
 /** Whether dots that are prepared already stay as they are: turned by quarters at most, and never between pixels. */
-export function staysAsPrepared(job: JobDocument, piece: Pick<BurnedPiece, 'node' | 'placement' | 'pose'>): boolean {
+export function staysAsPrepared(
+  job: JobDocument,
+  piece: Pick<BurnedPiece, 'node' | 'placement' | 'pose' | 'workpiece'>,
+): boolean {
   const node = job.nodes[piece.node]
   if (node?.kind !== 'picture' || !node.dots.asPrepared) return false
+  if (piece.placement.trueToFace && canLieTrue(piece.workpiece)) return false
   return quarterTurns(sweptDeg(piece)) !== undefined
 }
 
@@ -44,6 +49,7 @@ export function dotField(job: JobDocument, { intervalMm: pitch }: { readonly int
   const upright = quarter === undefined || quarter % 2 === 0
   const root = picturedRoot(job, node, placeId)
   const prepared = staysAsPrepared(job, piece) ? framedSize(root, root.framing) : undefined
+  if (place.trueToFace && canLieTrue(piece.workpiece)) return trueField(job, pitch, piece)
   const box = quarter === undefined ? turnedSize(place, deg) : place
   const wide = prepared ? prepared.widthPx : box.widthMm / pitch
   const high = prepared ? prepared.heightPx : box.heightMm / pitch
@@ -58,6 +64,18 @@ export function dotField(job: JobDocument, { intervalMm: pitch }: { readonly int
     }
   const [x, y] = mapped(chart.toSweep, place.xMm + place.widthMm / 2, place.yMm + place.heightMm / 2)
   return { ...field, x0: x - (columns * pitch) / 2, y0: y - (rows * pitch) / 2 }
+}
+
+/** The dots around a picture that is true to its face, wherever it reaches there. */
+function trueField(job: JobDocument, pitch: number, piece: BurnedPiece): DotField {
+  const { toSweep, fromSweep } = pieceChart(job, piece)
+  const { x0, y0, x1, y1 } = placedBounds(job, piece.placement)
+  const corners = [mapped(toSweep, x0, y0), mapped(toSweep, x1, y0), mapped(toSweep, x1, y1), mapped(toSweep, x0, y1)]
+  const [xs, ys] = [corners.map(([x]) => x), corners.map(([, y]) => y)]
+  const [left, top] = [Math.min(...xs), Math.min(...ys)]
+  const columns = Math.max(1, Math.ceil((Math.max(...xs) - left) / pitch))
+  const rows = Math.max(1, Math.ceil((Math.max(...ys) - top) / pitch))
+  return { columns, rows, pitch, toFace: fromSweep, deg: sweptDeg(piece), x0: left, y0: top }
 }
 
 /** The middle of a dot on the face of the workpiece, mm. */

@@ -1,20 +1,24 @@
+import type { TrueShape } from '../curved/true-shape.ts'
 import { offset } from '../geometry/clip.ts'
 import { coverage } from '../geometry/coverage.ts'
 import { mapRing } from '../geometry/ring.ts'
-import type { JobDocument } from '../job/document/document.ts'
+import type { JobDocument, Placement } from '../job/document/document.ts'
 import type { PictureNode } from '../job/document/nodes.ts'
 import type { BurnedPiece } from '../job/document/pieces.ts'
 import { measuredCurve } from '../material/answer.ts'
 import { topLayer } from '../material/material.ts'
 import { bytesBy } from '../picture/bytes.ts'
+import type { Framed } from '../picture/framing.ts'
 import { type Marks, prepareMarks } from '../picture/prepare.ts'
-import { turnedFrame } from '../picture/turned.ts'
-import { inverseOf } from '../space/affine.ts'
+import { bentFrame, turnedFrame } from '../picture/turned.ts'
+import { composed, inverseOf, mapped, moving, scaling } from '../space/affine.ts'
 import { mappedRings } from '../space/map-shapes.ts'
+import { poseMap } from '../space/pose.ts'
 import { keptRegion } from './evaluate.ts'
 import { type DotField, dotField, staysAsPrepared } from './field.ts'
 import { framedPicture, keeping } from './pictured.ts'
 import { keyOf, type Supply } from './supply.ts'
+import { trueKey, trueShapeOf } from './true-to-face.ts'
 
 /**
  * The marks that an operation burns of a piece, and the content key they are kept by. A turned picture is turned where it is
@@ -33,7 +37,9 @@ export function pieceMarks(
   const upright = framedPicture(job, piece.node, supply, undefined, piece.place)
   const field = dotField(job, operation, piece)
   const { columns, rows, deg } = field
-  const turn = deg === 0 ? [] : [deg, placement.widthMm, placement.heightMm]
+  const shape = trueShapeOf(job, placement)
+  const turn = deg === 0 && !shape ? [] : [deg, placement.widthMm, placement.heightMm]
+  const lies = shape ? [trueKey(job, placement), field.x0, field.y0, field.toFace] : []
   const { steps, order, masks } = node
   const dots = node.dots.asPrepared && !staysAsPrepared(job, piece) ? { ...node.dots, asPrepared: false } : node.dots
   const gain = dots.gain ? measuredCurve(material, 'gain', machine.id) : undefined
@@ -44,6 +50,7 @@ export function pieceMarks(
     'marks',
     upright.key,
     ...turn,
+    ...lies,
     columns,
     rows,
     operation.intervalMm,
@@ -54,14 +61,25 @@ export function pieceMarks(
   const marks = supply.cache.get(
     key,
     () =>
-      prepareMarks(deg === 0 ? upright : turnedFrame(upright, placement, field), node, dots, columns, rows, {
-        ...keeping(supply, turn.length > 0 ? keyOf(upright.key, turn) : upright.key, operation.intervalMm),
+      prepareMarks(framedIn(upright, placement, field, shape), node, dots, columns, rows, {
+        ...keeping(supply, turn.length > 0 ? keyOf(upright.key, turn, lies) : upright.key, operation.intervalMm),
         ...(gain ? { compensate: gain.inputFor } : {}),
         ...(cover ? { cover: cover.make() } : {}),
       }),
     (made) => made.levels.byteLength,
   )
   return { ...marks, key }
+}
+
+/** A framed picture in the field that it is burned in: as it stands, turned, or laid true on its face. */
+function framedIn(upright: Framed, placement: Placement, field: DotField, shape: TrueShape | undefined): Framed {
+  if (!shape) return field.deg === 0 ? upright : turnedFrame(upright, placement, field)
+  const { pitch, x0, y0, toFace } = field
+  const dotsToFace = [scaling(pitch, pitch), moving(x0, y0), toFace].reduce(composed)
+  const faceToDots = inverseOf(dotsToFace)
+  const unbent = (u: number, v: number): readonly [number, number] =>
+    mapped(faceToDots, ...shape.back(...mapped(dotsToFace, u, v)))
+  return bentFrame(upright, placement, field, composed(dotsToFace, inverseOf(poseMap(placement, placement))), unbent)
 }
 
 /** A fade is so many steps fine: dots make it smooth. */

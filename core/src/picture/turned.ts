@@ -13,6 +13,8 @@ export interface Turned {
   /** From dots of the field, corners on whole numbers, to pixels of the upright window, and to its dots. */
   readonly toPixels: Affine
   readonly toUpright: Affine
+  /** Where it is bent too: a place among the dots of the field as it would lie if it were not. */
+  readonly unbent?: (u: number, v: number) => readonly [number, number]
 }
 
 /**
@@ -32,20 +34,33 @@ export function turnedFrame(
 ): Framed {
   const quarter = quarterTurns(deg)
   if (quarter !== undefined) return quarterFrame(framed, quarter)
-  const { window } = framed
-  const uprightColumns = Math.max(1, Math.round(widthMm / pitch))
-  const uprightRows = Math.max(1, Math.round(heightMm / pitch))
   // Dots from the field's middle, back to upright, as mm from the picture's corner.
   const toMm = [moving(-columns / 2, -rows / 2), scaling(pitch, pitch), turning(-deg), moving(widthMm / 2, heightMm / 2)].reduce(
     composed,
   )
+  return bentFrame(framed, { widthMm, heightMm }, { columns, rows, pitch }, toMm, undefined)
+}
+
+/**
+ * A framed picture in a field of dots, wherever its map leads.
+ * @param toMm from the dots of the field to mm from the picture's corner @param unbent what comes before that, see {@link Turned}
+ */
+export function bentFrame(
+  framed: Framed,
+  { widthMm, heightMm }: Size,
+  { columns, rows, pitch }: { readonly columns: number; readonly rows: number; readonly pitch: number },
+  toMm: Affine,
+  unbent: Turned['unbent'],
+): Framed {
+  const { window } = framed
+  const [uprightColumns, uprightRows] = [widthMm, heightMm].map((mm) => Math.max(1, Math.round(mm / pitch)))
   const toPixels = composed(toMm, scaling(window.width / widthMm, window.height / heightMm))
   const toUpright = composed(toMm, scaling(uprightColumns / widthMm, uprightRows / heightMm))
   return {
     picture: framed.picture,
     window: { x: 0, y: 0, width: columns, height: rows },
     toFrame: chained(framed.toFrame, homographyOf(inverseOf(toPixels))),
-    turned: { of: framed, columns: uprightColumns, rows: uprightRows, toPixels, toUpright },
+    turned: { of: framed, columns: uprightColumns, rows: uprightRows, toPixels, toUpright, ...(unbent && { unbent }) },
   }
 }
 
@@ -72,7 +87,7 @@ const LANCZOS = Float32Array.from({ length: 65 * 6 }, (_, i) => lanczos3((i % 6)
  * @param table sample → mark 0–1
  */
 export function sampleTurned(
-  { of, toPixels }: Turned,
+  { of, toPixels, unbent }: Turned,
   table: Float32Array,
   columns: number,
   rows: number,
@@ -97,9 +112,11 @@ export function sampleTurned(
       for (let q = 0; q < places; q++) {
         const v0 = y + (q + 0.5) / places
         for (let p = 0; p < places; p++) {
-          const u0 = x + (p + 0.5) / places
-          const u = e + a * u0 + c * v0
-          const v = f + d * v0 + b * u0
+          let u0 = x + (p + 0.5) / places
+          let w0 = v0
+          if (unbent) [u0, w0] = unbent(u0, v0)
+          const u = e + a * u0 + c * w0
+          const v = f + d * w0 + b * u0
           const inside = within(u, right, soft) * within(v, bottom, soft)
           if (inside <= 0) continue
           const alpha = fine ? lanczosAt(of, table, u, v) : linearAt(of, table, u, v)
@@ -194,14 +211,20 @@ function lanczosAt({ picture, window }: Framed, table: Float32Array, u: number, 
 }
 
 /** A plane of the upright picture at dot pitch, such as a mask, in the dots of the field: between four of its dots. */
-export function turnedPlane({ columns, rows, toUpright }: Turned, plane: Uint8Array, width: number, height: number): Uint8Array {
+export function turnedPlane(
+  { columns, rows, toUpright, unbent }: Turned,
+  plane: Uint8Array,
+  width: number,
+  height: number,
+): Uint8Array {
   const [a, b, c, d, e, f] = toUpright
   const out = new Uint8Array(width * height)
   const at = (x: number, y: number): number => (x < 0 || y < 0 || x >= columns || y >= rows ? 0 : plane[y * columns + x])
   for (let y = 0, i = 0; y < height; y++) {
     for (let x = 0; x < width; x++, i++) {
-      const u = e + a * (x + 0.5) + c * (y + 0.5) - 0.5
-      const v = f + d * (y + 0.5) + b * (x + 0.5) - 0.5
+      const [u0, v0] = unbent ? unbent(x + 0.5, y + 0.5) : [x + 0.5, y + 0.5]
+      const u = e + a * u0 + c * v0 - 0.5
+      const v = f + d * v0 + b * u0 - 0.5
       const x0 = Math.floor(u)
       const y0 = Math.floor(v)
       if (x0 < -1 || y0 < -1 || x0 >= columns || y0 >= rows) continue

@@ -143,6 +143,7 @@ const placement = Joi.object({
   widthMm: within(RANGES.sizeMm),
   heightMm: within(RANGES.sizeMm),
   entry: Joi.number().integer().min(0).max(MOST_ENTRIES).optional(),
+  trueToFace: Joi.valid(true).optional(),
 })
 
 const outline = byKind(

@@ -1,18 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { arcSeenAs, broughtRound, closedByGap, closedByScale, opposite, seenWidthMm, wayAround } from './around.ts'
-import {
-  type Cone,
-  coneByHeight,
-  coneToFlat,
-  diameterAlong,
-  fasterAt,
-  flatToCone,
-  levellingDeg,
-  rollerTravelMm,
-  sectorOf,
-  stripToCone,
-} from './cone.ts'
+import { type Cone, coneByHeight, levellingDeg, sectorOf } from './cone.ts'
 import { afterTurnTest, circumferenceMm, degreesPerMm, diameterByTape, slipsAtMmS2, stepsPerMm } from './device.ts'
 import { checkProfile, diameterAt, sharpAlong } from './profile.ts'
 
@@ -102,43 +91,6 @@ describe('a cone', () => {
     expect(angleRad * outerRadiusMm).toBeCloseTo(Math.PI * 80, 9)
     expect(coneByHeight(60, 80, Math.sqrt(9900)).slantMm).toBeCloseTo(100, 9)
     expect(levellingDeg(cup)).toBeCloseTo(5.739, 3)
-    expect(rollerTravelMm(cup, 50)).toBeCloseTo(Math.PI * 70, 9)
-    expect(fasterAt(cup, 0)).toBeCloseTo(8 / 6, 9)
-  })
-  it('is laid flat and back again without a loss, and true to length in both ways', () => {
-    fc.assert(
-      fc.property(
-        length(20, 90),
-        length(1, 60),
-        length(40, 200),
-        length(-0.49, 0.49),
-        length(0.01, 0.99),
-        (small, wider, slant, turn, along) => {
-          const cone = { smallMm: small, largeMm: small + Math.min(wider, slant), slantMm: slant }
-          const sector = sectorOf(cone)
-          const place = { turnRad: 2 * Math.PI * turn, alongMm: along * slant }
-          const [x, y] = coneToFlat(sector, place)
-          const back = flatToCone(sector, x, y)
-          expect(back.turnRad).toBeCloseTo(place.turnRad, 6)
-          expect(back.alongMm).toBeCloseTo(place.alongMm, 6)
-          // A small step of the flat face is as long on the cone.
-          const h = 1e-4
-          for (const [dx, dy] of [
-            [h, 0],
-            [0, h],
-          ]) {
-            const next = flatToCone(sector, x + dx, y + dy)
-            const around = ((next.turnRad - back.turnRad) * diameterAlong(cone, back.alongMm)) / 2
-            expect(Math.hypot(around, next.alongMm - back.alongMm)).toBeCloseTo(h, 7)
-          }
-        },
-      ),
-    )
-  })
-  it('has strips that follow its taper, as long as said where it is said', () => {
-    const at = stripToCone(cup, 30, 50, 50)
-    expect((at.turnRad * diameterAlong(cup, 50)) / 2).toBeCloseTo(30, 9)
-    expect(at.alongMm).toBe(50)
   })
   it('is refused where it is none', () => {
     expect(() => sectorOf({ smallMm: 80, largeMm: 60, slantMm: 100 })).toThrow('smaller diameter first')

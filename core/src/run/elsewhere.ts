@@ -1,5 +1,4 @@
-import { type Path, pathFromRing } from '../geometry/path.ts'
-import type { Ring } from '../geometry/ring.ts'
+import { type Path, pathFromLine, pathFromRing } from '../geometry/path.ts'
 import { type Gap, leftOpen } from '../geometry/stretch.ts'
 import { givesLines, type JobDocument, mainPiece, placeOf, placesOf, sourceOf } from '../job/document/document.ts'
 import { faceBox, outlineOfFace } from '../job/document/workpiece.ts'
@@ -63,9 +62,6 @@ function tabsOf(job: JobDocument, nodeId: string, place: string, toolMm: number,
     return spanAt(rings, x, y) ? [] : [{ x, y, wideMm: bridge.widthMm + toolMm }]
   })
 }
-
-/** A polyline as an open path. */
-const pathFromLine = (line: Ring): Path => ({ closed: false, kinds: new Uint8Array(line.length / 2 - 1), points: line })
 
 const shape = (paths: readonly Path[], layer: string, stroke: string): Shape => ({
   paths,

@@ -23,6 +23,8 @@ export interface Placement extends Pose, Size {
   readonly on: string
   /** Of a text with a list: the entry that this place shows alone, from 0; its box is the room that it has. Absent: all of them. */
   readonly entry?: number
+  /** On a face that tapers or curves: it keeps its shape and size on the surface. Absent: it follows the face as that is counted. */
+  readonly trueToFace?: true
 }
 
 /**

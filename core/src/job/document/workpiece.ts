@@ -134,6 +134,14 @@ export function outlineSize(outline: PieceOutline): Size {
 /** Width and height of the box around a workpiece's face. */
 export const faceSize = ({ outline }: Pick<Workpiece, 'outline'>): Size => outlineSize(outline)
 
+/** How a piece is curved across, and where its crown lies; undefined where it is flat, or turns. */
+export function archOf(piece: Pick<Workpiece, 'surface' | 'outline'>): (Arch & { readonly crownMm: number }) | undefined {
+  const { surface } = piece
+  if (surface.kind !== 'flat' || !surface.arch) return undefined
+  const { widthMm, heightMm } = faceSize(piece)
+  return { ...surface.arch, crownMm: (surface.arch.across === 'x' ? widthMm : heightMm) / 2 }
+}
+
 /** That box. */
 export function faceBox(workpiece: Pick<Workpiece, 'outline'>): Bounds {
   const { widthMm, heightMm } = faceSize(workpiece)

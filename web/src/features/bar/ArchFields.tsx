@@ -1,3 +1,4 @@
+import { Button } from '@mui/material'
 import {
   type Arch,
   arcAt,
@@ -8,10 +9,13 @@ import {
   mainPiece,
   RANGES,
   radiusByChord,
+  radiusByThree,
   sagittaMm,
   sharpHalfWidth,
   withArch,
 } from '@neotaxis/core'
+import { useSnackbar } from 'notistack'
+import { useState } from 'react'
 import { SwitchRow } from '../../parts/SwitchRow.tsx'
 import { Quiet } from '../../parts/words.tsx'
 import { Choice } from '../field/Choice.tsx'
@@ -67,10 +71,58 @@ export function ArchFields({ job }: { readonly job: JobDocument }) {
         range={{ min: Math.max(RANGES.archMm.min, wide / 2), max: RANGES.archMm.max }}
         onCommit={(mm) => set('radius of the face', { across, radiusMm: mm })}
       />
+      <ThreeHeights
+        wide={wide}
+        crown={sagittaMm(radiusMm, wide / 2)}
+        onRadius={(mm) => set('radius of the face', { across, radiusMm: mm })}
+      />
       <Quiet>
         Sharp {Number(sharp.toFixed(1))} mm to each side of its crown with the {name} lens. At its edge the face is{' '}
         {((100 * arcAt(radiusMm, wide / 2)) / (wide / 2) - 100).toFixed(1)} % longer than it is seen from above.
       </Quiet>
+    </>
+  )
+}
+
+/** The radius by a depth gauge at three places: both edges and the middle, however the piece lies tilted. */
+function ThreeHeights({
+  wide,
+  crown,
+  onRadius,
+}: {
+  readonly wide: number
+  readonly crown: number
+  readonly onRadius: (mm: number) => void
+}) {
+  const [heights, setHeights] = useState<readonly [number, number, number]>()
+  const { enqueueSnackbar } = useSnackbar()
+  if (!heights)
+    return (
+      <Button size="small" onClick={() => setHeights([0, crown, 0])} data-testid="three-heights">
+        By three heights…
+      </Button>
+    )
+  const measured = (i: number, mm: number): void => {
+    const next = heights.map((each, k) => (k === i ? mm : each)) as [number, number, number]
+    setHeights(next)
+    try {
+      onRadius(Math.min(RANGES.archMm.max, Math.max(wide / 2, radiusByThree([0, next[0]], [wide / 2, next[1]], [wide, next[2]]))))
+    } catch (cause) {
+      enqueueSnackbar(cause instanceof Error ? cause.message : 'That is no curve.', { variant: 'error' })
+    }
+  }
+  return (
+    <>
+      {(['Height at one edge', 'Height in the middle', 'Height at the other edge'] as const).map((label, i) => (
+        <LengthField
+          key={label}
+          label={label}
+          value={heights[i]}
+          range={{ min: -wide, max: wide }}
+          digits={2}
+          onCommit={(mm) => measured(i, mm)}
+        />
+      ))}
     </>
   )
 }

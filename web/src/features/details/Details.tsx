@@ -25,6 +25,7 @@ import { CountField, PercentField, SpeedField } from '../field/quantities.tsx'
 import { ProvenanceDetails } from '../library/ProvenanceDetails.tsx'
 import { PlaceFields } from '../placing/PlaceFields.tsx'
 import { AroundFields } from '../round/AroundFields.tsx'
+import { TrueFields } from '../round/TrueFields.tsx'
 import { selectedNode, selectedOperation, selectedOperations } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
 import { AroundSheet } from './AroundSheet.tsx'
@@ -77,6 +78,7 @@ export const Details = memo(function Details({ job }: { readonly job: JobDocumen
         {node && <ArtworkDetails job={job} node={node} />}
         {node && box && Number.isFinite(box.x0) && <SizeDetails job={job} node={node} box={box} />}
         {node && box && Number.isFinite(box.x0) && <PlaceFields job={job} count={1 + also.length} />}
+        {node && <TrueFields job={job} node={node} />}
         {node && box && Number.isFinite(box.x0) && <AroundFields job={job} node={node} box={box} />}
         {node && canBeKeptWithin(job, node) && <WithinFields job={job} id={node} />}
         {node && <GroupFields job={job} node={node} />}
