@@ -1,8 +1,11 @@
 import { focusStrips, type SharpStrip, sagittaMm, sharpHalfWidth } from '../curved/curved.ts'
+import { heightAt } from '../curved/heights.ts'
+import { followsFace } from '../curved/in-focus.ts'
+import { withFollowing } from '../edits/arch-edits.ts'
 import { withLens } from '../edits/treatment-edits.ts'
 import { type Bounds, isEmptyBounds, unite } from '../geometry/bounds.ts'
-import { burnOrder, type JobDocument, mainPiece } from '../job/document/document.ts'
-import { archOf } from '../job/document/workpiece.ts'
+import { burnOrder, type JobDocument } from '../job/document/document.ts'
+import { archOf, faceSize } from '../job/document/workpiece.ts'
 import { difference } from '../job/patches/edit.ts'
 import type { Supply } from '../lineage/supply.ts'
 import { fittedLens } from '../machine/machine.ts'
@@ -11,17 +14,6 @@ import type { Burning } from '../process/process.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import { sharpAlong } from '../rotary/profile.ts'
 import type { Found } from './finding.ts'
-
-/** How high the focus is set, mm over the bed: on the piece, or half of its depth under a crown, so that it is sharp as wide as can be. */
-export function focusMm(job: JobDocument): number {
-  const piece = mainPiece(job)
-  const arch = archOf(piece)
-  if (!arch) return piece.thicknessMm
-  return Math.max(
-    0,
-    piece.thicknessMm - Math.min(fittedLens(job.machine).depthOfFocusMm, sagittaMm(arch.radiusMm, arch.crownMm) / 2),
-  )
-}
 
 /** Closer than this is the same, mm. */
 const SAME_MM = 0.2
@@ -62,6 +54,43 @@ function outAlong(context: Burning, box: Bounds, depthMm: number): Found | undef
   }
 }
 
+/** The lens follows the face from then on, where the machine moves it. */
+const followFix = (job: JobDocument): Found['fixes'] =>
+  job.machine.axes.z ? [{ label: 'Let the lens follow the face', patches: difference(job, withFollowing(job, true)) }] : []
+
+/** Places along a side of what is burned at which an uneven face is looked at. */
+const LOOKS = 24
+
+/** What is burned where an uneven face lies higher or lower than the lens stays sharp. */
+function outOnUneven(
+  job: JobDocument,
+  { id, operation, piece: { workpiece, workpieceId } }: Burning,
+  box: Bounds,
+): Found | undefined {
+  const { surface } = workpiece
+  if (surface.kind !== 'flat' || !surface.heights) return undefined
+  const { depthOfFocusMm, name } = fittedLens(job.machine)
+  const far = { x: box.x0, y: box.y0, off: 0 }
+  for (let i = 0; i <= LOOKS; i++)
+    for (let k = 0; k <= LOOKS; k++) {
+      const [x, y] = [box.x0 + ((box.x1 - box.x0) * i) / LOOKS, box.y0 + ((box.y1 - box.y0) * k) / LOOKS]
+      const off = heightAt(surface.heights, faceSize(workpiece), x, y)
+      if (Math.abs(off) > Math.abs(far.off)) Object.assign(far, { x, y, off })
+    }
+  if (Math.abs(far.off) <= depthOfFocusMm) return undefined
+  return {
+    id: `out-of-focus:${id}`,
+    kind: 'out-of-focus',
+    severity: 'ask',
+    operation: id,
+    workpiece: workpieceId,
+    x: far.x,
+    y: far.y,
+    message: `${processOf(operation).subject} lies up to ${mm(Math.abs(far.off))} mm ${far.off > 0 ? 'higher' : 'lower'} than the piece is thick, and the ${name} lens is sharp for ${mm(depthOfFocusMm)} mm up and down.`,
+    fixes: followFix(job),
+  }
+}
+
 /** What is burned where a curved face falls away farther than the lens stays sharp: how wide it is sharp, and which lens would do. */
 export function outOfFocus(job: JobDocument, supply: Supply): Found[] {
   const lens = fittedLens(job.machine)
@@ -69,6 +98,11 @@ export function outOfFocus(job: JobDocument, supply: Supply): Found[] {
     byWorkpiece(burningsOf(job, id, supply)).flatMap(({ context, box }): Found[] => {
       const along = outAlong(context, box, lens.depthOfFocusMm)
       if (along) return [along]
+      const follows = followsFace(job, context.piece.workpiece)
+      const uneven = follows ? undefined : outOnUneven(job, context, box)
+      if (uneven) return [uneven]
+      const { surface } = context.piece.workpiece
+      if (surface.kind === 'flat' && surface.heights) return []
       const arch = archOf(context.piece.workpiece)
       if (!arch) return []
       const { radiusMm, crownMm, across } = arch
@@ -100,12 +134,13 @@ export function outOfFocus(job: JobDocument, supply: Supply): Found[] {
       } catch (cause) {
         return [{ ...told, severity: 'stop', message: `${away}. ${(cause as Error).message}`, fixes: [] }]
       }
+      if (follows) return []
       return [
         {
           ...told,
           severity: 'ask',
           message: `${away}; all of it takes ${strips.length} strips, each in a focus of its own.`,
-          fixes,
+          fixes: [...fixes, ...followFix(job)],
         },
       ]
     }),

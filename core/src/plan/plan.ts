@@ -11,6 +11,7 @@ import { burningsOf, processOf } from '../process/table.ts'
 import { type Chart, pointsToAxes } from '../space/chart.ts'
 import { type PathEvent, standsFor } from '../toolpath/events.ts'
 import { type Driven, type MoveBlock, MoveWriter, type PlanSink } from '../toolpath/moves.ts'
+import { followingLens } from './following-lens.ts'
 import { planLimited } from './limited.ts'
 import { withinLine } from './line-limit.ts'
 import { type Following, type LedRing, writeLines, writeRings } from './paths.ts'
@@ -67,7 +68,7 @@ export function planWhole(
   only?: ReadonlySet<string>,
   slowed?: ReadonlyMap<string, Driven>,
 ): void {
-  const writer = new MoveWriter(tapered(job, sink))
+  const writer = new MoveWriter(followingLens(job, tapered(job, sink)))
   const order = burnOrder(job).filter((id) => !only || only.has(id))
   const waits = waitsBefore(job)
   const asked = askedBefore(job)

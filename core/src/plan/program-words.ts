@@ -1,3 +1,4 @@
+import { focusMm } from '../curved/in-focus.ts'
 import { type ProgramWords, plain } from '../formats/gcode.ts'
 import { type JobDocument, mainPiece, materialOf } from '../job/document/document.ts'
 import { faceSize } from '../job/document/workpiece.ts'
@@ -13,7 +14,7 @@ export function programWords(job: JobDocument): ProgramWords {
       `${plain(materialOf(job).name)} ${piece.thicknessMm} mm, ${widthMm} x ${heightMm} mm, on ${plain(job.machine.name)}`,
     ],
     // In focus on the piece where the plan's z is 0.
-    lensUm: Math.round(1000 * piece.thicknessMm),
+    lensUm: Math.round(1000 * focusMm(job)),
     operation: (id, driven) => {
       const operation = job.operations[id]
       if (!operation) return undefined

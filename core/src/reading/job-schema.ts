@@ -190,7 +190,18 @@ const workpiece = Joi.object({
   material: id.required(),
   surface: byKind(
     {
-      flat: { arch: Joi.object({ radiusMm: within(RANGES.archMm), across: Joi.valid('x', 'y').required() }).optional() },
+      flat: {
+        arch: Joi.object({ radiusMm: within(RANGES.archMm), across: Joi.valid('x', 'y').required() }).optional(),
+        heights: Joi.object({
+          columns: within(RANGES.heightPlaces).integer(),
+          rows: within(RANGES.heightPlaces).integer(),
+          mm: Joi.array()
+            .items(Joi.number().min(-RANGES.thicknessMm.max).max(RANGES.thicknessMm.max))
+            .length(Joi.expression('{columns * rows}'))
+            .required(),
+        }).optional(),
+        follows: Joi.valid(true).optional(),
+      },
       cylinder: { diameterMm: within(RANGES.roundMm), held: faceEnd, lip: faceEnd },
       cone: { leftMm: within(RANGES.roundMm), rightMm: within(RANGES.roundMm), held: faceEnd, lip: faceEnd },
       profile: {

@@ -1,5 +1,5 @@
+import { focusMm } from '../curved/in-focus.ts'
 import type { Finding } from '../findings/finding.ts'
-import { focusMm } from '../findings/out-of-focus.ts'
 import { burnOrder, type JobDocument, mainPiece, materialOf } from '../job/document/document.ts'
 import { archOf, outlineSize, type Workpiece } from '../job/document/workpiece.ts'
 import { fittedLens, type Machine } from '../machine/machine.ts'

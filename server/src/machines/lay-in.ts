@@ -12,11 +12,16 @@ export interface Laid {
   readonly turns?: { readonly speed: number; readonly acceleration: number }
   /** Its face is curved under the head: where its crown lies in the machine. */
   readonly arch?: { readonly radius: number; readonly across: 'x' | 'y'; readonly crown: number }
+  /** Its face is uneven, mm from its highest to its lowest place: the simulated machine knows how. */
+  readonly uneven?: { readonly deep: number; readonly seed: number }
   /** Tilted so that its upper side is level. */
   readonly levelled?: boolean
   /** It tapers: its diameters at places along x of the machine, mm. */
   readonly profile?: readonly (readonly [x: number, diameter: number])[]
 }
+
+/** What is told to be uneven really is, in a simulated machine, mm. */
+const UNEVEN = { deep: 3, seed: 4 }
 
 /** What a job wants laid in, as it lies at first: its main workpiece, and those that are of the same stuff. */
 export function laidFor(job: JobDocument): Laid {
@@ -44,6 +49,7 @@ export function laidFor(job: JobDocument): Laid {
       ] as const,
     }),
     ...(arch && !pose.deg && { arch: { radius: arch.radiusMm, across: arch.across, crown: crownIn(job) } }),
+    ...(surface.kind === 'flat' && surface.heights && { uneven: UNEVEN }),
     ...(turns && {
       diameterMm: turns.diameterMm,
       turns: { speed: turns.device.speedMmS, acceleration: turns.device.accelerationMmS2 },
@@ -69,7 +75,7 @@ export const asItComes = (laid: Laid): Laid => ({ ...laid, thicknessMm: Math.rou
 /** The hand that lays a fresh workpiece into a simulated machine. */
 export async function layIn(
   panel: number,
-  { material, thicknessMm, edge, diameterMm, turns, profile, levelled, arch }: Laid,
+  { material, thicknessMm, edge, diameterMm, turns, profile, levelled, arch, uneven }: Laid,
 ): Promise<void> {
   const xs = edge.flatMap((ring) => ring.filter((_, i) => i % 2 === 0))
   const ys = edge.flatMap((ring) => ring.filter((_, i) => i % 2 === 1))
@@ -84,6 +90,7 @@ export async function layIn(
     y1: most(ys),
     edge,
     ...(arch && { arch }),
+    ...(uneven && { uneven }),
     ...(diameterMm !== undefined && {
       turned: { diameter: diameterMm, ...turns, ...(profile && { profile, levelled: levelled ?? false }) },
     }),

@@ -8,6 +8,20 @@ export interface Arch {
   readonly crown: number
 }
 
+/** A face that is uneven as wood from the beach is, of its own: hills and hollows, and a warp. */
+export interface Uneven {
+  /** From its highest to its lowest place, mm. */
+  readonly deep: number
+  readonly seed: number
+}
+
+/** How much higher a face is at a place than it is said to be thick, mm: nowhere, at its highest place as thick. */
+export function unevenAt({ deep, seed }: Uneven, x: number, y: number): number {
+  const hills = Math.sin(x / 31 + seed) * Math.cos(y / 37 - 2 * seed)
+  const warp = Math.sin((x + y) / 95 + 3 * seed)
+  return (deep / 2) * (0.4 * hills + 0.6 * warp - 1)
+}
+
 /** It is burned in parts so long, mm: within one its height is the same. */
 const PART_MM = 1
 
@@ -18,12 +32,12 @@ export function riseAt({ radius, across, crown }: Arch, x: number, y: number): n
 }
 
 /** A stroke in parts, each with how much higher the face is there. */
-export function* overArch(arch: Arch, stroke: Stroke): Generator<Stroke & { readonly rise: number }> {
+export function* overFace(rise: (x: number, y: number) => number, stroke: Stroke): Generator<Stroke & { readonly rise: number }> {
   const { x0, y0, x1, y1 } = stroke
   const count = Math.max(1, Math.ceil(Math.hypot(x1 - x0, y1 - y0) / PART_MM))
   for (let k = 0; k < count; k++) {
     const at = (a: number, b: number, i: number): number => a + ((b - a) * i) / count
     const part = { x0: at(x0, x1, k), y0: at(y0, y1, k), x1: at(x0, x1, k + 1), y1: at(y0, y1, k + 1) }
-    yield { ...stroke, ...part, rise: riseAt(arch, (part.x0 + part.x1) / 2, (part.y0 + part.y1) / 2) }
+    yield { ...stroke, ...part, rise: rise((part.x0 + part.x1) / 2, (part.y0 + part.y1) / 2) }
   }
 }

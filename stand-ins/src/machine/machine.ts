@@ -1,6 +1,6 @@
 import { arcChords } from './arc.ts'
-import { type Arch, overArch } from './arched.ts'
-import { Bed } from './bed.ts'
+import { type Arch, overFace, riseAt, type Uneven, unevenAt } from './arched.ts'
+import { Bed, type Stroke } from './bed.ts'
 import { LineError, readWords } from './line.ts'
 import { Modes } from './modes.ts'
 import { brakingPhases, headPhases, mirrorPhases, type Phase, within } from './phases.ts'
@@ -64,6 +64,8 @@ export class Machine {
   private taken = 0
   /** The face of what lies there is curved. */
   arch: Arch | undefined
+  /** What lies there is uneven. */
+  uneven: Uneven | undefined
   /** What turns in it. */
   private rotary: Rotary | undefined
   /** Between `begin` and the program's end. */
@@ -278,7 +280,8 @@ export class Machine {
     this.refuseUnlessReady()
     if (this.truth.focusTravel === undefined) throw new LineError(2)
     if (this.mode !== 'idle' || this.queued > 0) throw new LineError(9)
-    const touched = Math.min(this.truth.focusTravel, Math.max(0, this.surface))
+    const risen = this.surface > 0 ? (this.risen()?.(this.head.x, this.head.y) ?? 0) : 0
+    const touched = Math.min(this.truth.focusTravel, Math.max(0, this.surface + risen))
     this.jog(0, 0, touched - this.target.z, PROBE_MM_S)
     return touched
   }
@@ -418,9 +421,21 @@ export class Machine {
       dose,
       spot: spot * this.blur(),
     }
-    const parts = this.rotary?.strokes(stroke, lagBefore) ?? (this.arch && overArch(this.arch, stroke))
+    const parts = this.rotary?.strokes(stroke, lagBefore) ?? this.onFace(stroke)
     if (!parts) this.bed.burn(stroke)
     else for (const { rise, ...part } of parts) this.bed.burn(rise === 0 ? part : { ...part, spot: spot * this.blur(rise) })
+  }
+
+  /** How much higher than it is thick what lies there is at a place; undefined where it is level. */
+  private risen(): ((x: number, y: number) => number) | undefined {
+    const { arch, uneven } = this
+    if (uneven) return (x, y) => unevenAt(uneven, x, y) + (arch ? riseAt(arch, x, y) : 0)
+    return arch && ((x, y) => riseAt(arch, x, y))
+  }
+
+  private onFace(stroke: Stroke) {
+    const risen = this.risen()
+    return risen && overFace(risen, stroke)
   }
 
   /** @param rise of the surface over where it is said to be, mm */

@@ -1,4 +1,4 @@
-import type { Arch } from './arched.ts'
+import type { Arch, Uneven } from './arched.ts'
 import type { Bed, Stroke } from './bed.ts'
 import type { Turned } from './rotary.ts'
 
@@ -105,6 +105,8 @@ export interface Laid {
   readonly turned?: Turned
   /** Its face is curved one way, its crown as high as it is thick. */
   readonly arch?: Arch
+  /** Its face is uneven. */
+  readonly uneven?: Uneven
 }
 
 /** Whether a place lies within polygons: a ray to the right meets their edges an odd number of times. */

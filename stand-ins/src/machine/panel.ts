@@ -70,6 +70,7 @@ export function servePanel(machine: Machine, port: number, pace: Pace = { times:
       if (!machine.bed) throw new PanelError('This machine keeps no picture of what it burns.')
       machine.turn(laid.turned ?? laid.diameter)
       machine.arch = laid.arch
+      machine.uneven = laid.uneven
       machine.bed.clear()
       machine.surface = laid.thickness
       workpiece = new Workpiece(laid, machine.bed, machine.truth.unevenness)
@@ -80,6 +81,7 @@ export function servePanel(machine: Machine, port: number, pace: Pace = { times:
       machine.bed?.clear()
       machine.surface = 0
       machine.arch = undefined
+      machine.uneven = undefined
       return {}
     },
     tone: (request) => ({ value: lying().tone(...place(request)) }),

@@ -26,6 +26,7 @@ export const RANGES = {
   /** What turns: as thin as a pen, as thick as a bucket. */
   roundMm: { min: 1, max: 2000 },
   archMm: { min: 2, max: 50_000 },
+  heightPlaces: { min: 2, max: 30 },
   workpieceMm: { min: 1, max: 10_000 },
   repeats: { min: 1, max: 1000 },
   pitchMm: { min: -2000, max: 2000 },

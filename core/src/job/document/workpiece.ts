@@ -10,7 +10,24 @@ export type PieceOutline =
   | { readonly kind: 'rings'; readonly rings: readonly (readonly number[])[] }
 
 /** What kind of face it is. The face of a thing that turns is laid flat. */
-export type Surface = { readonly kind: 'flat'; readonly arch?: Arch } | Cylinder | Tapered | Profiled
+export type Surface = Flat | Cylinder | Tapered | Profiled
+
+/** A face that lies still under the head. */
+export interface Flat {
+  readonly kind: 'flat'
+  readonly arch?: Arch
+  /** It is uneven: how high it was found at places of a grid. */
+  readonly heights?: Heights
+  /** The lens follows it while it burns, where the machine moves its lens. */
+  readonly follows?: true
+}
+
+/** How much higher than it is thick a face lies, mm, at even places over all of its box: row by row from its rear left corner to its front right. */
+export interface Heights {
+  readonly columns: number
+  readonly rows: number
+  readonly mm: readonly number[]
+}
 
 /** A face that is curved one way under a head that does not turn: a hull plank, a pebble. Its crown goes through the middle of the face. */
 export interface Arch {

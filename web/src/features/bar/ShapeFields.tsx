@@ -26,6 +26,7 @@ import { RoundFields } from '../round/RoundFields.tsx'
 import { useEdit } from '../use-edit.ts'
 import { ArchFields } from './ArchFields.tsx'
 import { canRun, runCommand } from './commands.ts'
+import { UnevenFields } from './UnevenFields.tsx'
 
 const LARGEST_FILE = 20_000_000
 const DEVICE = ROTARIES.rollers
@@ -171,6 +172,7 @@ export function ShapeFields({ job, onDraw }: { readonly job: JobDocument; readon
         </Box>
       )}
       {surface.kind === 'flat' && <ArchFields job={job} />}
+      {surface.kind === 'flat' && <UnevenFields job={job} surface={surface} />}
     </>
   )
 }

@@ -35,6 +35,7 @@ import { NINE, NinePlaces, type NinthId } from '../placing/NinePlaces.tsx'
 import { useEdit } from '../use-edit.ts'
 import { FindPiece } from './FindPiece.tsx'
 import { PieceByHead } from './PieceByHead.tsx'
+import { ProbeFace } from './ProbeFace.tsx'
 import { ProbeThickness } from './ProbeThickness.tsx'
 import { useDoing } from './use-doing.ts'
 
@@ -95,6 +96,8 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
     },
   })
   const mm = (value: number): string => formatLengthNumber(value, unit)
+  const { surface } = mainPiece(job)
+  const uneven = surface.kind === 'flat' ? surface.heights : undefined
   const onBed = report && mapped(inverseOf(bedToAxes(machine)), report.x, report.y)
   const artwork = useEvaluation(({ drawing }) => drawing?.bounds)
   const box = of === 'workpiece' ? faceBox(mainPiece(job)) : burnedBox(job, artwork)
@@ -218,6 +221,7 @@ export function HeadControls({ job, desk }: { readonly job: JobDocument; readonl
         </Spread>
       </Row>
       {machine.axes.z && <ProbeThickness job={job} canMove={can} />}
+      {machine.axes.z && uneven && <ProbeFace job={job} heights={uneven} canMove={can} />}
       <PieceByHead job={job} onBed={can && onBed ? onBed : undefined} />
       <FindPiece job={job} onBed={can && onBed ? onBed : undefined} />
     </Column>

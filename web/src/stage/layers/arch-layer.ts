@@ -1,4 +1,4 @@
-import { archOf, faceSize, fittedLens, type JobDocument, mainPiece, sharpHalfWidth } from '@neotaxis/core'
+import { archOf, faceSize, fittedLens, followsFace, type JobDocument, mainPiece, sharpHalfWidth } from '@neotaxis/core'
 import type { Layer } from '../layer.ts'
 import { facePath, faceSpace, standUpright } from './face.ts'
 
@@ -20,7 +20,8 @@ export function archLayer(job: JobDocument, { line, veil }: { readonly line: str
       const [low, high] = isAcross
         ? [-view.y * view.scale, (heightMm - view.y) * view.scale]
         : [-view.x * view.scale, (widthMm - view.x) * view.scale]
-      const sharp = sharpHalfWidth(arch.radiusMm, fittedLens(job.machine).depthOfFocusMm)
+      // Where the lens follows, all of it is sharp.
+      const sharp = followsFace(job, piece) ? arch.crownMm : sharpHalfWidth(arch.radiusMm, fittedLens(job.machine).depthOfFocusMm)
       const [from, to] = [px(arch.crownMm - sharp), px(arch.crownMm + sharp)]
       const [first, last] = [px(0), px(2 * arch.crownMm)]
       const box = (a: number, b: number): void => {

@@ -1,0 +1,63 @@
+import { type Flat, type JobDocument, RANGES, withFollowing, withHeights } from '@neotaxis/core'
+import { SwitchRow } from '../../parts/SwitchRow.tsx'
+import { Quiet } from '../../parts/words.tsx'
+import { CountField } from '../field/quantities.tsx'
+import { useEdit } from '../use-edit.ts'
+
+/** Until somebody says otherwise it is probed at so many places. */
+const FIRST = { columns: 5, rows: 4 }
+
+const level = (columns: number, rows: number) => ({ columns, rows, mm: Array.from({ length: columns * rows }, () => 0) })
+
+/** A face that is uneven: at how many places it is probed, how high it was found there, and whether the lens follows. */
+export function UnevenFields({ job, surface }: { readonly job: JobDocument; readonly surface: Flat }) {
+  const edit = useEdit()
+  const { heights, follows, arch } = surface
+  const low = heights?.mm.reduce((a, b) => Math.min(a, b), 0) ?? 0
+  const count = (columns: number, rows: number): void =>
+    edit('places to probe', (base) => withHeights(base, level(columns, rows)))
+  return (
+    <>
+      <SwitchRow
+        label="Its face is uneven"
+        on={heights !== undefined}
+        onSwitch={(on) =>
+          edit(on ? 'an uneven face' : 'a level face', (base) =>
+            withHeights(base, on ? level(FIRST.columns, FIRST.rows) : undefined),
+          )
+        }
+        testId="is-uneven"
+      />
+      {heights && (
+        <>
+          <CountField
+            label="Probed from left to right"
+            value={heights.columns}
+            range={RANGES.heightPlaces}
+            onCommit={(columns) => count(columns, heights.rows)}
+          />
+          <CountField
+            label="Probed from rear to front"
+            value={heights.rows}
+            range={RANGES.heightPlaces}
+            onCommit={(rows) => count(heights.columns, rows)}
+          />
+          <Quiet data-testid="heights">
+            {low < 0
+              ? `Probed: its lowest place lies ${(-low).toFixed(2)} mm under its highest.`
+              : 'Not probed yet: under Head, in the run, the head touches it place by place.'}
+          </Quiet>
+        </>
+      )}
+      {(heights || arch) && (
+        <SwitchRow
+          label="The lens follows its face"
+          on={follows === true}
+          disabled={!job.machine.axes.z}
+          onSwitch={(on) => edit(on ? 'a lens that follows' : 'a lens that stays', (base) => withFollowing(base, on))}
+          testId="lens-follows"
+        />
+      )}
+    </>
+  )
+}
