@@ -1,7 +1,7 @@
-import { focusMm } from '../curved/in-focus.ts'
+import { focusMm, followsFace } from '../curved/in-focus.ts'
 import type { Finding } from '../findings/finding.ts'
 import { burnOrder, type JobDocument, mainPiece, materialOf } from '../job/document/document.ts'
-import { archOf, outlineSize, type Workpiece } from '../job/document/workpiece.ts'
+import { outlineSize, type Workpiece } from '../job/document/workpiece.ts'
 import { fittedLens, type Machine } from '../machine/machine.ts'
 import { levellingDeg } from '../rotary/cone.ts'
 import { settingWords } from '../rotary/plugged.ts'
@@ -73,6 +73,14 @@ function holdDown(job: JobDocument): string[] {
   return [`${some}: hold it down with pins, weights or a jig, the air assist moves it`]
 }
 
+/** Where the focus lies, where that is not simply on the piece. */
+function focusTold(job: JobDocument): string {
+  const piece = mainPiece(job)
+  if (followsFace(job, piece)) return ': the lens follows its face from there'
+  const under = piece.thicknessMm - focusMm(job)
+  return under > 0 ? `, ${mm(under)} mm under its crown` : ''
+}
+
 /** The list before a start, made from this job: its workpiece, its material, its machine, its operations. */
 export function preflight(job: JobDocument, findings: readonly Finding[]): PreflightItem[] {
   const { machine } = job
@@ -108,7 +116,7 @@ export function preflight(job: JobDocument, findings: readonly Finding[]): Prefl
       : []),
     {
       id: 'focus',
-      title: `In focus on ${mm(workpiece.thicknessMm)} mm${archOf(workpiece) ? `, ${mm(workpiece.thicknessMm - focusMm(job))} mm under its crown` : ''}`,
+      title: `In focus on ${mm(workpiece.thicknessMm)} mm${focusTold(job)}`,
       detail: `${lens.name} lens, ±${mm(lens.depthOfFocusMm)} mm${machine.axes.z ? '' : ': set it with the gauge'}`,
       kind: 'focus',
       ...(machine.axes.z && { action: 'focus' as const }),

@@ -31,13 +31,13 @@ export function UnevenFields({ job, surface }: { readonly job: JobDocument; read
       {heights && (
         <>
           <CountField
-            label="Probed from left to right"
+            label="Places across"
             value={heights.columns}
             range={RANGES.heightPlaces}
             onCommit={(columns) => count(columns, heights.rows)}
           />
           <CountField
-            label="Probed from rear to front"
+            label="Places down"
             value={heights.rows}
             range={RANGES.heightPlaces}
             onCommit={(rows) => count(heights.columns, rows)}
@@ -45,7 +45,7 @@ export function UnevenFields({ job, surface }: { readonly job: JobDocument; read
           <Quiet data-testid="heights">
             {low < 0
               ? `Probed: its lowest place lies ${(-low).toFixed(2)} mm under its highest.`
-              : 'Not probed yet: under Head, in the run, the head touches it place by place.'}
+              : 'Not probed yet: in the run, under Head, the probe touches it place by place.'}
           </Quiet>
         </>
       )}

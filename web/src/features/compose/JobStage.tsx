@@ -18,6 +18,7 @@ import type { Layer } from '../../stage/layer.ts'
 import { archLayer } from '../../stage/layers/arch-layer.ts'
 import { artworkLayer } from '../../stage/layers/artwork-layer.ts'
 import { bedBox, boxThrough, faceSpace } from '../../stage/layers/face.ts'
+import { heightsLayer } from '../../stage/layers/heights-layer.ts'
 import { keepOutLayer } from '../../stage/layers/keep-out-layer.ts'
 import { useForecastLayer } from '../../stage/layers/use-forecast-layer.ts'
 import { useMomentLayer } from '../../stage/layers/use-moment-layer.ts'
@@ -193,6 +194,7 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
     ...(photo ? [photoLayer(job, photo, VEIL), blanksLayer(photo, { line: palette.primary.main, halo: palette.shop.halo })] : []),
     keepOutLayer(job, palette.shop.ask),
     archLayer(job, { line: palette.shop.ask, veil: 'rgb(90 90 90 / 0.45)' }),
+    heightsLayer(job, { line: palette.shop.ask, ink: palette.text.primary, halo: palette.shop.halo }),
     roundLayer(job, { line: palette.shop.ask, ink: palette.text.primary, halo: palette.shop.halo }),
     run,
     chosen,

@@ -1,7 +1,7 @@
 import { type JobDocument, mainPiece, onceAround, outlineSize } from '@neotaxis/core'
 import type { Layer } from '../../stage/layer.ts'
 import { faceSpace, standUpright } from '../../stage/layers/face.ts'
-import { TYPE, WEIGHT } from '../../theme/tokens.ts'
+import { haloedWord } from '../../stage/layers/haloed-word.ts'
 
 interface Look {
   readonly line: string
@@ -9,7 +9,6 @@ interface Look {
   readonly halo: string
 }
 
-const FONT = `${WEIGHT.strong} ${TYPE.small}px 'Atkinson Hyperlegible Next Variable', 'DejaVu Sans', sans-serif`
 /** How far the seam is drawn beyond the face, and the words beside it, CSS px. */
 const BEYOND = 14
 const BESIDE = 12
@@ -48,21 +47,8 @@ export function roundLayer(job: JobDocument, { line, ink, halo }: Look): Layer {
         context.lineTo(right + 9, y(quarter * around))
       }
       context.stroke()
-      context.font = FONT
-      context.lineJoin = 'round'
-      const word = (text: string, px: number, py: number, align: CanvasTextAlign, turn = 0): void => {
-        context.save()
-        context.translate(px, py)
-        context.rotate(turn)
-        context.textAlign = align
-        context.textBaseline = 'middle'
-        context.lineWidth = 4
-        context.strokeStyle = halo
-        context.strokeText(text, 0, 0)
-        context.fillStyle = ink
-        context.fillText(text, 0, 0)
-        context.restore()
-      }
+      const word = (text: string, px: number, py: number, align: CanvasTextAlign, turn = 0): void =>
+        haloedWord(context, { ink, halo }, text, [px, py], { align, turn })
       const middle = y(around / 2)
       const ends = { left: [] as string[], right: [] as string[] }
       if (surface.lip) ends[surface.lip].push('lip: this end up')

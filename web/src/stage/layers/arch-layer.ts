@@ -11,7 +11,8 @@ export function archLayer(job: JobDocument, { line, veil }: { readonly line: str
     name: 'arch',
     space: faceSpace(job),
     paint: (context, at) => {
-      if (!arch) return
+      // Heights that were found say more.
+      if (!arch || (piece.surface.kind === 'flat' && piece.surface.heights)) return
       standUpright(context, at)
       const { view } = at.upright
       context.clip(facePath(job, view), 'evenodd')
