@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { assetName, assetsOf, assetsSupply, checkJob, type JobDocument, type Supply, unpackJob } from '@neotaxis/core'
+import { resolvedDrawing } from '@neotaxis/intake'
 import { readInput, WorkError } from './io.ts'
 
 export interface LoadedJob {
@@ -15,8 +16,16 @@ export function loadJob(path: string): LoadedJob {
   const bytes = readInput(path)
   const zip = bytes[0] === 0x50 && bytes[1] === 0x4b
   const { job, assets } = zip ? unpackJob(bytes) : besideFile(path, bytes)
-  return { job, assets, supply: assetsSupply((asset) => assets.get(asset)) }
+  return { job, assets, supply: assetsSupply(readAs(assets)) }
 }
+
+/** Files as they are read: drawings in plain terms. */
+const readAs =
+  (assets: ReadonlyMap<string, Uint8Array>) =>
+  (asset: string): Uint8Array | undefined => {
+    const bytes = assets.get(asset)
+    return bytes && resolvedDrawing(bytes)
+  }
 
 function besideFile(path: string, bytes: Uint8Array): { job: JobDocument; assets: Map<string, Uint8Array> } {
   let value: unknown

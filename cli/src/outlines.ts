@@ -8,6 +8,7 @@ import {
   ringsBounds,
   writeSvgRings,
 } from '@neotaxis/core'
+import { resolvedDrawing } from '@neotaxis/intake'
 import { type Io, readInput, tell, WorkError, writeOutput } from './io.ts'
 
 /** Chords lie so close to their curves, mm. */
@@ -23,7 +24,7 @@ export interface Drawing {
 
 /** @param open whether lines that do not close are enough @throws WorkError where it holds no closed outline */
 export function readDrawing(path: string, io: Io, { open = false } = {}): Drawing {
-  const drawing = readVectorFile(readInput(path))
+  const drawing = readVectorFile(resolvedDrawing(readInput(path)))
   for (const notice of drawing.notices) io.err(`${path}: ${notice}\n`)
   const closed = drawing.shapes.flatMap(({ paths }) => paths.filter((each) => each.closed))
   if (closed.length === 0 && !open) throw new WorkError('The drawing holds no closed outline.')

@@ -59,6 +59,10 @@ export const ENDPOINTS = {
 
   bringIn: { summary: 'Reads a picture, mesh, drawing or font and keeps it', status: 201, answer: assetFacts },
   asset: { summary: 'Kept bytes by their SHA-256', file: 'application/octet-stream' },
+  assetToRead: {
+    summary: 'The same, a drawing in plain terms: styles, repeats and text resolved',
+    file: 'application/octet-stream',
+  },
   fonts: { summary: 'Fonts that texts can be written with', answer: list('fonts', font) },
   materials: { summary: 'The shop’s materials with their recipes', answer: list('materials', materialSchema) },
   saveRecipe: {

@@ -36,6 +36,7 @@ export const PATHS = paths({
 
   bringIn: { method: 'POST', path: '/assets', holds: { asset: 'text', widthPx: 'number', heightPx: 'number' }, bytes: true },
   asset: { method: 'GET', path: '/assets/:sha256' },
+  assetToRead: { method: 'GET', path: '/assets/:sha256/plain' },
   fonts: { method: 'GET', path: '/fonts', holds: { fonts: 'list' } },
   materials: { method: 'GET', path: '/materials', holds: { materials: 'list' } },
   saveRecipe: { method: 'PUT', path: '/recipes/:id', holds: { recipe: 'thing' } },

@@ -12,6 +12,7 @@ import {
   readStl,
   seenArea,
 } from '@neotaxis/core'
+import { resolvedDrawing } from './resolved-drawing.ts'
 
 /** The longer side of a small picture, px. */
 const SIDE_PX = 320
@@ -70,7 +71,7 @@ function meshSeen(bytes: Uint8Array): RawPicture {
 }
 
 function drawingSeen(bytes: Uint8Array): RawPicture {
-  const { shapes, widthMm, heightMm } = readDrawing(bytes)
+  const { shapes, widthMm, heightMm } = readDrawing(resolvedDrawing(bytes))
   const [wide, high] = [Math.max(widthMm, heightMm / 50), Math.max(heightMm, widthMm / 50)]
   const { widthPx, heightPx } = sized(wide, high)
   const pxPerMm = widthPx / wide

@@ -25,6 +25,7 @@ import { imageSize } from 'image-size'
 import { decodeBmp } from './bmp.ts'
 import { decodeGif } from './gif.ts'
 import { decodeJpeg } from './jpeg.ts'
+import { resolvedDrawing } from './resolved-drawing.ts'
 import { decodeTiff } from './tiff.ts'
 import { decodeWebp } from './webp.ts'
 
@@ -169,7 +170,7 @@ function takeInFont(bytes: Uint8Array): Intake {
 /** A drawing is kept byte for byte; its pixels are those of a small picture of it. */
 function takeInDrawing(bytes: Uint8Array): Intake {
   try {
-    const { widthMm, heightMm, shapes, notices } = readDrawing(bytes)
+    const { widthMm, heightMm, shapes, notices } = readDrawing(resolvedDrawing(bytes))
     const side = (mm: number): number => Math.max(1, Math.min(60_000, Math.round(mm * 10)))
     return {
       asset: sha256(bytes),

@@ -12,6 +12,7 @@ import {
   writeDxf,
   writeSvgDrawing,
 } from '@neotaxis/core'
+import { resolvedDrawing } from '@neotaxis/intake'
 import {
   type Io,
   numberOption,
@@ -94,7 +95,7 @@ function convertDrawing(
   const kind = output?.toLowerCase().split('.').pop()
   if (output ? kind !== 'svg' && kind !== 'dxf' : !json)
     throw new UsageError('say where the drawing goes with -o OUT.svg or -o OUT.dxf.')
-  const drawing = readVectorFile(bytes)
+  const drawing = readVectorFile(resolvedDrawing(bytes))
   for (const notice of drawing.notices) io.err(`${notice}\n`)
   if (output) writeOutput(output, kind === 'svg' ? writeSvgDrawing(drawing) : writeDxf(drawing))
   const { x0, y0, x1, y1 } = drawingBounds(drawing)

@@ -1,6 +1,6 @@
 import { basename } from 'node:path'
 import { assetsSupply, burnOrder, formatDuration, measureJob, packJob, parseLength, proposalsFor } from '@neotaxis/core'
-import { takeIn } from '@neotaxis/intake'
+import { resolvedDrawing, takeIn } from '@neotaxis/intake'
 import { byId, readCatalogue } from '../catalogue.ts'
 import { type Io, readInput, readOptions, tell, UsageError, WorkError, writeOutput } from '../io.ts'
 
@@ -44,7 +44,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   const [widthMm, heightMm] = values.size ? sizes('size', values.size, 2) : []
   const { bytes, ...seen } = await takeIn(readInput(positionals[0]))
   const facts = { ...seen, name: basename(positionals[0]) }
-  const supply = assetsSupply(() => bytes)
+  const supply = assetsSupply(() => resolvedDrawing(bytes))
   const size = widthMm || heightMm ? { widthMm, heightMm } : undefined
   const proposals = proposalsFor(
     facts,

@@ -39,7 +39,7 @@ describe('artwork that is true to a taper', () => {
             [0, h],
             [h, h],
           ])
-            expect(apartOnCone(cone, [x, y], shape.onto(at[0] + ux, at[1] + uy))).toBeCloseTo(Math.hypot(ux, uy), 6)
+            expect(apartOnCone(cone, [x, y], shape.onto(at[0] + ux, at[1] + uy))).toBeCloseTo(Math.hypot(ux, uy), 5)
         },
       ),
     )

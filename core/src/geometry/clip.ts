@@ -179,6 +179,21 @@ function isSliver(ring: Ring): boolean {
   return 2 * area < around * ARC_TOLERANCE_MM
 }
 
+/**
+ * What rings around lines cover together: each line is handed over in whole units with a distance, and gives the rings around it.
+ * @param lines polylines, mm @param reachMm how far beyond the lines they reach at most @returns rings in mm
+ */
+export function growRaw(
+  lines: readonly Ring[],
+  halfMm: number,
+  reachMm: number,
+  around: (line: Ring, half: number, tolerance: number) => readonly Ring[],
+): Ring[] {
+  const units = unitsFor(lines, reachMm)
+  const raw = toGrid(lines, units).flatMap((line) => around(line, halfMm * units, ARC_TOLERANCE_MM * units))
+  return fromGrid(overlay(raw, [], isAround), units)
+}
+
 /** What lies within a distance of lines, ends round. @param lines polylines, mm @param halfMm mm @returns rings in mm */
 export function growLines(lines: readonly Ring[], halfMm: number): Ring[] {
   if (!(halfMm > 0) || lines.length === 0) return []

@@ -2,6 +2,16 @@ import type { Ring } from './ring.ts'
 
 export type Join = 'round' | 'mitre' | 'bevel'
 
+/** Corners that are not all alike. */
+export interface Corners {
+  /** How many distances a mitre may be long; absent: {@link MITRE_LIMIT}. */
+  readonly limit?: number
+  /** What stands where it would be longer: a flat end as far away as the edges are, or straight across. */
+  readonly over?: 'flat' | 'bevel'
+  /** What stands at some corners, by their index, instead. */
+  readonly ends?: (corner: number) => Join | undefined
+}
+
 /** A mitre longer than this many distances is cut off square. */
 export const MITRE_LIMIT = 4
 
@@ -14,7 +24,8 @@ export const MITRE_LIMIT = 4
  * @param path outer rings have positive area, holes negative
  * @param distance as the points are @param tolerance how far a round join may lie from its arc
  */
-export function rawOffset(path: Ring, distance: number, join: Join, tolerance: number): Ring {
+export function rawOffset(path: Ring, distance: number, joins: Join, tolerance: number, corners: Corners = {}): Ring {
+  const { limit = MITRE_LIMIT, over = 'flat', ends } = corners
   const ring = withoutDoubles(path)
   const n = ring.length / 2
   const reach = Math.abs(distance)
@@ -49,19 +60,20 @@ export function rawOffset(path: Ring, distance: number, join: Join, tolerance: n
     const cosine = ax * bx + ay * by
     const turnsAway = sine * distance < 0
     const turn = Math.atan2(Math.abs(sine), cosine)
+    const join = ends?.(i) ?? joins
     /** How many distances away the moved neighbours meet. */
     const beyond = 1 / Math.max(1e-12, Math.cos(turn / 2))
     const meets = turnsAway
       ? taken[i] + taken[before] <= long[before] && taken[i] + taken[i + 1 === n ? 0 : i + 1] <= long[i]
       : join === 'mitre'
-        ? beyond <= MITRE_LIMIT
+        ? beyond <= limit
         : join === 'round' && reach * (beyond - 1) <= tolerance / 4
     if (meets) {
       const half = distance / (1 + cosine)
       put(x + half * (ax + bx), y + half * (ay + by))
       continue
     }
-    if (!turnsAway && join === 'mitre') {
+    if (!turnsAway && join === 'mitre' && over === 'flat') {
       // A flat end as far away as the edges are.
       const flat = way * Math.tan(turn / 4)
       put(x + distance * (ax - flat * ay), y + distance * (ay + flat * ax))

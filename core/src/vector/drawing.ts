@@ -1,6 +1,7 @@
 import { type Bounds, EMPTY_BOUNDS, unite } from '../geometry/bounds.ts'
 import { flattenPath, mapPath, type Path } from '../geometry/path.ts'
 import { ringBounds } from '../geometry/ring.ts'
+import type { StrokeEnds } from '../geometry/stroke-area.ts'
 
 /** How a shape of a drawing looks. Colours are #rrggbb. */
 export interface Look {
@@ -8,6 +9,8 @@ export interface Look {
   /** Width of the stroke; absent where the file gives none. */
   readonly strokeMm?: number
   readonly fill?: string
+  /** How the stroke ends and goes around corners. */
+  readonly ends?: StrokeEnds
   /** The layer, or the outermost named group. */
   readonly layer?: string
 }

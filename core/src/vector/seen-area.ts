@@ -1,6 +1,7 @@
-import { filledBy, growLines, together } from '../geometry/clip.ts'
+import { filledBy, together } from '../geometry/clip.ts'
 import { flattenPath } from '../geometry/path.ts'
 import type { Ring } from '../geometry/ring.ts'
+import { strokeArea } from '../geometry/stroke-area.ts'
 import type { Shape } from './drawing.ts'
 
 const CHORD_MM = 0.005
@@ -8,7 +9,7 @@ const CHORD_MM = 0.005
 const HAIRLINE_MM = 0.1
 
 /**
- * The area that shapes cover as they are seen: fills by their rules, strokes as wide as they are, ends and corners round.
+ * The area that shapes cover as they are seen: fills by their rules, strokes as wide as they are.
  * @returns rings in mm, outer ones against holes
  */
 export function seenArea(shapes: readonly Shape[]): Ring[] {
@@ -16,7 +17,7 @@ export function seenArea(shapes: readonly Shape[]): Ring[] {
     const flat = paths.map((path) => flattenPath(path, CHORD_MM))
     const filled = look.fill ? filledBy(rule, flat) : []
     const lines = flat.map((ring, i) => (paths[i].closed ? Float64Array.of(...ring, ring[0], ring[1]) : ring))
-    const stroked = look.stroke ? growLines(lines, Math.max(HAIRLINE_MM, look.strokeMm ?? 0) / 2) : []
+    const stroked = look.stroke ? strokeArea(lines, Math.max(HAIRLINE_MM, look.strokeMm ?? 0) / 2, look.ends) : []
     return [...filled, ...stroked]
   })
   return together(rings)

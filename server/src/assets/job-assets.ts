@@ -1,4 +1,5 @@
 import { assetsOf, assetsSupply, type JobDocument, type Supply } from '@neotaxis/core'
+import { resolvedDrawing } from '@neotaxis/intake'
 import { Asset } from '../models/index.ts'
 import { Refusal } from '../refusal.ts'
 import { assetBytes } from './store.ts'
@@ -10,10 +11,21 @@ export async function jobAssets(job: JobDocument): Promise<ReadonlyMap<string, U
   return assets
 }
 
+/** Files as they are read: drawings in plain terms, each resolved once. */
+function resolving(assets: ReadonlyMap<string, Uint8Array>): (name: string) => Uint8Array | undefined {
+  const read = new Map<string, Uint8Array>()
+  return (name) => {
+    const bytes = read.get(name) ?? assets.get(name)
+    const plain = bytes && resolvedDrawing(bytes)
+    if (plain) read.set(name, plain)
+    return plain
+  }
+}
+
 /** What evaluation needs, with a job's assets from the database. */
 export async function jobSupply(job: JobDocument): Promise<Supply> {
   const assets = await jobAssets(job)
-  return assetsSupply((name) => assets.get(name))
+  return assetsSupply(resolving(assets))
 }
 
 /** @throws Refusal where an asset of the job is not here */

@@ -33,6 +33,15 @@ export function assetRoutes(work: Work): Router {
     })
     await streamAsset(name, response)
   })
+  on(routes, 'assetToRead', async (request, response) => {
+    const name = validated(sha256.required(), request.params.sha256)
+    const kind = await assetKindOf(name)
+    // How a drawing is resolved may change with the version: it is asked for again.
+    const lasting = kind === 'svg' ? 'no-cache' : 'public, max-age=31536000, immutable'
+    response.set({ 'Content-Type': TYPES[kind], 'Cache-Control': lasting, 'X-Content-Type-Options': 'nosniff' })
+    if (kind === 'svg') response.send(Buffer.from(await work.run('plainDrawing', { asset: name })))
+    else await streamAsset(name, response)
+  })
   routes.head('/assets/:sha256', async (request, response) => {
     response
       .status((await Asset.count({ where: { sha256: validated(sha256.required(), request.params.sha256) } })) ? 200 : 404)

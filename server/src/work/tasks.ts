@@ -2,6 +2,7 @@
 import { workerData } from 'node:worker_threads'
 import { JobError, PictureError } from '@neotaxis/core'
 import { keepIntake } from '../assets/keep-intake.ts'
+import { plainDrawing } from '../assets/plain-drawing.ts'
 import { makeCard } from '../cards/make-card.ts'
 import { connectDatabase, type DatabaseSettings } from '../database.ts'
 import { copyJob, createJob, openFile, openProgram, packFile } from '../jobs/job-files.ts'
@@ -28,6 +29,7 @@ const TASKS = {
   packFile,
   openProgram,
   takeIn: keepIntake,
+  plainDrawing,
   keepArtwork,
   makeCard,
   burnPicture,

@@ -23,6 +23,7 @@ const KINDS: Readonly<Record<keyof Tasks, readonly [Kind, number]>> = {
   packFile: ['pictures', 120],
   openProgram: ['pictures', 60],
   takeIn: ['pictures', 60],
+  plainDrawing: ['pictures', 60],
   keepArtwork: ['pictures', 60],
   makeCard: ['pictures', 120],
   burnPicture: ['pictures', 60],

@@ -25,7 +25,7 @@ import { Panel } from '../parts/Panel.tsx'
 import { Row, Spread } from '../parts/Row.tsx'
 import { useDispatch } from '../store/hooks.ts'
 import { begunOnStock } from '../store/view-slice.ts'
-import { fileRings } from '../workers/engine.ts'
+import { fileOutline } from '../workers/file-outline.ts'
 
 /** Sheets, offcuts and blanks: what they are, where they lie, what was used of them. */
 export default function StockPage() {
@@ -68,7 +68,7 @@ export default function StockPage() {
   const take = async (files: readonly File[]): Promise<void> => {
     for (const file of files)
       try {
-        const rings = await fileRings(new Uint8Array(await file.arrayBuffer()))
+        const rings = await fileOutline(file)
         await keep({ name: file.name.replace(/\.\w{1,5}$/, '') || file.name, kind: 'blank', outline: faceOutline(rings) })
       } catch (cause) {
         complain(cause)

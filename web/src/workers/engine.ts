@@ -262,8 +262,8 @@ export const leftOverOf = (
 export const cutOffOf = (job: JobDocument, awayMm: number): Promise<CutOff | undefined> =>
   lasting.ask(({ engine }) => engine.cutOffLine(job, awayMm))
 
-/** The polygons of a drawing file as the edge of a workpiece, mm. */
-export const fileRings = (bytes: Uint8Array): Promise<readonly Ring[]> => lasting.ask(({ engine }) => engine.fileRings(bytes))
+/** The polygons of a drawing that was brought in as the edge of a workpiece, mm. */
+export const fileRings = (asset: string): Promise<readonly Ring[]> => lasting.ask(({ engine }) => engine.fileRings(asset))
 
 /** What the bench tells of a prepared picture; undefined where something more urgent came. */
 export const benchFacts = (job: JobDocument, operationId: string, stepId?: string): Promise<BenchFacts | undefined> =>

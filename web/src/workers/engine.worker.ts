@@ -61,7 +61,6 @@ import {
   proposalsIn,
   ResultCache,
   type Ring,
-  readDrawing,
   readVectorFile,
   recordJob,
   relationsOf,
@@ -131,7 +130,7 @@ async function fetchAssets(names: readonly string[]): Promise<void> {
       assets.set(name, known)
       continue
     }
-    const response = await fetch(`/api/assets/${name}`)
+    const response = await fetch(`/api/assets/${name}/plain`)
     if (!response.ok) throw new PictureError('A picture of this job cannot be fetched from the server.')
     assets.set(name, new Uint8Array(await response.arrayBuffer()))
   }
@@ -517,8 +516,9 @@ const engine = {
   },
 
   /** The polygons of a drawing file as the edge of a workpiece, mm. */
-  async fileRings(bytes: Uint8Array): Promise<readonly Ring[]> {
-    const { shapes } = readDrawing(bytes)
+  async fileRings(asset: string): Promise<readonly Ring[]> {
+    await fetchAssets([asset])
+    const { shapes } = calmSupply().drawing!(asset)
     return faceEdge(shapes.flatMap(({ paths }) => paths.filter(({ closed }) => closed).map((path) => flattenPath(path, 0.02))))
   },
 

@@ -17,6 +17,28 @@ export const after = ([a, b, c, d, e, f]: Matrix, [p, q, r, s, t, u]: Matrix): M
   b * t + d * u + f,
 ]
 
+/** A `transform` attribute (SVG 1.1, 7.6). */
+export function matrixOf(text: string): Matrix {
+  let whole: Matrix = [1, 0, 0, 1, 0, 0]
+  for (const [, name, list] of text.matchAll(/(\w+)\s*\(([^)]*)\)/g)) {
+    const v = list
+      .trim()
+      .split(/[\s,]+/)
+      .map(Number)
+    const turn = ((v[0] ?? 0) * Math.PI) / 180
+    const [cos, sin] = [Math.cos(turn), Math.sin(turn)]
+    if (name === 'translate') whole = after(whole, movedBy(v[0], v[1] ?? 0))
+    else if (name === 'scale') whole = after(whole, scaled(v[0], v[1] ?? v[0]))
+    else if (name === 'rotate') {
+      const [x = 0, y = 0] = v.slice(1)
+      whole = after(after(after(whole, movedBy(x, y)), [cos, sin, -sin, cos, 0, 0]), movedBy(-x, -y))
+    } else if (name === 'skewX') whole = after(whole, [1, 0, Math.tan(turn), 1, 0, 0])
+    else if (name === 'skewY') whole = after(whole, [1, Math.tan(turn), 0, 1, 0, 0])
+    else if (name === 'matrix') whole = after(whole, [v[0], v[1], v[2], v[3], v[4], v[5]])
+  }
+  return whole
+}
+
 /**
  * The paths of SVG path data (SVG 1.1, 8.3), all curves as cubic Béziers, arcs within 1e-3 of their radius.
  * @throws Error where a number is none

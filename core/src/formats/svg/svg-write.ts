@@ -1,5 +1,6 @@
 import { LINE, type Path } from '../../geometry/path.ts'
 import type { Ring } from '../../geometry/ring.ts'
+import type { StrokeEnds } from '../../geometry/stroke-area.ts'
 import { drawingBounds, type VectorDrawing } from '../../vector/drawing.ts'
 
 const number = (v: number): string => String(Number(v.toFixed(4)))
@@ -43,6 +44,14 @@ export const writeSvgRings = (rings: readonly Ring[], widthMm: number, heightMm:
 
 const escaped = (text: string): string => text.replace(/[&<>"]/g, (c) => `&#${c.charCodeAt(0)};`)
 
+/** How a stroke ends, as attributes: round where nothing else is said. */
+function endsText({ cap, join, mitreLimit }: StrokeEnds = {}): string {
+  const cut = cap === 'butt' ? '' : ` stroke-linecap="${cap ?? 'round'}"`
+  const corner =
+    join === 'mitre' ? (mitreLimit === 4 ? '' : ` stroke-miterlimit="${mitreLimit}"`) : ` stroke-linejoin="${join ?? 'round'}"`
+  return cut + corner
+}
+
 /** A drawing as SVG in real mm: a group a layer, every shape with its look. */
 export function writeSvgDrawing(drawing: VectorDrawing): string {
   const { x0, y0, x1, y1 } = drawing.page ?? drawingBounds(drawing)
@@ -50,7 +59,7 @@ export function writeSvgDrawing(drawing: VectorDrawing): string {
   const layers = new Map<string, string[]>()
   for (const { paths, look, rule } of drawing.shapes) {
     const width = look.strokeMm === undefined ? 0.1 : look.strokeMm
-    const stroke = look.stroke ? `stroke="${look.stroke}" stroke-width="${number(width)}"` : 'stroke="none"'
+    const stroke = look.stroke ? `stroke="${look.stroke}" stroke-width="${number(width)}"${endsText(look.ends)}` : 'stroke="none"'
     const shape = `<path fill="${look.fill ?? 'none'}" ${stroke} fill-rule="${rule}" d="${paths.map((path) => pathData(path)).join('')}"/>`
     const layer = look.layer ?? ''
     const list = layers.get(layer)

@@ -1,12 +1,14 @@
 import { DOMParser } from '@xmldom/xmldom'
-import type { Bounds } from '../../geometry/bounds.ts'
-import { combine, filledBy } from '../../geometry/clip.ts'
-import { flattenPath, type Path } from '../../geometry/path.ts'
+import { type Bounds, EMPTY_BOUNDS, unite } from '../../geometry/bounds.ts'
+import { combine } from '../../geometry/clip.ts'
+import { dashesOf } from '../../geometry/dashes.ts'
+import { type Path, pathFromLine, pathFromRing } from '../../geometry/path.ts'
 import type { Ring } from '../../geometry/ring.ts'
+import { strokeArea } from '../../geometry/stroke-area.ts'
 import { drawingBounds, type Look, type Shape, type VectorDrawing } from '../../vector/drawing.ts'
-import { after, type Matrix, movedBy, pathsOf, scaled } from './path-data.ts'
-import { clippedPaths } from './svg-clip.ts'
-import { FIRST_STYLE, type SheetRule, type Style, sheetRules, styleOf } from './svg-style.ts'
+import { after, type Matrix, matrixOf, movedBy, pathsOf } from './path-data.ts'
+import { endsOf, FIRST_PAINT, luminanceOf, type Paint, paintOf, rgbOf, seenOnWhite, UNSEEN } from './svg-paint.ts'
+import { areaOf, areaWithin, flatOf, isWithin, linesIn } from './svg-region.ts'
 
 /** An SVG that cannot be used; `message` is a sentence for the operator. */
 export class SvgError extends Error {}
@@ -25,9 +27,10 @@ function length(text: string | null): number | undefined {
 }
 
 /**
- * Reads an SVG: `path`, `polygon`, `polyline`, `rect`, `circle`, `ellipse` and `line` elements with nested transforms, nested
- * pages, what `use` repeats, clip paths, and how they look by attributes, styles and style sheets. Arcs become cubics. Hidden
- * elements, text, images and references to other files are left out and told; a path that cannot be read does not stop the rest.
+ * Reads a plain SVG: groups and `path`, `polygon`, `polyline`, `rect`, `circle`, `ellipse` and `line` elements with nested transforms, clip
+ * paths and masks, and how they look by attributes. Styles, what `use` repeats, markers and text are resolved before (`resolvedDrawing` of the
+ * intake does it). Arcs become cubics, dashes strokes, what is seen through a tone. Pictures are left out and told; a path that cannot
+ * be read does not stop the rest.
  * @throws SvgError
  */
 export function readSvg(text: string): SvgDrawing {
@@ -44,16 +47,24 @@ export function readSvg(text: string): SvgDrawing {
   const box = viewBox(root)
   const widthMm = length(root.getAttribute('width')) ?? (box ? box[2] * MM_PER.px : 0)
   const heightMm = length(root.getAttribute('height')) ?? (box ? box[3] * MM_PER.px : 0)
-  const scale = box ? Math.min(widthMm / box[2], heightMm / box[3]) || MM_PER.px : MM_PER.px
-  const sheets: string[] = []
-  const reading: Reading = { shapes: [], byId: new Map(), sheet: [], left: new Map(), elements: 0, unread: 0 }
-  look(root, reading.byId, sheets, 0)
-  reading.sheet.push(...sheetRules(sheets.join('\n')))
-  collect(root, { transform: scaled(scale), style: styleOf(root, FIRST_STYLE, reading.sheet), depth: 0 }, reading)
+  const reading: Reading = {
+    shapes: [],
+    byId: new Map(),
+    layers: listed(root.getAttribute('data-layers')) as Readonly<Record<string, string>>,
+    left: new Map(),
+    told: new Set(Object.values(listed(root.getAttribute('data-told'))).map(String)),
+    elements: 0,
+    unread: 0,
+  }
+  look(root, reading.byId, 0)
+  const [sx, , , sy, dx, dy] = pageTransform(root, box, widthMm / MM_PER.px, heightMm / MM_PER.px)
+  const at = (px: number): number => px * MM_PER.px
+  // The page begins where its view box does.
+  const [x0, y0] = box ? [at(box[0] * sx), at(box[1] * sy)] : [0, 0]
+  const transform: Matrix = [at(sx), 0, 0, at(sy), at(dx) + x0, at(dy) + y0]
+  collect(root, { transform, paint: paintOf(root, FIRST_PAINT), opacity: 1, depth: 0 }, reading)
   const paths = reading.shapes.flatMap((shape) => shape.paths)
   if (reading.unread > 0 && paths.length === 0) throw new SvgError('The SVG holds no path that can be read.')
-  const x0 = box ? box[0] * scale : 0
-  const y0 = box ? box[1] * scale : 0
   return {
     shapes: reading.shapes,
     paths,
@@ -64,37 +75,17 @@ export function readSvg(text: string): SvgDrawing {
 
 const XLINK = 'xmlns:xlink="http://www.w3.org/1999/xlink"'
 
-/** A `transform` attribute (SVG 1.1, 7.6). */
-function matrixOf(text: string): Matrix {
-  let whole: Matrix = [1, 0, 0, 1, 0, 0]
-  for (const [, name, list] of text.matchAll(/(\w+)\s*\(([^)]*)\)/g)) {
-    const v = list
-      .trim()
-      .split(/[\s,]+/)
-      .map(Number)
-    const turn = ((v[0] ?? 0) * Math.PI) / 180
-    const [cos, sin] = [Math.cos(turn), Math.sin(turn)]
-    if (name === 'translate') whole = after(whole, movedBy(v[0], v[1] ?? 0))
-    else if (name === 'scale') whole = after(whole, scaled(v[0], v[1] ?? v[0]))
-    else if (name === 'rotate') {
-      const [x = 0, y = 0] = v.slice(1)
-      whole = after(after(after(whole, movedBy(x, y)), [cos, sin, -sin, cos, 0, 0]), movedBy(-x, -y))
-    } else if (name === 'skewX') whole = after(whole, [1, 0, Math.tan(turn), 1, 0, 0])
-    else if (name === 'skewY') whole = after(whole, [1, Math.tan(turn), 0, 1, 0, 0])
-    else if (name === 'matrix') whole = after(whole, [v[0], v[1], v[2], v[3], v[4], v[5]])
-  }
-  return whole
-}
-
 export type Element = NonNullable<ReturnType<DOMParser['parseFromString']>['documentElement']>
 
 /** A drawing while it is read. */
 interface Reading {
   readonly shapes: Shape[]
   readonly byId: Map<string, Element>
-  readonly sheet: SheetRule[]
-  /** What was left out, and how often. */
+  /** What the layers of ids are called. */
+  readonly layers: Readonly<Record<string, string>>
+  /** What was left out, and how often; what is told beside. */
   readonly left: Map<string, number>
+  readonly told: Set<string>
   elements: number
   unread: number
 }
@@ -102,16 +93,17 @@ interface Reading {
 /** What an element stands in. */
 interface Around {
   readonly transform: Matrix
-  readonly style: Style
+  readonly paint: Paint
+  /** How much of it is seen, 0–1. */
+  readonly opacity: number
   readonly layer?: string
   /** What is seen at all, mm, by even-odd; absent: everything. */
   readonly region?: readonly Ring[]
   readonly depth: number
 }
 
-const MOST_DEPTH = 60
-/** What `use` repeats counts every time: files that would fill memory with copies of copies end here. */
-const MOST_ELEMENTS = 100_000
+const MOST_DEPTH = 200
+const MOST_ELEMENTS = 1_000_000
 const SKIPPED = new Set([
   'defs',
   'clipPath',
@@ -125,29 +117,39 @@ const SKIPPED = new Set([
   'desc',
   'script',
 ])
-const TOLD: Readonly<Record<string, string>> = { text: 'text', image: 'picture', foreignObject: 'foreign object' }
+const TOLD: Readonly<Record<string, string>> = {
+  text: 'text',
+  image: 'picture',
+  foreignObject: 'foreign object',
+  use: 'reference',
+}
 
-function noticesOf({ left, unread }: Reading): string[] {
+/** What resolving left with the drawing. */
+function listed(text: string | null): object {
+  try {
+    const value: unknown = JSON.parse(text ?? '{}')
+    return typeof value === 'object' && value !== null ? value : {}
+  } catch {
+    return {}
+  }
+}
+
+function noticesOf({ left, told, unread }: Reading): string[] {
   const counted = (n: number, what: string): string => `${n} ${what}${n === 1 ? '' : 's'}`
-  const notices = [...left].map(([what, n]) =>
-    what === 'text'
-      ? `${counted(n, 'text')} left out: convert text to paths where the drawing was made.`
-      : `${counted(n, what)} left out.`,
-  )
+  const notices = [...[...left].map(([what, n]) => `${counted(n, what)} left out.`), ...told]
   if (unread > 0) notices.push(`${counted(unread, 'path')} left out: damaged.`)
   return notices
 }
 
-/** Elements by id, and the style sheets. */
-function look(element: Element, byId: Map<string, Element>, sheets: string[], depth: number): void {
+/** Elements by id. */
+function look(element: Element, byId: Map<string, Element>, depth: number): void {
   if (depth > MOST_DEPTH) throw new SvgError('The SVG nests its groups too deeply.')
   for (let child = element.firstChild; child; child = child.nextSibling) {
     if (child.nodeType !== 1) continue
     const node = child as unknown as Element
     const id = node.getAttribute('id')
     if (id && !byId.has(id)) byId.set(id, node)
-    if (node.localName === 'style') sheets.push(node.textContent ?? '')
-    look(node, byId, sheets, depth + 1)
+    look(node, byId, depth + 1)
   }
 }
 
@@ -160,22 +162,22 @@ function viewBox(node: Element): readonly number[] | undefined {
   return box.length === 4 && box.every(Number.isFinite) && box[2] > 0 && box[3] > 0 ? box : undefined
 }
 
-const userUnits = (node: Element, name: string): number | undefined => {
-  const mm = length(node.getAttribute(name))
-  return mm === undefined ? undefined : mm / MM_PER.px
-}
-
-/** How the inside of a nested page, or of a symbol, lies in what is around it (SVG 1.1, 7.8: the middle, as large as fits). */
-function pageTransform(page: Element, holder: Element): Matrix {
-  const box = viewBox(page)
-  const width = userUnits(holder, 'width') ?? userUnits(page, 'width')
-  const height = userUnits(holder, 'height') ?? userUnits(page, 'height')
-  const moved = page === holder ? movedBy(userUnits(page, 'x') ?? 0, userUnits(page, 'y') ?? 0) : movedBy(0, 0)
-  if (!box || !width || !height) return moved
-  const scale = Math.min(width / box[2], height / box[3])
-  const dx = (width - box[2] * scale) / 2 - box[0] * scale
-  const dy = (height - box[3] * scale) / 2 - box[1] * scale
-  return after(moved, after(movedBy(dx, dy), scaled(scale)))
+/**
+ * How a view box lies in its page (SVG 1.1, 7.8). @param width,height of the page, user units
+ * @returns scales and shifts only
+ */
+function pageTransform(root: Element, box: readonly number[] | undefined, width: number, height: number): Matrix {
+  if (!box || !(width > 0 && height > 0)) return [1, 0, 0, 1, 0, 0]
+  const [sx, sy] = [width / box[2], height / box[3]]
+  const [, align = 'xMidYMid', how = 'meet'] =
+    /^\s*(?:defer\s+)?(none|x(?:Min|Mid|Max)Y(?:Min|Mid|Max))(?:\s+(meet|slice))?/.exec(
+      root.getAttribute('preserveAspectRatio') ?? '',
+    ) ?? []
+  if (align === 'none') return [sx, 0, 0, sy, -box[0] * sx, -box[1] * sy]
+  const scale = how === 'slice' ? Math.max(sx, sy) : Math.min(sx, sy)
+  const share = (word: string): number => (word === 'Min' ? 0 : word === 'Max' ? 1 : 0.5)
+  const [fx, fy] = [share(align.slice(1, 4)), share(align.slice(5, 8))]
+  return [scale, 0, 0, scale, (width - box[2] * scale) * fx - box[0] * scale, (height - box[3] * scale) * fy - box[1] * scale]
 }
 
 function collect(parent: Element, around: Around, reading: Reading): void {
@@ -186,97 +188,148 @@ function collect(parent: Element, around: Around, reading: Reading): void {
   }
 }
 
+const linked = (node: Element, name: string): string | undefined =>
+  /^url\(\s*["']?#([^"')]+)["']?\s*\)$/.exec(node.getAttribute(name) ?? '')?.[1]
+
 function collectOne(node: Element, around: Around, reading: Reading): void {
   const { depth } = around
-  if (depth > MOST_DEPTH) throw new SvgError('The SVG nests or repeats its groups too deeply.')
+  if (depth > MOST_DEPTH) throw new SvgError('The SVG nests its groups too deeply.')
   if (++reading.elements > MOST_ELEMENTS) throw new SvgError(`The SVG has more than ${MOST_ELEMENTS} elements.`)
-  const style = styleOf(node, around.style, reading.sheet)
-  if (!style.displayed) return
+  if (node.getAttribute('display') === 'none') return
+  const paint = paintOf(node, around.paint)
   const name = node.localName ?? ''
-  const told = TOLD[name]
-  if (told) {
-    if (style.visible) reading.left.set(told, (reading.left.get(told) ?? 0) + 1)
+  if (TOLD[name]) {
+    if (paint.isVisible) reading.left.set(TOLD[name], (reading.left.get(TOLD[name]) ?? 0) + 1)
     return
   }
   const own = node.getAttribute('transform')
   const transform = own ? after(around.transform, matrixOf(own)) : around.transform
-  const region = style.clip ? clipRegion(node, style.clip, { ...around, transform, style }, reading) : around.region
+  const faint = Number.parseFloat(node.getAttribute('opacity') ?? '1')
+  const opacity = around.opacity * (Number.isFinite(faint) ? Math.max(0, Math.min(1, faint)) : 1)
+  if (opacity < UNSEEN) return
+  if (node.getAttribute('filter')) reading.told.add('An effect (blur, shadow) was left out.')
+  let here: Around = { ...around, transform, paint, opacity }
+  const clip = linked(node, 'clip-path')
+  if (clip) here = { ...here, ...within(here.region, clipRegion(node, clip, here, reading)) }
+  const mask = linked(node, 'mask')
+  if (mask) here = { ...here, ...within(here.region, maskRegion(node, mask, here, reading)) }
   const id = name === 'g' ? node.getAttribute('id') : null
-  const here: Around = {
-    transform,
-    style,
-    ...(around.layer ? { layer: around.layer } : id ? { layer: id.slice(0, 100) } : {}),
-    ...(region ? { region } : {}),
-    depth: depth + 1,
-  }
-  if (name === 'use') {
-    collectUse(node, here, reading)
-    return
-  }
+  here = { ...here, ...(around.layer || !id ? {} : { layer: (reading.layers[id] ?? id).slice(0, 100) }), depth: depth + 1 }
   const data = elementData(node)
-  if (data && style.visible) {
+  if (data && paint.isVisible) {
     try {
-      add(data, here, reading.shapes)
+      add(data, here, reading)
     } catch {
       reading.unread++
     }
   }
-  collect(node, name === 'svg' ? { ...here, transform: after(transform, pageTransform(node, node)) } : here, reading)
+  collect(node, here, reading)
 }
 
-/** The shape of a clip path in mm, within what clips already; undefined where there is no such path: then nothing is clipped. */
+/** A region within another. */
+const within = (outer: readonly Ring[] | undefined, inner: readonly Ring[] | undefined): Pick<Around, 'region'> =>
+  inner === undefined ? {} : { region: outer ? combine('intersect', inner, outer) : inner }
+
+/** The box around the geometry of an element in its own units, strokes without their width (SVG 1.1, 7.11). */
+function geometryBox(node: Element, transform: Matrix, depth: number): Bounds {
+  const data = elementData(node)
+  let box = data ? drawingBounds({ shapes: [{ paths: pathsOf(data, transform), look: {}, rule: 'nonzero' }] }) : EMPTY_BOUNDS
+  for (let child = node.firstChild; child && depth < MOST_DEPTH; child = child.nextSibling) {
+    if (child.nodeType !== 1) continue
+    const inner = child as unknown as Element
+    if (SKIPPED.has(inner.localName ?? '')) continue
+    const own = inner.getAttribute('transform')
+    box = unite(box, geometryBox(inner, own ? after(transform, matrixOf(own)) : transform, depth + 1))
+  }
+  return box
+}
+
+/** Where shares of the box of an element are meant: from them to mm; undefined where it has no box. */
+function boxTransform(node: Element, around: Around): Matrix | undefined {
+  const { x0, y0, x1, y1 } = geometryBox(node, movedBy(0, 0), 0)
+  return x1 > x0 && y1 > y0 ? after(around.transform, [x1 - x0, 0, 0, y1 - y0, x0, y0]) : undefined
+}
+
+/** The shape of a clip path in mm; undefined where there is no such path: then nothing is clipped. */
 function clipRegion(node: Element, id: string, around: Around, reading: Reading): readonly Ring[] | undefined {
   const clip = reading.byId.get(id)
-  if (clip?.localName !== 'clipPath') return around.region
-  let base = around.transform
-  if (clip.getAttribute('clipPathUnits') === 'objectBoundingBox') {
-    const { x0, y0, x1, y1 } = objectBox(node, around.depth, reading)
-    // What has no width or no height has no box that could be shared.
-    if (!(x1 > x0 && y1 > y0)) return around.region
-    base = after(base, [x1 - x0, 0, 0, y1 - y0, x0, y0])
-  }
+  if (clip?.localName !== 'clipPath' || around.depth > MOST_DEPTH) return undefined
+  const base = clip.getAttribute('clipPathUnits') === 'objectBoundingBox' ? boxTransform(node, around) : around.transform
+  if (!base) return undefined
   const own = clip.getAttribute('transform')
-  const inside: Reading = { ...reading, shapes: [] }
-  const transform = own ? after(base, matrixOf(own)) : base
-  collect(clip, { transform, style: { ...FIRST_STYLE, clip: undefined }, depth: around.depth + 1 }, inside)
-  const rings = inside.shapes.flatMap(({ paths, rule }) =>
-    filledBy(
-      rule,
-      paths.map((path) => flattenPath(path, 0.004)),
-    ),
-  )
-  const all = combine('union', rings)
-  return around.region ? combine('intersect', all, around.region) : all
-}
-
-/** The box around the geometry of an element, in its own units, strokes without their width (SVG 1.1, 7.11). */
-function objectBox(node: Element, depth: number, reading: Reading): Bounds {
-  const inside: Reading = { ...reading, shapes: [] }
-  const here: Around = { transform: movedBy(0, 0), style: { ...FIRST_STYLE, clip: undefined }, depth: depth + 1 }
-  const data = elementData(node)
-  if (data) add(data, here, inside.shapes)
-  else if (node.localName === 'use') collectUse(node, here, inside)
-  else collect(node, here, inside)
-  return drawingBounds(inside)
-}
-
-function collectUse(node: Element, around: Around, reading: Reading): void {
-  const link = (node.getAttribute('href') ?? node.getAttribute('xlink:href') ?? '').trim()
-  const target = link.startsWith('#') ? reading.byId.get(link.slice(1)) : undefined
-  if (!target) {
-    const what = link.startsWith('#') ? 'reference to nothing' : 'reference to another file'
-    reading.left.set(what, (reading.left.get(what) ?? 0) + 1)
-    return
+  const rings: Ring[] = []
+  const inside: Around = {
+    transform: own ? after(base, matrixOf(own)) : base,
+    paint: { ...FIRST_PAINT, stroke: 'none' },
+    opacity: 1,
+    depth: around.depth + 1,
   }
-  const moved = after(around.transform, movedBy(userUnits(node, 'x') ?? 0, userUnits(node, 'y') ?? 0))
-  if (target.localName === 'symbol' || target.localName === 'svg')
-    collect(
-      target,
-      { ...around, style: styleOf(target, around.style, reading.sheet), transform: after(moved, pageTransform(target, node)) },
-      reading,
-    )
-  else collectOne(target, { ...around, transform: moved }, reading)
+  clipShapes(clip, inside, { ...reading, shapes: [], left: new Map() }, rings)
+  const all = combine('union', rings)
+  const further = linked(clip, 'clip-path')
+  const outer = further ? clipRegion(node, further, { ...around, depth: around.depth + 1 }, reading) : undefined
+  return outer ? combine('intersect', all, outer) : all
 }
+
+/** The areas in a clip path, each by its own rule. */
+function clipShapes(parent: Element, around: Around, reading: Reading, rings: Ring[]): void {
+  for (let child = parent.firstChild; child; child = child.nextSibling) {
+    if (child.nodeType !== 1) continue
+    const node = child as unknown as Element
+    const paint = paintOf(node, around.paint)
+    const own = node.getAttribute('transform')
+    const transform = own ? after(around.transform, matrixOf(own)) : around.transform
+    const data = elementData(node)
+    const clip = linked(node, 'clip-path')
+    const here = { ...around, transform, paint }
+    const region = clip ? clipRegion(node, clip, here, reading) : undefined
+    let area: Ring[] = []
+    if (data && paint.isVisible) area = areaOf(pathsOf(data, transform), paint.clipRule)
+    else if (!data) clipShapes(node, here, reading, area)
+    rings.push(...(region ? combine('intersect', combine('union', area), region) : area))
+  }
+}
+
+/**
+ * What of something is seen through a mask, mm: where it is at least half light (or half there). What is in between is told.
+ * Undefined where there is no such mask.
+ */
+function maskRegion(node: Element, id: string, around: Around, reading: Reading): readonly Ring[] | undefined {
+  const mask = reading.byId.get(id)
+  if (mask?.localName !== 'mask' || around.depth > MOST_DEPTH) return undefined
+  const shares = (name: string, otherwise: string): boolean => (mask.getAttribute(name) ?? otherwise) === 'objectBoundingBox'
+  const boxed = boxTransform(node, around)
+  const base = shares('maskContentUnits', 'userSpaceOnUse') ? boxed : around.transform
+  if (!base) return []
+  const inside: Reading = { ...reading, shapes: [], left: new Map(), told: new Set() }
+  const isAlpha = mask.getAttribute('mask-type') === 'alpha'
+  collect(mask, { transform: base, paint: FIRST_PAINT, opacity: 1, depth: around.depth + 1 }, inside)
+  let seen: Ring[] = []
+  for (const { paths, look, rule } of inside.shapes) {
+    for (const [colour, rings] of [
+      [look.fill, () => areaOf(paths, rule)],
+      [look.stroke, () => strokeArea(linesOf(paths), (look.strokeMm ?? 0) / 2, look.ends)],
+    ] as const) {
+      const rgb = colour && rgbOf(colour)
+      if (!rgb) continue
+      // What is black and half seen through is as dark as it is on white: masks are made of white on nothing.
+      const light = isAlpha ? 1 - luminanceOf(rgb) : luminanceOf(rgb)
+      if (light > SOFT && light < 1 - SOFT) reading.told.add('A soft mask cuts where it is half light.')
+      seen = light >= 0.5 ? combine('union', [...seen, ...combine('union', rings())]) : combine('subtract', seen, rings())
+    }
+  }
+  const part = shares('maskUnits', 'objectBoundingBox') ? boxed : around.transform
+  if (!part) return seen
+  const number = (name: string, share: number): number => {
+    const value = Number.parseFloat(mask.getAttribute(name) ?? '')
+    return Number.isFinite(value) ? value : share
+  }
+  const [x, y, w, h] = [number('x', -0.1), number('y', -0.1), number('width', 1.2), number('height', 1.2)]
+  return combine('intersect', seen, areaOf(pathsOf(`M${x} ${y}h${w}v${h}h${-w}Z`, part), 'nonzero'))
+}
+
+/** Between this and the rest of 1 a mask is soft. */
+const SOFT = 0.08
 
 function elementData(node: Element): string | undefined {
   const n = (name: string): number => Number.parseFloat(node.getAttribute(name) ?? '0') || 0
@@ -316,17 +369,102 @@ function rectData(x: number, y: number, w: number, h: number, rxText: string | n
   return `M${x + rx} ${y}h${w - 2 * rx}${corner(rx, ry)}v${h - 2 * ry}${corner(-rx, ry)}h${2 * rx - w}${corner(-rx, -ry)}v${2 * ry - h}${corner(rx, -ry)}Z`
 }
 
-/** One shape, as it is seen. */
-function add(data: string, { transform, style, layer, region }: Around, shapes: Shape[]): void {
-  const drawn = pathsOf(data, transform)
-  const paths = region ? clippedPaths(drawn, region, style.fill !== undefined) : drawn
+/** Paths as polylines; those that close end where they begin. */
+const linesOf = (paths: readonly Path[]): Ring[] =>
+  flatOf(paths).map((line, i) => (paths[i].closed ? Float64Array.of(...line, line[0], line[1]) : line))
+
+/** A stroke as wide as this is an area where it cannot stay a line, mm; a thinner one stays one. */
+const WIDE_MM = 0.3
+
+/** The colour that stands for a paint; what is no colour is one all the same, and told. */
+function colourOf(paint: string, opacity: number, reading: Reading): string | undefined {
+  if (paint === 'none' || opacity < UNSEEN) return undefined
+  const id = /^url\(\s*["']?#([^"')]+)/.exec(paint)?.[1]
+  if (id === undefined) return seenOnWhite(rgbOf(paint) ?? [0, 0, 0], opacity)
+  const server = reading.byId.get(id)
+  if (server?.localName === 'pattern') {
+    reading.told.add('A pattern was taken as one tone.')
+    return seenOnWhite([128, 128, 128], opacity)
+  }
+  const stops = Array.from(server?.getElementsByTagName('stop') ?? [])
+  if (stops.length === 0) return undefined
+  reading.told.add('A gradient was taken as one tone.')
+  const sum = [0, 0, 0, 0]
+  for (const stop of stops) {
+    const part = Number.parseFloat(stop.getAttribute('stop-opacity') ?? '1')
+    const rgb = rgbOf(stop.getAttribute('stop-color') ?? '') ?? [0, 0, 0]
+    rgb.forEach((v, i) => {
+      sum[i] += v / stops.length
+    })
+    sum[3] += part / stops.length
+  }
+  return seenOnWhite([sum[0], sum[1], sum[2]], opacity * sum[3])
+}
+
+/** One shape, as it is seen: its fill, then its stroke, as one where nothing parts them. */
+function add(data: string, { transform, paint, opacity, layer, region }: Around, reading: Reading): void {
+  const { shapes } = reading
+  const fill = colourOf(paint.fill, opacity * paint.fillOpacity, reading)
+  const width = paint.strokeWidth
+  const stroke = width > 0 ? colourOf(paint.stroke, opacity * paint.strokeOpacity, reading) : undefined
+  // What nobody sees is not burned.
+  if (!fill && !stroke) return
+  const paths = pathsOf(data, transform)
   if (paths.length === 0) return
   const [a, b, c, d] = transform
-  const strokeMm = style.strokeWidth * Math.sqrt(Math.abs(a * d - b * c))
-  const look: Look = {
-    ...(style.stroke ? { stroke: style.stroke, strokeMm: Math.round(strokeMm * 1e4) / 1e4 } : {}),
-    ...(style.fill ? { fill: style.fill } : {}),
-    ...(layer ? { layer } : {}),
+  const scale = Math.sqrt(Math.abs(a * d - b * c))
+  const strokeMm = Math.round(width * scale * 1e4) / 1e4
+  const named = layer ? { layer } : {}
+  const stroked: Look = { ...(stroke ? { stroke, strokeMm, ends: endsOf(paint) } : {}), ...named }
+  const filled: Look = { ...(fill ? { fill } : {}), ...named }
+  const flat = region ? flatOf(paths) : []
+  if (region && flat.length > 0 && region.length === 0) return
+  const isWhole = !region || isWithin(flat, region, stroke ? (strokeMm / 2) * Math.max(1, paint.mitreLimit) : 0)
+  const isDashed = paint.dashes.some((each) => each > 0)
+  const isSkewed = stroke !== undefined && strokeMm >= WIDE_MM && isUneven(transform)
+  if (isWhole && !isSkewed && !(stroke && isDashed)) {
+    shapes.push({ paths, look: { ...stroked, ...filled }, rule: paint.rule })
+    return
   }
-  shapes.push({ paths, look, rule: style.rule })
+  if (fill) {
+    const inside = isWhole ? paths : areaWithin(areaOf(paths, paint.rule), region!)
+    if (inside.length > 0) shapes.push({ paths: inside, look: filled, rule: isWhole ? paint.rule : 'evenodd' })
+  }
+  if (!stroke) return
+  // Dashes and widths are in units of the element.
+  const own = isSkewed ? linesOf(pathsOf(data, [scale, 0, 0, scale, 0, 0])) : linesOf(paths)
+  const lines = isDashed
+    ? own.flatMap((line) =>
+        dashesOf(
+          line,
+          paint.dashes.map((each) => each * scale),
+          paint.dashOffset * scale,
+        ),
+      )
+    : own
+  if (strokeMm < WIDE_MM || (isWhole && !isSkewed)) {
+    const placed = lines.map(pathFromLine)
+    const inside = isWhole ? placed : linesIn(lines, region!)
+    if (inside.length > 0) shapes.push({ paths: inside, look: stroked, rule: paint.rule })
+    return
+  }
+  let rings = strokeArea(lines, strokeMm / 2, endsOf(paint))
+  if (isSkewed) rings = rings.map((ring) => throughMatrix(after(transform, [1 / scale, 0, 0, 1 / scale, 0, 0]), ring))
+  const inside = isWhole ? rings.map(pathFromRing) : areaWithin(combine('union', rings), region!)
+  if (inside.length > 0) shapes.push({ paths: inside, look: { fill: stroke, ...named }, rule: 'evenodd' })
+}
+
+/** Whether a map makes circles to ellipses that are seen as such. */
+function isUneven([a, b, c, d]: Matrix): boolean {
+  const [across, along] = [Math.hypot(a, b), Math.hypot(c, d)]
+  return Math.abs(across - along) > 0.01 * Math.max(across, along) || Math.abs(a * c + b * d) > 0.01 * across * along
+}
+
+function throughMatrix([a, b, c, d, e, f]: Matrix, ring: Ring): Ring {
+  const out = new Float64Array(ring.length)
+  for (let i = 0; i < ring.length; i += 2) {
+    out[i] = a * ring[i] + c * ring[i + 1] + e
+    out[i + 1] = b * ring[i] + d * ring[i + 1] + f
+  }
+  return out
 }

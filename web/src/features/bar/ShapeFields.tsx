@@ -20,7 +20,8 @@ import {
 import { useRef, useState } from 'react'
 import { Wrong } from '../../parts/words.tsx'
 import { TYPE } from '../../theme/tokens.ts'
-import { fileRings, outlineAsFace } from '../../workers/engine.ts'
+import { outlineAsFace } from '../../workers/engine.ts'
+import { fileOutline } from '../../workers/file-outline.ts'
 import { LengthField } from '../field/quantities.tsx'
 import { RoundFields } from '../round/RoundFields.tsx'
 import { useEdit } from '../use-edit.ts'
@@ -123,12 +124,7 @@ export function ShapeFields({ job, onDraw }: { readonly job: JobDocument; readon
           event.target.value = ''
           if (!chosen) return
           if (chosen.size > LARGEST_FILE) setTrouble('This file is larger than an outline can be.')
-          else
-            void cut(
-              `a workpiece as in ${chosen.name}`,
-              chosen.arrayBuffer().then((bytes) => fileRings(new Uint8Array(bytes))),
-              true,
-            )
+          else void cut(`a workpiece as in ${chosen.name}`, fileOutline(chosen), true)
         }}
       />
       {trouble && <Wrong role="alert">{trouble}</Wrong>}

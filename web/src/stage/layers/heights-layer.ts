@@ -32,7 +32,8 @@ export function heightsLayer(
         context.beginPath()
         context.arc(x, y, 3.5, 0, 2 * Math.PI)
         context.stroke()
-        if (isProbed && dx * view.scale >= LEGIBLE_PX) haloedWord(context, look, each > -0.05 ? '0' : each.toFixed(1), [x, y - 12])
+        if (isProbed && dx * view.scale >= LEGIBLE_PX)
+          haloedWord(context, look, each > -0.05 ? '0' : each.toFixed(1), [x, y - 12])
       })
     },
   }
