@@ -16,6 +16,8 @@ const PERMISSIVE = new Set([
   'BlueOak-1.0.0',
   'Zlib',
   'Python-2.0',
+  // Used as it is, unmodified: it asks for no more of who uses it.
+  'MPL-2.0',
 ])
 
 /** “(MIT OR GPL-3.0)” is fine where one of them is; “MIT AND Zlib” where both are. */

@@ -20,6 +20,7 @@ function find(...names) {
 const packages = {
   'mariadb-server': { programs: ['mariadbd'], why: 'the database' },
   chromium: { programs: ['chromium'], why: 'the tests in a browser' },
+  'librsvg2-bin': { programs: ['rsvg-convert'], why: 'a reference that drawings are compared with' },
   potrace: { programs: ['potrace'], why: 'a reference in the benchmarks' },
   imagemagick: { programs: ['convert-im6.q16', 'convert-im6'], why: 'a reference in the benchmarks' },
 }

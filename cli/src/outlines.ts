@@ -1,6 +1,8 @@
 import {
   type Bounds,
+  closedLine,
   drawingBounds,
+  figureOf,
   flattenPath,
   type Ring,
   readVectorFile,
@@ -26,14 +28,14 @@ export interface Drawing {
 export function readDrawing(path: string, io: Io, { open = false } = {}): Drawing {
   const drawing = readVectorFile(resolvedDrawing(readInput(path)))
   for (const notice of drawing.notices) io.err(`${path}: ${notice}\n`)
-  const closed = drawing.shapes.flatMap(({ paths }) => paths.filter((each) => each.closed))
-  if (closed.length === 0 && !open) throw new WorkError('The drawing holds no closed outline.')
+  const rings = figureOf(drawing.shapes, CHORD_MM)
+  if (rings.length === 0 && !open) throw new WorkError('The drawing holds no closed outline.')
   return {
-    rings: closed.map((each) => flattenPath(each, CHORD_MM)),
+    rings,
     lines: drawing.shapes.flatMap(({ paths }) =>
       paths.map((each) => {
         const line = flattenPath(each, CHORD_MM)
-        return each.closed ? Float64Array.of(...line, line[0], line[1]) : line
+        return each.closed ? closedLine(line) : line
       }),
     ),
     page: drawing.page ?? drawingBounds(drawing),

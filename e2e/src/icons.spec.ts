@@ -1,7 +1,8 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { dirname, join } from 'node:path'
-import { coverage, mapRing, readSvg, seenArea } from '@neotaxis/core'
+import { coverage, mapRing, readVectorFile, seenArea } from '@neotaxis/core'
+import { resolvedDrawing } from '@neotaxis/intake'
 import { expect, test } from '@playwright/test'
 
 /** Pixels a side that icons are drawn at, and how many are taken. */
@@ -49,7 +50,8 @@ test('vector icons come in as the browser draws them', async ({ page }) => {
   const wrong: string[] = []
   let sum = 0
   icons.forEach(({ name, svg }, k) => {
-    const { shapes, page: sheet } = readSvg(svg)
+    const { shapes, page: drawnPage } = readVectorFile(resolvedDrawing(new TextEncoder().encode(svg)))
+    const sheet = drawnPage!
     const scale = SIDE / (sheet.x1 - sheet.x0)
     const rings = seenArea(shapes).map((ring) => mapRing(ring, scale, scale, -sheet.x0 * scale, -sheet.y0 * scale))
     const ours = coverage(rings, SIDE, SIDE)

@@ -39,7 +39,17 @@ export function resolvedDrawing(bytes: Uint8Array): Uint8Array {
     throw new DrawingError(sentenceOf(cause), { cause })
   }
   const beside = `${RESOLVED} data-layers="${inAttribute(layers)}" data-told="${inAttribute(told)}"`
-  return new TextEncoder().encode(plain.replace('<svg ', `<svg ${beside} `))
+  return new TextEncoder().encode(withItsSize(plain, text).replace('<svg ', `<svg ${beside} `))
+}
+
+/** The page as wide and high as its file says to the last digit, where it says so in units. */
+function withItsSize(plain: string, text: string): string {
+  const root = /<(?:[\w.-]+:)?svg\b[^>]*>/i.exec(text)?.[0] ?? ''
+  const said = (name: string): string | undefined =>
+    new RegExp(`\\s${name}\\s*=\\s*["']\\s*([\\d.]+(?:mm|cm|in|pt|pc|px|))\\s*["']`).exec(root)?.[1]
+  const [width, height] = [said('width'), said('height')]
+  if (!width || !height) return plain
+  return plain.replace(/^<svg width="[^"]*" height="[^"]*"/, `<svg width="${width}" height="${height}"`)
 }
 
 /** Fonts that are not here are set in this one. */

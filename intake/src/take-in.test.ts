@@ -107,7 +107,7 @@ describe('takeIn', () => {
 
   it('takes drawings in as they are, with their size and what was left out', async () => {
     const bytes = new TextEncoder().encode(
-      '<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="30mm" viewBox="0 0 40 30"><text>x</text><rect x="5" y="5" width="30" height="12"/></svg>',
+      '<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="30mm" viewBox="0 0 40 30"><image href="x.png" width="3" height="3"/><rect x="5" y="5" width="30" height="12"/></svg>',
     )
     const { drawing, bytes: kept } = await takeIn(bytes)
     expect(drawing).toMatchObject({ widthMm: 30, heightMm: 12, shapes: 1 })

@@ -1,4 +1,16 @@
-import { assetName, columnOf, type Drawn, drawnSchema, drawnSvg, readDrawing, readTable, type TextSpec } from '@neotaxis/core'
+import {
+  assetName,
+  type Bounds,
+  columnOf,
+  type Drawn,
+  drawingBounds,
+  drawnSchema,
+  drawnSvg,
+  readDrawing,
+  readTable,
+  readVectorFile,
+  type TextSpec,
+} from '@neotaxis/core'
 import { readFont } from '@neotaxis/core/text/outline-font'
 import { shippedFonts } from '@neotaxis/intake'
 import {
@@ -60,14 +72,28 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
       ? fontOf(values.font ?? drawn.font.name).face
       : undefined
   const made = drawnSvg(drawn, face)
-  const { widthMm, heightMm, shapes } = readDrawing(new TextEncoder().encode(made.svg))
-  if (values.output) writeOutput(values.output, made.svg)
+  const bytes = new TextEncoder().encode(made.svg)
+  const { widthMm, heightMm, shapes } = readDrawing(bytes)
+  if (values.output) writeOutput(values.output, onItsPage(made.svg, drawingBounds(readVectorFile(bytes))))
   const paths = shapes.reduce((sum, { paths: own }) => sum + own.length, 0)
   tell(io, values.json, { widthMm, heightMm, paths, notices: made.notices }, [
     ...made.notices,
     `${widthMm.toFixed(2)} × ${heightMm.toFixed(2)} mm, ${paths} paths`,
   ])
   return 0
+}
+
+/** Around what is drawn the page is so much wider, mm. */
+const MARGIN_MM = 1
+
+/** A drawing on a page that holds it: as wide and high as it is, with a little room. */
+function onItsPage(svg: string, { x0, y0, x1, y1 }: Bounds): string {
+  const mm = (value: number): string => String(Number(value.toFixed(3)))
+  const [x, y, w, h] = [x0 - MARGIN_MM, y0 - MARGIN_MM, x1 - x0 + 2 * MARGIN_MM, y1 - y0 + 2 * MARGIN_MM].map(mm)
+  return svg.replace(
+    /width="[^"]*" height="[^"]*" viewBox="[^"]*"/,
+    `width="${w}mm" height="${h}mm" viewBox="${x} ${y} ${w} ${h}"`,
+  )
 }
 
 /** A font by name, or from a file. */

@@ -117,7 +117,12 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   })
   const numbers = measureOutlines(paths, 0.01)
   // The smallest area, as the side of a square; of strokes, the thinnest.
-  const smallestMm = paths.length === 0 ? 0 : lines ? mm * Math.min(...lines.map(({ widthPx }) => widthPx)) : smallestSide(paths)
+  const smallestMm =
+    paths.length === 0
+      ? 0
+      : lines
+        ? mm * lines.reduce((least, { widthPx }) => Math.min(least, widthPx), Number.POSITIVE_INFINITY)
+        : smallestSide(paths)
   const svg = writeSvgPaths(paths, size.widthMm, size.heightMm)
   if (values.output) writeOutput(values.output, svg)
   else if (!values.json) io.out(svg)

@@ -1,12 +1,14 @@
 import { freeName } from '../edits/free-name.ts'
 import { withOutlineStep } from '../edits/outline-edits.ts'
 import { filledBy, shapeArea } from '../geometry/clip.ts'
+import { flattenPath } from '../geometry/path.ts'
 import { type Ring, ringArea } from '../geometry/ring.ts'
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
 import { difference } from '../job/patches/edit.ts'
-import { outlineLines } from '../lineage/evaluate.ts'
+import { outlineLines, outlinePaths } from '../lineage/evaluate.ts'
+import { FLATTEN_MM } from '../lineage/local.ts'
 import { keyOf, type Supply } from '../lineage/supply.ts'
-import type { Burning, Cutting } from '../process/process.ts'
+import type { Burning } from '../process/process.ts'
 import { burningsOf, processOf } from '../process/table.ts'
 import type { Found } from './finding.ts'
 
@@ -19,7 +21,7 @@ export function outlineTrouble(job: JobDocument, supply: Supply): Found[] {
     if (!cutting) return []
     return burningsOf(job, id, supply).flatMap((context) => {
       const made = cutting(context)
-      return made.encloses ? [...openOutlines(context), ...selfCrossings(context, made)] : []
+      return made.encloses ? [...openOutlines(context), ...selfCrossings(context, made.key)] : []
     })
   })
 }
@@ -53,12 +55,12 @@ function openOutlines({ job, id, piece: { node, place }, supply }: Burning): Fou
   ]
 }
 
-function selfCrossings({ id, supply }: Burning, { key, outlines }: Cutting): Found[] {
+function selfCrossings({ job, id, piece: { node, place }, supply }: Burning, key: string): Found[] {
   const crossed = supply.cache.get(
     keyOf('crossings', key),
     () => {
-      const rings = outlines()
-      return rings.length > MOST_RINGS ? [] : rings.filter(crossesItself)
+      const paths = outlinePaths(job, node, supply, place).filter(({ closed }) => closed)
+      return paths.length > MOST_RINGS ? [] : paths.map((path) => flattenPath(path, FLATTEN_MM)).filter(crossesItself)
     },
     () => 100,
   )

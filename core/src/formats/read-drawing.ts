@@ -1,6 +1,7 @@
 import { strFromU8 } from 'fflate'
-import { isEmptyBounds } from '../geometry/bounds.ts'
+import { type Bounds, isEmptyBounds } from '../geometry/bounds.ts'
 import { drawingBounds, mapDrawing, type VectorDrawing } from '../vector/drawing.ts'
+import { seenBounds } from '../vector/seen-bounds.ts'
 import { readDxf } from './dxf/dxf.ts'
 import { DxfError, isDxf } from './dxf/dxf-pairs.ts'
 import { readSvg, SvgError } from './svg/svg.ts'
@@ -36,14 +37,18 @@ export function readVectorFile(bytes: Uint8Array): VectorDrawing {
 export interface PlacedDrawing extends VectorDrawing {
   readonly widthMm: number
   readonly heightMm: number
+  /** The box of its lines alone, without the width of bold strokes. */
+  readonly lines: Bounds
 }
 
 /** Reads a drawing for a job: what it draws begins at the origin. @throws DrawingError */
 export function readDrawing(bytes: Uint8Array): PlacedDrawing {
   const drawing = readVectorFile(bytes)
-  const box = drawingBounds(drawing)
+  const box = seenBounds(drawing)
   if (isEmptyBounds(box)) throw new DrawingError('The drawing holds no line and no area.')
   const [widthMm, heightMm] = [box.x1 - box.x0, box.y1 - box.y0]
   if (!(Math.max(widthMm, heightMm) > 1e-3)) throw new DrawingError('The drawing is no larger than a point.')
-  return { ...mapDrawing(drawing, 1, 1, -box.x0, -box.y0), widthMm, heightMm }
+  const { x0, y0, x1, y1 } = drawingBounds(drawing)
+  const lines = { x0: x0 - box.x0, y0: y0 - box.y0, x1: x1 - box.x0, y1: y1 - box.y0 }
+  return { ...mapDrawing(drawing, 1, 1, -box.x0, -box.y0), widthMm, heightMm, lines }
 }

@@ -93,3 +93,12 @@ export function thereAndBack(line: Ring): Ring {
   }
   return out
 }
+
+/** A ring as a line that ends where it begins. */
+export function closedLine(ring: Ring): Ring {
+  const line = new Float64Array(ring.length + 2)
+  line.set(ring)
+  line[ring.length] = ring[0]
+  line[ring.length + 1] = ring[1]
+  return line
+}

@@ -1,6 +1,6 @@
 import { combine, growLines, linesWithin, offset, offsets, splitBy } from '../geometry/clip.ts'
 import { flattenPath, mapPath, type Path, pathFromLine, pathFromRing } from '../geometry/path.ts'
-import { type Ring, reversed } from '../geometry/ring.ts'
+import { closedLine, type Ring, reversed } from '../geometry/ring.ts'
 import { givesLines, type JobDocument, placeOf } from '../job/document/document.ts'
 import type { CleanNode, ClipNode, Within } from '../job/document/nodes.ts'
 import { outlineOfFace } from '../job/document/workpiece.ts'
@@ -135,7 +135,7 @@ function localRings(job: JobDocument, nodeId: string, supply: Supply, place?: st
 }
 
 /** Rings as lines that end where they begin; growing a line there and back is growing the line. */
-const closedLines = (rings: readonly Ring[]): Ring[] => rings.map((ring) => Float64Array.of(...ring, ring[0], ring[1]))
+const closedLines = (rings: readonly Ring[]): Ring[] => rings.map(closedLine)
 
 /** Polygons in the box of artwork, as they lie on the face: kerfs too are as wide as the surface has them. */
 function placedRings(job: JobDocument, nodeId: string, rings: readonly Ring[], place?: string): Ring[] {
@@ -191,7 +191,7 @@ const localLines = (job: JobDocument, nodeId: string, supply: Supply, place?: st
 /** A path as a polyline; one that closes ends where it begins. */
 function lineOf(path: Path): Ring {
   const line = flattenPath(path, FLATTEN_MM)
-  return path.closed ? Float64Array.of(...line, line[0], line[1]) : line
+  return path.closed ? closedLine(line) : line
 }
 
 /**

@@ -1,4 +1,4 @@
-import type { Ring } from '../geometry/ring.ts'
+import { closedLine, type Ring } from '../geometry/ring.ts'
 import type { Machine } from '../machine/machine.ts'
 
 /** Steps of speed in which the beam is raised on the way to a corner. */
@@ -104,7 +104,7 @@ function cornerSpeeds(
 /** The highest speed that a path lets a machine come to, mm/s. @param points polyline or ring, mm, turned as the axes are or not: the slower axis counts */
 export function topSpeedAlong(points: Ring, closed: boolean, speedMmS: number, machine: Machine): number {
   const { axes, head } = machine
-  const line = closed ? Float64Array.of(...points, points[0], points[1]) : points
+  const line = closed ? closedLine(points) : points
   const n = line.length / 2
   const acceleration = Math.min(axes.x.accelerationMmS2, axes.y.accelerationMmS2)
   const lengths = new Float64Array(n - 1)

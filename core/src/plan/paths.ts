@@ -89,7 +89,7 @@ function around(writer: MoveWriter, points: Ring, start: number, lead: LedRing['
   for (let k = 0; k <= n; k++) line.set([points[2 * ((start + k) % n)], points[2 * ((start + k) % n) + 1]], 2 * k)
   const from = [line[0], line[1]] as const
   const { into, out } = lead ?? {}
-  const led = Float64Array.of(...(into ?? []), ...line, ...(out ?? []))
+  const led = Float64Array.from([...(into ?? []), ...line, ...(out ?? [])])
   const beyond = out || !how.overcut ? undefined : overcutLine(line, how.overcut)
   return (pass) => {
     writer.move(...(into ?? from), 0, 0)

@@ -1,6 +1,6 @@
 import { pathsOf } from '../formats/svg/path-data.ts'
 import { flattenPath, mapPath, type Path, turnPath } from '../geometry/path.ts'
-import { type Ring, ringLength } from '../geometry/ring.ts'
+import { closedLine, type Ring, ringLength } from '../geometry/ring.ts'
 import { mergedLetters, type PlacedLetter } from './merge-letters.ts'
 import { blockHeight, fittedLines, lettersWidth } from './text-box.ts'
 import { entryText, MOST_LETTERS, type TextSpec } from './text-spec.ts'
@@ -129,7 +129,7 @@ function lineOf(along: Line, down: number): { readonly line: Ring; readonly clos
   const lines = pathsOf(along.data).map(({ closed }, i, all) => ({ closed, flat: flattenPath(all[i], LINE_TOLERANCE) }))
   if (lines.length === 0) throw new RangeError('There is no line that the text could stand on.')
   const { closed, flat } = lines.reduce((a, b) => (ringLength(b.flat) > ringLength(a.flat) ? b : a))
-  return closed ? { line: Float64Array.of(...flat, flat[0], flat[1]), closed: true } : { line: flat, closed: false }
+  return closed ? { line: closedLine(flat), closed: true } : { line: flat, closed: false }
 }
 
 /** A place on a polyline, straight on beyond its ends. */

@@ -1,6 +1,6 @@
 import { filledBy, together } from '../geometry/clip.ts'
 import { flattenPath } from '../geometry/path.ts'
-import type { Ring } from '../geometry/ring.ts'
+import { closedLine, type Ring } from '../geometry/ring.ts'
 import { strokeArea } from '../geometry/stroke-area.ts'
 import type { Shape } from './drawing.ts'
 
@@ -16,7 +16,7 @@ export function seenArea(shapes: readonly Shape[]): Ring[] {
   const rings = shapes.flatMap(({ paths, look, rule }) => {
     const flat = paths.map((path) => flattenPath(path, CHORD_MM))
     const filled = look.fill ? filledBy(rule, flat) : []
-    const lines = flat.map((ring, i) => (paths[i].closed ? Float64Array.of(...ring, ring[0], ring[1]) : ring))
+    const lines = flat.map((ring, i) => (paths[i].closed ? closedLine(ring) : ring))
     const stroked = look.stroke ? strokeArea(lines, Math.max(HAIRLINE_MM, look.strokeMm ?? 0) / 2, look.ends) : []
     return [...filled, ...stroked]
   })

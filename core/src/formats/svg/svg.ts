@@ -3,7 +3,7 @@ import { type Bounds, EMPTY_BOUNDS, unite } from '../../geometry/bounds.ts'
 import { combine } from '../../geometry/clip.ts'
 import { dashesOf } from '../../geometry/dashes.ts'
 import { type Path, pathFromLine, pathFromRing } from '../../geometry/path.ts'
-import type { Ring } from '../../geometry/ring.ts'
+import { closedLine, type Ring } from '../../geometry/ring.ts'
 import { strokeArea } from '../../geometry/stroke-area.ts'
 import { drawingBounds, type Look, type Shape, type VectorDrawing } from '../../vector/drawing.ts'
 import { after, type Matrix, matrixOf, movedBy, pathsOf } from './path-data.ts'
@@ -57,11 +57,10 @@ export function readSvg(text: string): SvgDrawing {
     unread: 0,
   }
   look(root, reading.byId, 0)
-  const [sx, , , sy, dx, dy] = pageTransform(root, box, widthMm / MM_PER.px, heightMm / MM_PER.px)
-  const at = (px: number): number => px * MM_PER.px
+  const [sx, , , sy, dx, dy] = pageTransform(root, box, widthMm, heightMm)
   // The page begins where its view box does.
-  const [x0, y0] = box ? [at(box[0] * sx), at(box[1] * sy)] : [0, 0]
-  const transform: Matrix = [at(sx), 0, 0, at(sy), at(dx) + x0, at(dy) + y0]
+  const [x0, y0] = box ? [box[0] * sx, box[1] * sy] : [0, 0]
+  const transform: Matrix = [sx, 0, 0, sy, dx + x0, dy + y0]
   collect(root, { transform, paint: paintOf(root, FIRST_PAINT), opacity: 1, depth: 0 }, reading)
   const paths = reading.shapes.flatMap((shape) => shape.paths)
   if (reading.unread > 0 && paths.length === 0) throw new SvgError('The SVG holds no path that can be read.')
@@ -102,8 +101,8 @@ interface Around {
   readonly depth: number
 }
 
-const MOST_DEPTH = 200
-const MOST_ELEMENTS = 1_000_000
+const MOST_DEPTH = 100
+const MOST_ELEMENTS = 300_000
 const SKIPPED = new Set([
   'defs',
   'clipPath',
@@ -121,7 +120,6 @@ const TOLD: Readonly<Record<string, string>> = {
   text: 'text',
   image: 'picture',
   foreignObject: 'foreign object',
-  use: 'reference',
 }
 
 /** What resolving left with the drawing. */
@@ -163,11 +161,11 @@ function viewBox(node: Element): readonly number[] | undefined {
 }
 
 /**
- * How a view box lies in its page (SVG 1.1, 7.8). @param width,height of the page, user units
- * @returns scales and shifts only
+ * How a view box lies in its page (SVG 1.1, 7.8). @param width,height of the page, mm
+ * @returns from user units to mm, scales and shifts only
  */
 function pageTransform(root: Element, box: readonly number[] | undefined, width: number, height: number): Matrix {
-  if (!box || !(width > 0 && height > 0)) return [1, 0, 0, 1, 0, 0]
+  if (!box || !(width > 0 && height > 0)) return [MM_PER.px, 0, 0, MM_PER.px, 0, 0]
   const [sx, sy] = [width / box[2], height / box[3]]
   const [, align = 'xMidYMid', how = 'meet'] =
     /^\s*(?:defer\s+)?(none|x(?:Min|Mid|Max)Y(?:Min|Mid|Max))(?:\s+(meet|slice))?/.exec(
@@ -215,6 +213,10 @@ function collectOne(node: Element, around: Around, reading: Reading): void {
   if (mask) here = { ...here, ...within(here.region, maskRegion(node, mask, here, reading)) }
   const id = name === 'g' ? node.getAttribute('id') : null
   here = { ...here, ...(around.layer || !id ? {} : { layer: (reading.layers[id] ?? id).slice(0, 100) }), depth: depth + 1 }
+  if (name === 'use') {
+    collectUse(node, here, reading)
+    return
+  }
   const data = elementData(node)
   if (data && paint.isVisible) {
     try {
@@ -224,6 +226,19 @@ function collectOne(node: Element, around: Around, reading: Reading): void {
     }
   }
   collect(node, here, reading)
+}
+
+/** What one of our own drawings repeats; what others repeat was resolved before. */
+function collectUse(node: Element, around: Around, reading: Reading): void {
+  const link = (node.getAttribute('href') ?? node.getAttribute('xlink:href') ?? '').trim()
+  const target = link.startsWith('#') ? reading.byId.get(link.slice(1)) : undefined
+  if (!target) {
+    const what = link.startsWith('#') ? 'reference to nothing' : 'reference to another file'
+    reading.left.set(what, (reading.left.get(what) ?? 0) + 1)
+    return
+  }
+  const n = (name: string): number => Number.parseFloat(node.getAttribute(name) ?? '0') || 0
+  collectOne(target, { ...around, transform: after(around.transform, movedBy(n('x'), n('y'))) }, reading)
 }
 
 /** A region within another. */
@@ -286,7 +301,7 @@ function clipShapes(parent: Element, around: Around, reading: Reading, rings: Ri
     let area: Ring[] = []
     if (data && paint.isVisible) area = areaOf(pathsOf(data, transform), paint.clipRule)
     else if (!data) clipShapes(node, here, reading, area)
-    rings.push(...(region ? combine('intersect', combine('union', area), region) : area))
+    for (const ring of region ? combine('intersect', combine('union', area), region) : area) rings.push(ring)
   }
 }
 
@@ -370,8 +385,7 @@ function rectData(x: number, y: number, w: number, h: number, rxText: string | n
 }
 
 /** Paths as polylines; those that close end where they begin. */
-const linesOf = (paths: readonly Path[]): Ring[] =>
-  flatOf(paths).map((line, i) => (paths[i].closed ? Float64Array.of(...line, line[0], line[1]) : line))
+const linesOf = (paths: readonly Path[]): Ring[] => flatOf(paths).map((line, i) => (paths[i].closed ? closedLine(line) : line))
 
 /** A stroke as wide as this is an area where it cannot stay a line, mm; a thinner one stays one. */
 const WIDE_MM = 0.3
@@ -422,12 +436,14 @@ function add(data: string, { transform, paint, opacity, layer, region }: Around,
   const isWhole = !region || isWithin(flat, region, stroke ? (strokeMm / 2) * Math.max(1, paint.mitreLimit) : 0)
   const isDashed = paint.dashes.some((each) => each > 0)
   const isSkewed = stroke !== undefined && strokeMm >= WIDE_MM && isUneven(transform)
-  if (isWhole && !isSkewed && !(stroke && isDashed)) {
-    shapes.push({ paths, look: { ...stroked, ...filled }, rule: paint.rule })
+  // A fill closes what is open; a stroke does not.
+  const isOpen = fill !== undefined && paths.some(({ closed }) => !closed)
+  if (isWhole && !isSkewed && !(stroke && (isDashed || isOpen))) {
+    shapes.push({ paths: isOpen ? paths.map(closing) : paths, look: { ...stroked, ...filled }, rule: paint.rule })
     return
   }
   if (fill) {
-    const inside = isWhole ? paths : areaWithin(areaOf(paths, paint.rule), region!)
+    const inside = isWhole ? paths.map(closing) : areaWithin(areaOf(paths, paint.rule), region!)
     if (inside.length > 0) shapes.push({ paths: inside, look: filled, rule: isWhole ? paint.rule : 'evenodd' })
   }
   if (!stroke) return
@@ -442,6 +458,10 @@ function add(data: string, { transform, paint, opacity, layer, region }: Around,
         ),
       )
     : own
+  if (isWhole && !isSkewed && !isDashed) {
+    shapes.push({ paths, look: stroked, rule: paint.rule })
+    return
+  }
   if (strokeMm < WIDE_MM || (isWhole && !isSkewed)) {
     const placed = lines.map(pathFromLine)
     const inside = isWhole ? placed : linesIn(lines, region!)
@@ -452,6 +472,19 @@ function add(data: string, { transform, paint, opacity, layer, region }: Around,
   if (isSkewed) rings = rings.map((ring) => throughMatrix(after(transform, [1 / scale, 0, 0, 1 / scale, 0, 0]), ring))
   const inside = isWhole ? rings.map(pathFromRing) : areaWithin(combine('union', rings), region!)
   if (inside.length > 0) shapes.push({ paths: inside, look: { fill: stroke, ...named }, rule: 'evenodd' })
+}
+
+/** A path that goes back to where it began, as fills take it. */
+function closing(path: Path): Path {
+  if (path.closed) return path
+  const { kinds, points } = path
+  const n = points.length
+  if (points[n - 2] === points[0] && points[n - 1] === points[1]) return { ...path, closed: true }
+  const closed = { kinds: new Uint8Array(kinds.length + 1), points: new Float64Array(n + 2) }
+  closed.kinds.set(kinds)
+  closed.points.set(points)
+  closed.points.set(points.subarray(0, 2), n)
+  return { ...closed, closed: true }
 }
 
 /** Whether a map makes circles to ellipses that are seen as such. */

@@ -36,7 +36,7 @@ export function difference(before: unknown, after: unknown, path: readonly strin
     for (const key of [...new Set([...Object.keys(before), ...Object.keys(after)])].sort()) {
       if (!(key in after) || after[key] === undefined) {
         if (before[key] !== undefined) patches.push({ path: [...path, key] })
-      } else patches.push(...difference(before[key], after[key], [...path, key]))
+      } else for (const patch of difference(before[key], after[key], [...path, key])) patches.push(patch)
     }
     return patches
   }

@@ -85,7 +85,7 @@ function append(pieces: Piece[], more: readonly Piece[]): void {
     if (Math.hypot(nx - x, ny - y) > SAME_MM) pieces.push([x, y, nx, ny])
     else pieces[pieces.length - 1] = [...last.slice(0, -2), nx, ny]
   }
-  pieces.push(...more)
+  for (const piece of more) pieces.push(piece)
 }
 
 function closedPath(pieces: Piece[]): Path {

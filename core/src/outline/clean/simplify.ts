@@ -1,5 +1,6 @@
 import { flattenPath, type Path } from '../../geometry/path.ts'
 import { directionAt, type Piece, pathOf, piecesOf } from '../../geometry/pieces.ts'
+import { closedLine } from '../../geometry/ring.ts'
 import { fitLine } from '../centreline/fit-line.ts'
 
 /** Turns above this stay corners. */
@@ -33,7 +34,7 @@ function simplifiedPath(path: Path, tolerance: number): { readonly path: Path; r
     const flat = dense(path, tolerance)
     const made = fitLine(...columns(flat), true, tolerance / 2)
     const ring = flattenPath(made, tolerance / 8)
-    return { path: made, off: farthestOff(flat, Float64Array.of(...ring, ring[0], ring[1])) }
+    return { path: made, off: farthestOff(flat, closedLine(ring)) }
   }
   const out: Piece[] = []
   let off = 0
@@ -51,7 +52,7 @@ function simplifiedPath(path: Path, tolerance: number): { readonly path: Path; r
     }
     const made = fitLine(...columns(flat), false, tolerance / 2)
     off = Math.max(off, farthestOff(flat, flattenPath(made, tolerance / 8)))
-    out.push(...piecesOf(made))
+    for (const piece of piecesOf(made)) out.push(piece)
   })
   return { path: pathOf(out, path.closed), off }
 }

@@ -198,7 +198,7 @@ export function outlinesOf(edges: readonly SharedEdge[], chosen: ReadonlySet<num
         const next = starts.get(at)?.pop()
         if (!next) break
         const { edge, back } = next
-        pieces.push(...(back ? edge.pieces.map(turned).reverse() : edge.pieces))
+        for (const piece of back ? edge.pieces.map(turned).reverse() : edge.pieces) pieces.push(piece)
         at = back ? edge.from : edge.to
         if (at === start) break
       }

@@ -61,7 +61,7 @@ function sweptAt(area: readonly Ring[], settings: Settings, toField: Affine, pro
     if (i % 64 === 0) progress?.(i / groups.length)
     const lines = linesOfPiece(rings, intervalMm, box)
     const some = strategy === 'patches' ? cellsOf(lines) : [lines]
-    sets.push(...some.filter(({ u }) => u.length > 0).map((each) => (begins === 'near' ? upsideDown(each) : each)))
+    for (const each of some) if (each.u.length > 0) sets.push(begins === 'near' ? upsideDown(each) : each)
   }
   return inGoodOrder(sets).map((lines) => ({ lines, toFace }))
 }
@@ -132,7 +132,7 @@ function ringThreads(area: readonly Ring[], { intervalMm, begins }: Settings, pr
       at,
       progress && ((part) => progress((done + part) / order.length)),
     )
-    threads.push(...made.threads)
+    for (const thread of made.threads) threads.push(thread)
     const last = threads.at(-1)
     if (last) at = [last[last.length - 2], last[last.length - 1]]
   }

@@ -1,5 +1,5 @@
 import { combine, growLines, linesWithin, offset, shapeArea, shapesOf } from '../../geometry/clip.ts'
-import { type Ring, reversed, ringBounds, ringLength, ringsBounds, thereAndBack } from '../../geometry/ring.ts'
+import { closedLine, type Ring, reversed, ringBounds, ringLength, ringsBounds, thereAndBack } from '../../geometry/ring.ts'
 import { shortTour } from '../../geometry/tour.ts'
 import { linesOfPiece } from './lines.ts'
 
@@ -47,7 +47,7 @@ export function ringsOf(
   for (let level = 0; level < MOST_LEVELS && before.length > 0; level++) {
     progress?.(Math.min(1, (2 * level * pitch) / Math.max(pitch, deepest)))
     const next = offset(before, -by, { simple: true })
-    if (leavesSomething(before, next, by, pitch)) middles.push(...leftOver(before, next, by, pitch))
+    if (leavesSomething(before, next, by, pitch)) for (const each of leftOver(before, next, by, pitch)) middles.push(each)
     if (next.length > 0) levels.push({ rings: next, parent: parentsOf(next, levels.at(-1)?.rings ?? [], pitch) })
     before = next
     by = pitch
@@ -123,7 +123,7 @@ function middleOf([outer, ...holes]: readonly Ring[], step: number): Ring {
   if (holes.length > 0) {
     const hole = holes.reduce((most, ring) => (ringLength(ring) > ringLength(most) ? ring : most))
     const line = halfWay(stepped(closedLine(outer), step), hole)
-    return Float64Array.of(...line, line[0], line[1])
+    return closedLine(line)
   }
   const round = stepped(closedLine(outer), step)
   const n = round.length / 2 - 1
@@ -159,8 +159,6 @@ function lineLength(line: Ring): number {
   for (let i = 2; i < line.length; i += 2) sum += Math.hypot(line[i] - line[i - 2], line[i + 1] - line[i - 1])
   return sum
 }
-
-const closedLine = (ring: Ring): Ring => Float64Array.of(...ring, ring[0], ring[1])
 
 /** The point of a line that is farthest from a place: its number. */
 function farthest(line: Ring, x: number, y: number): number {
