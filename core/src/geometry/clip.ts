@@ -78,6 +78,11 @@ export function offset(rings: readonly Ring[], distanceMm: number, options: Offs
   const shape = outermost ? outermostOf(clean) : clean
   if (distanceMm === 0) return fromGrid(shape, units)
   const [distance, tolerance] = [distanceMm * units, ARC_TOLERANCE_MM * units]
+  if ((join ?? 'round') === 'round' && isDense(shape, distance)) {
+    const band = bandAround(shape, Math.abs(distance), tolerance, (done) => progress?.(0.2 + 0.7 * done))
+    const dense = overlay(shape, band, distance > 0 ? (a, b) => a > 0 || b > 0 : (a, b) => a > 0 && b <= 0)
+    return fromGrid(outermost ? outermostOf(dense) : dense, units).filter((ring) => !isSliver(ring))
+  }
   const raw = (some: readonly Ring[]): Ring[] => some.map((ring) => rawOffset(ring, distance, join ?? 'round', tolerance))
   const open = shape.filter((ring) => !closes(ring, distance))
   const made =
@@ -85,6 +90,55 @@ export function offset(rings: readonly Ring[], distanceMm: number, options: Offs
       ? overlay(raw(open), [], isAround, progress && ((done) => progress(0.2 + 0.8 * done)))
       : grownTogether(open, raw, (done) => progress?.(0.2 + 0.8 * done))
   return fromGrid(outermost ? outermostOf(made) : made, units).filter((ring) => !isSliver(ring))
+}
+
+/** So many corners beside each on average, within the distance that edges are moved: noise, or dots. */
+const DENSE = 40
+/** Fewer corners of one edge are quickly seen to. */
+const MANY_DENSE = 4000
+
+/** Whether corners lie so close for how far edges are moved that moving them one by one would cross all neighbours with each other. */
+function isDense(rings: readonly Ring[], distance: number): boolean {
+  const side = Math.abs(distance)
+  // Many small shapes beside each other are united one by one already.
+  const long = rings.filter(({ length }) => length > 2 * MANY_DENSE)
+  const count = long.reduce((sum, ring) => sum + ring.length / 2, 0)
+  if (count === 0 || !(side > 0)) return false
+  const cells = new Map<number, number>()
+  for (const ring of long)
+    for (let i = 0; i < ring.length; i += 2) {
+      const cell = Math.floor(ring[i] / side) * 0x4000000 + Math.floor(ring[i + 1] / side)
+      cells.set(cell, (cells.get(cell) ?? 0) + 1)
+    }
+  let beside = 0
+  for (const inCell of cells.values()) beside += inCell ** 2
+  return beside / count > DENSE
+}
+
+/** Edges that are widened at once. */
+const EDGES_AT_ONCE = 32
+
+/**
+ * All that lies within a distance of the edges of shapes: short stretches of them are widened one by one, and neighbours united, then what came
+ * of them. So what lies within many others is gone before it meets more.
+ */
+function bandAround(rings: readonly Ring[], reach: number, tolerance: number, progress: (done: number) => void): Ring[] {
+  const whole = rings.reduce((sum, ring) => sum + ring.length, 0)
+  let done = 0
+  const stretch = (ring: Ring, from: number, to: number): Ring[] => {
+    const n = ring.length / 2
+    if (to - from <= EDGES_AT_ONCE) {
+      const line = new Float64Array(2 * (to - from + 1))
+      for (let i = from; i <= to; i++) line.set([ring[2 * (i % n)], ring[2 * (i % n) + 1]], 2 * (i - from))
+      done += 2 * (to - from)
+      return overlay([rawOffset(thereAndBack(line), reach, 'round', tolerance)], [], isAround)
+    }
+    const half = (from + to) >> 1
+    const made = overlay([...stretch(ring, from, half), ...stretch(ring, half, to)], [], isAround)
+    progress(done / whole)
+    return made
+  }
+  return rings.map((ring) => stretch(ring, 0, ring.length / 2)).reduce<Ring[]>((all, band) => all.concat(band), [])
 }
 
 /** What is united at once where many shapes lie over each other. */
