@@ -25,6 +25,7 @@ import { imageSize } from 'image-size'
 import { decodeBmp } from './bmp.ts'
 import { decodeGif } from './gif.ts'
 import { decodeJpeg } from './jpeg.ts'
+import { plainFont } from './plain-font.ts'
 import { resolvedDrawing } from './resolved-drawing.ts'
 import { decodeTiff } from './tiff.ts'
 import { decodeWebp } from './webp.ts'
@@ -157,9 +158,10 @@ function takeInMesh(bytes: Uint8Array): Intake {
   }
 }
 
-/** A font is kept byte for byte. */
-function takeInFont(bytes: Uint8Array): Intake {
+/** A font is kept byte for byte; a WOFF2 file as the font that is packed in it. */
+async function takeInFont(file: Uint8Array): Promise<Intake> {
   try {
+    const bytes = await plainFont(file)
     const { name } = readFont(bytes)
     return { asset: sha256(bytes), bytes, widthPx: 1, heightPx: 1, hasAlpha: false, font: { name } }
   } catch (cause) {
@@ -195,7 +197,7 @@ function header(bytes: Uint8Array): { type: string; width: number; height: numbe
     return { type, width, height }
   } catch (cause) {
     throw new PictureError(
-      'This is no picture that can be read. PNG, JPEG, GIF, BMP, TIFF and WebP are understood, of drawings SVG and DXF, of meshes STL, of fonts TTF, OTF and WOFF.',
+      'This is no picture that can be read. PNG, JPEG, GIF, BMP, TIFF and WebP are understood, of drawings SVG and DXF, of meshes STL, of fonts TTF, OTF, WOFF and WOFF2.',
       { cause },
     )
   }

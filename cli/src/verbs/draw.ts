@@ -12,7 +12,7 @@ import {
   type TextSpec,
 } from '@neotaxis/core'
 import { readFont } from '@neotaxis/core/text/outline-font'
-import { shippedFonts } from '@neotaxis/intake'
+import { plainFont, shippedFonts } from '@neotaxis/intake'
 import {
   type Io,
   lengthOption,
@@ -50,7 +50,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   if ((values.text === undefined) === (positionals.length === 0))
     throw new UsageError('give a file with a drawing’s numbers as JSON, or a --text.')
   if (!values.output && !values.json) throw new UsageError('say where the drawing goes with -o OUT.')
-  const font = fontOf(values.font ?? 'strokes')
+  const font = await fontOf(values.font ?? 'strokes')
   const text: TextSpec | undefined =
     values.text === undefined
       ? undefined
@@ -69,7 +69,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   const face = text
     ? font.face
     : drawn.kind === 'text' && drawn.font.kind === 'file'
-      ? fontOf(values.font ?? drawn.font.name).face
+      ? (await fontOf(values.font ?? drawn.font.name)).face
       : undefined
   const made = drawnSvg(drawn, face)
   const bytes = new TextEncoder().encode(made.svg)
@@ -97,13 +97,13 @@ function onItsPage(svg: string, { x0, y0, x1, y1 }: Bounds): string {
 }
 
 /** A font by name, or from a file. */
-function fontOf(name: string) {
+async function fontOf(name: string) {
   if (name === 'strokes') return { choice: { kind: 'strokes' } as const, face: undefined }
   const shipped = shippedFonts().find(({ id }) => id === name)
   const known = ['strokes', ...shippedFonts().map(({ id }) => id)].join(', ')
-  if (!shipped && !/\.(ttf|otf|woff)$/i.test(name))
-    throw new UsageError(`--font is one of ${known}, or a file (TTF, OTF, WOFF); not ${name}.`)
-  const bytes = shipped?.bytes ?? readInput(name)
+  if (!shipped && !/\.(ttf|otf|ttc|woff2?)$/i.test(name))
+    throw new UsageError(`--font is one of ${known}, or a file (TTF, OTF, WOFF, WOFF2); not ${name}.`)
+  const bytes = shipped?.bytes ?? (await plainFont(readInput(name)))
   const face = readFont(bytes)
   return { choice: { kind: 'file', asset: assetName(bytes), name: face.name } as const, face }
 }

@@ -1,126 +1,158 @@
-/// <reference path="./opentype.d.ts" />
-import { type Font, type Glyph, parse } from 'opentype.js/dist/opentype.mjs'
+import { Blob, Buffer, Direction, Face, Font, MetricsTag, shape, Variation } from 'harfbuzzjs'
 import { LINE, type Path } from '../geometry/path.ts'
 import { isFont } from './font-kind.ts'
-import type { Letter, Typeface } from './typeface.ts'
+import { runsOf } from './runs.ts'
+import type { FontAxis, Letter, Typeface } from './typeface.ts'
 import { unpackWoff } from './woff.ts'
 
 /** A font that cannot be used; `message` is a sentence for the operator. */
 export class FontError extends Error {}
 
 /** Larger files are refused unread. */
-const MAX_BYTES = 20_000_000
+const MAX_BYTES = 60_000_000
 /** Height of capitals where a font does not say it, share of the em: the usual one. */
 const USUAL_CAP = 0.7
+/** So many of its letters are drawn before it is said that a font has no outlines. */
+const LOOKED_AT = 200
 
-/** Letters that every font is tried with. */
-const PRINTABLE = String.fromCharCode(...Array.from({ length: 94 }, (_, i) => 33 + i))
-
-/** Reads a font: TrueType, OpenType (CFF) or WOFF. @throws FontError with a sentence */
-export function readFont(bytes: Uint8Array): Typeface {
+/**
+ * Reads a font: TrueType, OpenType (CFF, CFF2), WOFF, the first of a collection; a variable one at its axes. Letters are shaped and drawn by
+ * HarfBuzz: kerned, joined and set as their script wants it.
+ * @param axes values by tag, of a variable font; absent: as it is by itself @throws FontError with a sentence
+ */
+export function readFont(bytes: Uint8Array, axes: Readonly<Record<string, number>> = {}): Typeface {
   const tag = String.fromCharCode(...bytes.subarray(0, 4))
-  if (tag === 'wOF2') throw new FontError('WOFF2 fonts cannot be read. Use the font as TTF, OTF or WOFF.')
-  if (tag === 'ttcf') throw new FontError('This file holds several fonts. Use one font as TTF, OTF or WOFF.')
-  if (!isFont(bytes)) throw new FontError('This is no font that can be read. TTF, OTF and WOFF are understood.')
+  if (tag === 'wOF2') throw new FontError('A WOFF2 font is unpacked where it is brought in: bring it in as a file.')
+  if (!isFont(bytes)) throw new FontError('This is no font that can be read. TTF, OTF, WOFF and WOFF2 are understood.')
   if (bytes.length > MAX_BYTES)
     throw new FontError(`The font has ${Math.round(bytes.length / 1e6)} MB; at most ${MAX_BYTES / 1e6} MB can be read.`)
-  let font: Font
+  let face: Face
   try {
-    font = parse((tag === 'wOFF' ? unpackWoff(bytes) : bytes.slice()).buffer as ArrayBuffer)
-    if (!(font.unitsPerEm > 0) || !(font.glyphs.length > 1)) throw new Error('it has no letters')
-    // A damaged table shows when a letter is drawn, not before.
-    typefaceOf(font).set(PRINTABLE)
+    const plain = tag === 'wOFF' ? unpackWoff(bytes) : bytes
+    face = new Face(new Blob(plain.slice().buffer as ArrayBuffer), 0)
   } catch (cause) {
     throw new FontError('The font is damaged and cannot be read.', { cause })
   }
-  return typefaceOf(font)
+  const characters = face.collectUnicodes()
+  if (!(face.upem > 0) || characters.length === 0) throw new FontError('The font is damaged and cannot be read.')
+  const font = new Font(face)
+  const own = axesOf(face)
+  if (own.length > 0)
+    font.setVariations(
+      own.map(({ tag: name, least, usual, most }) => new Variation(name, Math.min(most, Math.max(least, axes[name] ?? usual)))),
+    )
+  const step = Math.max(1, Math.floor(characters.length / LOOKED_AT))
+  const isDrawn = (code: number): boolean => font.glyphToJson(font.nominalGlyph(code) ?? 0).length > 1
+  let found = false
+  for (let i = 0; i < characters.length && !found; i += step) found = isDrawn(characters[i])
+  if (!found) throw new FontError('This font has no outlines: its letters are pictures, or it is damaged.')
+  return typefaceOf(face, font, own)
 }
 
-function typefaceOf(font: Font): Typeface {
-  const { unitsPerEm } = font
-  const cap = capHeight(font)
+function axesOf(face: Face): FontAxis[] {
+  return Object.values(face.getAxisInfos()).map(({ tag, nameId, min, default: usual, max }) => ({
+    tag,
+    name: face.getName(nameId, 'en') || tag,
+    least: min,
+    usual,
+    most: max,
+  }))
+}
+
+/** A letter as it is drawn, and how far it reaches along. */
+function typefaceOf(face: Face, font: Font, axes: readonly FontAxis[]): Typeface {
+  const cap = capHeight(font, face.upem)
   const drawn = new Map<number, readonly Path[]>()
-  const pathsOf = (glyph: Glyph): readonly Path[] => {
-    const known = drawn.get(glyph.index)
+  const pathsOf = (glyph: number): readonly Path[] => {
+    const known = drawn.get(glyph)
     if (known) return known
-    const made = outlines(glyph, unitsPerEm, cap)
-    drawn.set(glyph.index, made)
+    const made = outlines(font, glyph, cap)
+    drawn.set(glyph, made)
     return made
   }
+  const setRun = (text: string, isRightToLeft: boolean): Letter[] => {
+    const buffer = new Buffer()
+    buffer.addText(text)
+    buffer.guessSegmentProperties()
+    buffer.setDirection(isRightToLeft ? Direction.RTL : Direction.LTR)
+    shape(font, buffer)
+    const [infos, places] = [buffer.getGlyphInfos(), buffer.getGlyphPositions()]
+    return infos.map(({ codepoint: glyph }, i): Letter => {
+      const { xAdvance, xOffset, yOffset } = places[i]
+      const paths = pathsOf(glyph)
+      const moved = xOffset || yOffset ? paths.map((path) => shifted(path, xOffset / cap, -yOffset / cap)) : paths
+      return { paths: moved, advance: xAdvance / cap }
+    })
+  }
   return {
-    name: nameOf(font),
+    name: nameOf(face),
     strokes: false,
-    set: (line) => {
-      const glyphs = font.stringToGlyphs(line.normalize('NFC'))
-      return glyphs.map((glyph, i): Letter => {
-        const kern = i + 1 < glyphs.length ? font.getKerningValue(glyph, glyphs[i + 1]) : 0
-        return { paths: pathsOf(glyph), advance: ((glyph.advanceWidth ?? 0) + kern) / cap }
-      })
-    },
+    ...(axes.length > 0 ? { axes } : {}),
+    set: (line) => runsOf(line.normalize('NFC')).flatMap(({ text, isRightToLeft }) => setRun(text, isRightToLeft)),
     lacks: (text) =>
-      [...new Set(text.normalize('NFC'))].filter((character) => !/\s/.test(character) && font.charToGlyphIndex(character) === 0),
+      [...new Set(text.normalize('NFC'))].filter(
+        (character) => !/[\s\p{Cf}]/u.test(character) && font.nominalGlyph(character.codePointAt(0)!) === undefined,
+      ),
   }
 }
 
-function nameOf({ names }: Font): string {
-  for (const platform of ['windows', 'macintosh', 'unicode'] as const) {
-    const found = names[platform]
-    const full = found?.fullName?.en ?? found?.fontFamily?.en
-    if (full) return full
+function shifted({ closed, kinds, points }: Path, dx: number, dy: number): Path {
+  return { closed, kinds, points: points.map((v, i) => v + (i % 2 === 0 ? dx : dy)) }
+}
+
+/** Full name, else the family's (OpenType name ids 4, 16, 1). */
+function nameOf(face: Face): string {
+  for (const id of [4, 16, 1]) {
+    const name = face.getName(id, 'en').trim()
+    if (name) return name
   }
   return 'a font without a name'
 }
 
 /** Height of capitals in the font's units: as tall as its H, as it says (OS/2), or the usual. */
-function capHeight(font: Font): number {
-  const box = font.charToGlyphIndex('H') ? font.charToGlyph('H').getBoundingBox() : undefined
-  if (box && box.y2 > 0) return box.y2
-  const said = font.tables.os2?.sCapHeight
-  return said !== undefined && said > 0 ? said : USUAL_CAP * font.unitsPerEm
+function capHeight(font: Font, upem: number): number {
+  const glyph = font.nominalGlyph(72)
+  const tall = glyph === undefined ? undefined : font.glyphExtents(glyph)?.yBearing
+  if (tall !== undefined && tall > 0) return tall
+  const said = font.getMetricPosition(MetricsTag.CAP_HEIGHT)
+  return said !== undefined && said > 0 ? said : USUAL_CAP * upem
 }
 
-/** The closed outlines of a glyph, quadratic curves raised to cubic ones exactly. */
-function outlines(glyph: Glyph, unitsPerEm: number, cap: number): Path[] {
+/** The outlines of a letter whose capitals are 1 high: TrueType's parabolas as the cubics that they are. y down. */
+function outlines(font: Font, glyph: number, cap: number): readonly Path[] {
   const paths: Path[] = []
   let kinds: number[] = []
   let points: number[] = []
-  const s = 1 / cap
   const end = (): void => {
-    if (kinds.length > 1) {
-      const n = points.length
-      if (Math.hypot(points[n - 2] - points[0], points[n - 1] - points[1]) > 1e-9) {
+    if (kinds.length > 0) {
+      const [x, y] = points
+      if (Math.hypot(points[points.length - 2] - x, points[points.length - 1] - y) > 1e-9) {
         kinds.push(LINE)
-        points.push(points[0], points[1])
+        points.push(x, y)
       }
       paths.push({ closed: true, kinds: Uint8Array.from(kinds), points: Float64Array.from(points) })
     }
     kinds = []
-    points = []
   }
-  for (const c of glyph.getPath(0, 0, unitsPerEm).commands) {
-    if (c.type === 'Z') {
+  for (const { type, values } of font.glyphToJson(glyph)) {
+    const v = values.map((value, i) => (i % 2 === 0 ? value : -value) / cap)
+    const [px, py] = [points[points.length - 2], points[points.length - 1]]
+    if (type === 'M') {
       end()
-      continue
-    }
-    const [x, y] = [c.x * s, c.y * s]
-    if (![x, y].every(Number.isFinite)) throw new FontError('The font is damaged: a letter lies nowhere.')
-    if (c.type === 'M') {
-      end()
-      points = [x, y]
-      continue
-    }
-    const [px, py] = points.slice(-2)
-    if (c.type === 'L') {
-      if (Math.hypot(x - px, y - py) < 1e-9) continue
+      points = [v[0], v[1]]
+    } else if (type === 'L') {
       kinds.push(LINE)
-      points.push(x, y)
-    } else if (c.type === 'C') {
+      points.push(v[0], v[1])
+    } else if (type === 'Q') {
+      const [cx, cy, x, y] = v
       kinds.push(1)
-      points.push(c.x1 * s, c.y1 * s, c.x2 * s, c.y2 * s, x, y)
+      points.push(px + (2 / 3) * (cx - px), py + (2 / 3) * (cy - py), x + (2 / 3) * (cx - x), y + (2 / 3) * (cy - y), x, y)
+    } else if (type === 'C') {
+      kinds.push(1)
+      points.push(...v)
     } else {
-      const [qx, qy] = [c.x1 * s, c.y1 * s]
-      kinds.push(1)
-      points.push(px + (2 / 3) * (qx - px), py + (2 / 3) * (qy - py), x + (2 / 3) * (qx - x), y + (2 / 3) * (qy - y), x, y)
+      end()
+      points = points.slice(0, 2)
     }
   }
   end()

@@ -7,9 +7,20 @@ export interface Letter {
   readonly advance: number
 }
 
+/** What of a variable font can be set: how bold, how wide. */
+export interface FontAxis {
+  readonly tag: string
+  readonly name: string
+  readonly least: number
+  readonly usual: number
+  readonly most: number
+}
+
 /** A font, whatever it is made of. */
 export interface Typeface {
   readonly name: string
+  /** Of a variable font. */
+  readonly axes?: readonly FontAxis[]
   /** Letters are lines to be followed, not outlines. */
   readonly strokes: boolean
   /** The letters of one line. */

@@ -179,7 +179,7 @@ function FontField({ font, onChange }: { readonly font: TextSpec['font']; readon
   const bring = async (file: File): Promise<void> => {
     try {
       const facts = await bringIn(file)
-      if (!facts.font) throw new Error('This is no font. TTF, OTF and WOFF are understood.')
+      if (!facts.font) throw new Error('This is no font. TTF, OTF, WOFF and WOFF2 are understood.')
       onChange({ kind: 'file', asset: facts.asset, name: facts.font.name })
     } catch (cause) {
       enqueueSnackbar(`${file.name}: ${cause instanceof Error ? cause.message : 'It cannot be read.'}`, { variant: 'error' })
@@ -202,12 +202,12 @@ function FontField({ font, onChange }: { readonly font: TextSpec['font']; readon
           onChange(found ? { kind: 'file', asset: found.asset, name: found.name } : { kind: 'strokes' })
         }}
       />
-      <Tooltip title="A font of your own: TTF, OTF or WOFF">
+      <Tooltip title="A font of your own: TTF, OTF, WOFF or WOFF2">
         <Button variant="outlined" color="secondary" onClick={() => input.current?.click()}>
           Own font
         </Button>
       </Tooltip>
-      <FilePick at={input} accept=".ttf,.otf,.woff" testId="own-font" onFile={(file) => void bring(file)} />
+      <FilePick at={input} accept=".ttf,.otf,.ttc,.woff,.woff2" testId="own-font" onFile={(file) => void bring(file)} />
     </Row>
   )
 }
