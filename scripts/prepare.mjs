@@ -22,7 +22,7 @@ const packages = {
   chromium: { programs: ['chromium'], why: 'the tests in a browser' },
   'librsvg2-bin': { programs: ['rsvg-convert'], why: 'a reference that drawings are compared with' },
   potrace: { programs: ['potrace'], why: 'a reference in the benchmarks' },
-  imagemagick: { programs: ['convert-im6.q16', 'convert-im6'], why: 'a reference in the benchmarks' },
+  imagemagick: { programs: ['convert-im6.q16', 'convert-im6'], why: 'a reference that pictures are compared with' },
 }
 
 /** Installs the Debian packages that are missing, as root or through sudo; says what to install where neither is possible. */

@@ -169,7 +169,7 @@ const only = args.includes('--only') ? args[args.indexOf('--only') + 1] : undefi
 const wanted = (part) => only === undefined || only === part
 
 try {
-  debianPackages(['mariadb-server', 'chromium', 'librsvg2-bin'])
+  debianPackages(['mariadb-server', 'chromium', 'librsvg2-bin', 'imagemagick'])
   npmPackages()
   if (wanted('checks')) checks()
   step('the page')

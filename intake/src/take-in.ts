@@ -23,12 +23,10 @@ import {
 import { FontError, readFont } from '@neotaxis/core/text/outline-font'
 import { imageSize } from 'image-size'
 import { decodeBmp } from './bmp.ts'
-import { decodeGif } from './gif.ts'
 import { decodeJpeg } from './jpeg.ts'
 import { plainFont } from './plain-font.ts'
 import { resolvedDrawing } from './resolved-drawing.ts'
-import { decodeTiff } from './tiff.ts'
-import { decodeWebp } from './webp.ts'
+import { decodeBySharp, orientationOf } from './sharp-picture.ts'
 
 /** A picture as it is kept: its canonical PNG, named by SHA-256, and what is known of it. */
 export interface Intake {
@@ -38,6 +36,8 @@ export interface Intake {
   readonly heightPx: number
   readonly hasAlpha: boolean
   readonly pixelsPerMm?: number
+  /** What is told of how a picture was read, a sentence each; absent: nothing. */
+  readonly notices?: readonly string[]
   /** Of a mesh: its extents seen from above, mm, and what it is made of. */
   readonly mesh?: MeshExtent & { readonly triangles: number; readonly dropped: number }
   /** Of a vector drawing: the size of what it draws, mm, and what was left out of it. */
@@ -56,17 +56,19 @@ export interface Decoded extends RawPicture {
   readonly pixelsPerMm?: number
   /** EXIF orientation 1–8, where the pixels still have to be turned. */
   readonly orientation?: number
+  /** What is told of how it was read. */
+  readonly notices?: readonly string[]
 }
 
 type Decoder = (bytes: Uint8Array) => Promise<Decoded> | Decoded
 
 const DECODERS: Record<string, Decoder> = {
-  png: decodePng,
+  png: async (bytes) => ({ ...decodePng(bytes), orientation: await orientationOf(bytes) }),
   jpg: decodeJpeg,
-  gif: decodeGif,
+  gif: decodeBySharp,
   bmp: decodeBmp,
-  tiff: decodeTiff,
-  webp: decodeWebp,
+  tiff: decodeBySharp,
+  webp: decodeBySharp,
 }
 
 /** Larger files are refused unread. */
@@ -89,7 +91,7 @@ export async function takeIn(bytes: Uint8Array): Promise<Intake> {
   const hasAlpha = seeThrough(upright)
   // A PNG of 8 or 16 bit is kept byte for byte: nothing is gained by writing it anew.
   const canonical =
-    type === 'png' && isCanonical(bytes)
+    type === 'png' && isCanonical(bytes) && (decoded.orientation ?? 1) === 1
       ? bytes
       : encodePng(hasAlpha ? upright : withoutAlpha(upright), {
           pixelsPerMm,
@@ -103,6 +105,7 @@ export async function takeIn(bytes: Uint8Array): Promise<Intake> {
     heightPx: upright.heightPx,
     hasAlpha,
     pixelsPerMm,
+    ...(decoded.notices && decoded.notices.length > 0 ? { notices: decoded.notices } : {}),
   }
 }
 
