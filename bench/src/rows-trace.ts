@@ -38,5 +38,43 @@ export async function traceRows(seed: number): Promise<Row[]> {
       reference.end()
     }
   }
+  rows.push(...noisyRows(seed))
+  return rows
+}
+
+/** Pieces and accuracy on pictures with the grain of a scan, against the same reference. */
+function noisyRows(seed: number): Row[] {
+  const rows: Row[] = []
+  const side = 1000
+  for (const sigma of [0, 4, 8, 14, 20]) {
+    const random = randomFrom(seed + sigma)
+    const { picture, truth } = simplePicture(side, random)
+    const grain = (): number => sigma * Math.sqrt(-2 * Math.log(random() + 1e-12)) * Math.cos(2 * Math.PI * random())
+    const samples = Uint8Array.from(picture.samples, (v) =>
+      Math.max(0, Math.min(255, Math.round(35 + (185 * v) / 255 + grain()))),
+    )
+    const grainy = { ...picture, samples }
+    const reference = potraceOn(grainy, 20)
+    reference.run()
+    const theirs = reference.paths()
+    reference.end()
+    const paths = trace(grainy, {
+      threshold: 0.5,
+      channel: 'grey',
+      tolerancePx: DEFAULT_TOLERANCE_PX,
+      cornerDeg: DEFAULT_CORNER_DEG,
+      minAreaPx: 20,
+    })
+    const count = (list: readonly { kinds: Uint8Array }[]): number => list.reduce((sum, { kinds }) => sum + kinds.length, 0)
+    const [a, b] = [compareOutlines(paths, truth, side, side), compareOutlines(theirs, truth, side, side)]
+    rows.push({ what: `trace simple 1 MP, grain ${sigma}: RMS error`, ours: a.rms, reference: b.rms, unit: 'px', target: 0.5 })
+    rows.push({
+      what: `trace simple 1 MP, grain ${sigma}: segments`,
+      ours: count(paths),
+      reference: count(theirs),
+      unit: '',
+      target: 1.5,
+    })
+  }
   return rows
 }

@@ -32,6 +32,70 @@ const drawn = (rings: readonly Ring[], side: number, dark = 255, noise = 0): Gre
   return { widthPx: side, heightPx: side, samples, full: 255 }
 }
 
+/** A picture with the grain of a scan: Gaussian, of a deviation in levels, on soft edges of grey on grey. */
+function grainy(rings: readonly Ring[], side: number, sigma: number): GreyPicture {
+  const covered = coverage(rings, side, side)
+  let seed = 11
+  const random = (): number => {
+    seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0
+    return (seed + 0.5) / 2 ** 32
+  }
+  const grain = (): number => sigma * Math.sqrt(-2 * Math.log(random())) * Math.cos(2 * Math.PI * random())
+  const samples = Uint8Array.from(covered, (c) => Math.max(0, Math.min(255, Math.round(220 - 185 * c + grain()))))
+  return { widthPx: side, heightPx: side, samples, full: 255 }
+}
+
+describe('noise', () => {
+  const side = 600
+  const oval = Float64Array.from({ length: 8000 }, (_, i) => {
+    const a = (2 * Math.PI * (i >> 1)) / 4000
+    return i % 2 ? 300 + 150 * Math.sin(a) : 300 + 240 * Math.cos(a)
+  })
+
+  it.each([
+    [0, 14, 0.06],
+    [4, 16, 0.06],
+    [8, 16, 0.09],
+    [14, 20, 0.1],
+    [20, 20, 0.14],
+  ])('of grain %d leaves an ellipse as few pieces as it needs, and nearer than its pixels are noisy', (sigma, most, near) => {
+    const [path, ...more] = trace(grainy([oval], side, sigma), options({ minAreaPx: 20 }))
+    expect(more).toEqual([])
+    expect(path.kinds.length).toBeLessThanOrEqual(most)
+    const flat = flattenPath(path, 0.01)
+    let squares = 0
+    for (let i = 0; i < flat.length; i += 2) {
+      // Distance from an ellipse to first order: its equation by the length of its gradient.
+      const [x, y] = [(flat[i] - 300) / 240, (flat[i + 1] - 300) / 150]
+      squares += ((x * x + y * y - 1) / (2 * Math.hypot(x / 240, y / 150))) ** 2
+    }
+    expect(Math.sqrt((2 * squares) / flat.length)).toBeLessThan(near)
+  })
+
+  it('leaves a gear its flanks: a straight piece for each, corners where they meet', () => {
+    const gear = Float64Array.from(
+      Array.from({ length: 24 }, (_, i) =>
+        (
+          [
+            [200, -0.3],
+            [240, -0.18],
+            [240, 0.18],
+            [200, 0.3],
+          ] as const
+        ).flatMap(([r, o]) => {
+          const a = (2 * Math.PI * (i + o)) / 24
+          return [300 + r * Math.cos(a), 300 + r * Math.sin(a)]
+        }),
+      ).flat(),
+    )
+    for (const sigma of [4, 8, 14]) {
+      const [path] = trace(grainy([gear], side, sigma), options({ minAreaPx: 20 }))
+      expect(path.kinds.length).toBeLessThanOrEqual(100)
+      expect(Math.abs(ringArea(flattenPath(path, 0.01)))).toBeCloseTo(Math.abs(ringArea(gear)), -2)
+    }
+  })
+})
+
 describe('trace', () => {
   it('puts a circle within a tenth of a pixel (RMS) of where it was drawn, with few segments', () => {
     fc.assert(

@@ -15,7 +15,7 @@ export interface TraceOptions {
   readonly channel: Channel
   /** Ripples narrower than this are smoothed away first: sigma of a Gaussian, px, 0 (default) to 10. */
   readonly smoothPx?: number
-  /** Largest distance of the outline from the isoline, px; also its RMS limit is a third of it. */
+  /** Largest distance of the outline from the isoline, px; also its RMS limit is a third of it. Never below what the noise of the picture lets it be. */
   readonly tolerancePx: number
   /** A line that turns more than this within a few pixels has a corner. */
   readonly cornerDeg: number
@@ -112,17 +112,22 @@ export function trace(picture: GreyPicture, options: TraceOptions): Path[] {
   writeLight(picture, channel, light)
   if (smoothPx > 0.05) smoothField(light, stride, height, Math.min(10, smoothPx))
   if (band) for (let i = 0; i < light.length; i++) light[i] = band[light[i]]
-  memory.fill(0, seen, ends)
-  const cracks = run.countCracks(field, stride, height, level)
-  const out = up16(ends + cracks + 4)
-  const work = up16(out + 16 * cracks)
-  room(work)
-  run.beginIsolines()
-  let count = 0
-  for (let y = 1; y < height - 1; y += BAND) {
-    progress?.((0.3 * y) / height)
-    count = run.isolines(field, stride, width, height, y, Math.min(height - 1, y + BAND), level, seen, out, ends, count)
+  /** The isolines of the field: how many, and where the memory behind them begins. */
+  const isolines = (): { readonly count: number; readonly out: number; readonly work: number } => {
+    room(ends).fill(0, seen, ends)
+    const cracks = run.countCracks(field, stride, height, level)
+    const out = up16(ends + cracks + 4)
+    const work = up16(out + 16 * cracks)
+    room(work)
+    run.beginIsolines()
+    let count = 0
+    for (let y = 1; y < height - 1; y += BAND) {
+      progress?.((0.3 * y) / height)
+      count = run.isolines(field, stride, width, height, y, Math.min(height - 1, y + BAND), level, seen, out, ends, count)
+    }
+    return { count, out, work }
   }
+  const { count, out, work } = isolines()
   const lineEnds = new Int32Array(room(work).buffer, ends, count).slice()
   const longest = lineEnds.reduce((most, end, i) => Math.max(most, end - (i > 0 ? lineEnds[i - 1] : 0)), 0) / 16
   const kinds = up16(work + run.workBytes(longest))

@@ -77,8 +77,19 @@ export function findCorners(line: i32, n: i32, limit: f64, turn: i32, out: i32):
 
 /** Points nearer than this to a corner are rounded by the pixels and are not used to place it. */
 const BLURRED: i32 = 2
-/** How many points on each side carry the estimate of a corner. */
+/** How many points on each side carry the estimate of a corner; more where they are noisy. */
 const SIDE: i32 = 9
+const NOISY_SIDE: i32 = 22
+
+let sidePoints: i32 = SIDE
+/** A bend that stays below this over a side is none, px. */
+let leastBend: f64 = 0.12
+
+/** How noisy the line at hand is, px; 0: not so that it counts. */
+export function setSideNoise(noise: f64): void {
+  sidePoints = noise > 0 ? NOISY_SIDE : SIDE
+  leastBend = max(0.12, 4 * noise)
+}
 
 // x(s), y(s) of the side at hand, as parabolas of the distance s from the corner point.
 let sx0: f64 = 0
@@ -152,7 +163,7 @@ function side(line: i32, n: i32, corner: i32, direction: i32, reach: i32): bool 
   const cx = (mx0 * i2 + mx1 * j2 + mx2 * k2) / d3
   const cy = (my0 * i2 + my1 * j2 + my2 * k2) / d3
   // A bend that stays below what the pixels resolve is a straight side: a line extrapolates better.
-  if (sqrt(cx * cx + cy * cy) * s * s < 0.12) return true
+  if (sqrt(cx * cx + cy * cy) * s * s < leastBend) return true
   sx0 = ox + (mx0 * i0 + mx1 * i1 + mx2 * i2) / d3
   sx1 = (mx0 * i1 + mx1 * j1 + mx2 * j2) / d3
   sx2 = cx
@@ -173,14 +184,14 @@ export function placeCorner(line: i32, n: i32, corner: i32, before: i32, after: 
   const cy = py(line, corner)
   store<f64>(out, cx)
   store<f64>(out, cy, 8)
-  if (!side(line, n, corner, -1, min(SIDE + BLURRED, before >> 1))) return
+  if (!side(line, n, corner, -1, min(sidePoints + BLURRED, before >> 1))) return
   const ax0 = sx0
   const ax1 = sx1
   const ax2 = sx2
   const ay0 = sy0
   const ay1 = sy1
   const ay2 = sy2
-  if (!side(line, n, corner, 1, min(SIDE + BLURRED, after >> 1))) return
+  if (!side(line, n, corner, 1, min(sidePoints + BLURRED, after >> 1))) return
   // Newton on the two arc parameters: a(s) = b(t), started where both reach the corner.
   let s: f64 = 0
   let t: f64 = 0

@@ -69,9 +69,25 @@ function emit(line: i32, to: i32): void {
 // A direction of unit length, or none (both 0) where the curve may leave as it likes.
 export let tangentX: f64 = 0
 export let tangentY: f64 = 0
+/** Where the parabola goes that carries the tangent. */
+let smoothX: f64 = 0
+let smoothY: f64 = 0
 
 /** Half the number of points that carry a tangent. */
 let reach: i32 = 5
+
+/** Places where pieces meet are averaged over their neighbours: one alone would hand its error on to both. */
+let grainy: bool = false
+
+/** A place of a noisy line is put where the parabola of the last tangent goes. */
+export function settle(line: i32, i: i32): void {
+  store<f64>(line + 16 * i, smoothX)
+  store<f64>(line + 16 * i, smoothY, 8)
+}
+
+export function setGrainy(is: bool): void {
+  grainy = is
+}
 
 /** Stepped lines need more points for a tangent than smooth ones. */
 export function setTangentReach(points: i32): void {
@@ -115,10 +131,17 @@ export function tangentAt(line: i32, last: i32, i: i32, direction: f64): void {
   const det = s0 * (s2 * s4 - s3 * s3) - s1 * (s1 * s4 - s3 * s2) + s2 * (s1 * s3 - s2 * s2)
   let x: f64
   let y: f64
+  smoothX = ox
+  smoothY = oy
   if (hi - lo < 3 || abs(det) < 1e-9) {
     x = px(line, hi) - px(line, lo)
     y = py(line, hi) - py(line, lo)
   } else {
+    const v0 = s2 * s4 - s3 * s3
+    const v1 = s2 * s3 - s1 * s4
+    const v2 = s1 * s3 - s2 * s2
+    smoothX = ox + (ax * v0 + bx * v1 + cx * v2) / det
+    smoothY = oy + (ay * v0 + by * v1 + cy * v2) / det
     const w0 = s2 * s3 - s1 * s4
     const w1 = s0 * s4 - s2 * s2
     const w2 = s1 * s2 - s0 * s3
@@ -178,6 +201,16 @@ export function fitStretch(line: i32, last: i32, sx: f64, sy: f64, ex: f64, ey: 
       tangentAt(line, last, good, -1)
       backX = tangentX
       backY = tangentY
+      if (grainy) {
+        // Only where the piece fits there too.
+        const x = px(line, good)
+        const y = py(line, good)
+        settle(line, good)
+        if (!tryFit(line, from, good, leaveX, leaveY, backX, backY)) {
+          store<f64>(line + 16 * good, x)
+          store<f64>(line + 16 * good, y, 8)
+        }
+      }
     }
     if (!tryFit(line, from, good, leaveX, leaveY, backX, backY)) {
       straight = true

@@ -1,6 +1,17 @@
 // The kernel of tracing: isolines of a picture, and each of them as a path. Compiled to `core/src/kernels/outline.ts`.
-import { findCorners, placeCorner } from './corners'
-import { beginPath, fitStretch, pieceBytes, pieceCount, setTangentReach, tangentAt, tangentX, tangentY } from './fit'
+import { findCorners, placeCorner, setSideNoise } from './corners'
+import {
+  beginPath,
+  fitStretch,
+  pieceBytes,
+  pieceCount,
+  setGrainy,
+  setTangentReach,
+  settle,
+  tangentAt,
+  tangentX,
+  tangentY,
+} from './fit'
 import { px, py, wrap } from './points'
 
 export { beginIsolines, countCracks, isolines } from './isoline'
@@ -36,12 +47,16 @@ export function twiceArea(line: i32, n: i32): f64 {
 }
 
 /** How many places of a line tell its noise. */
-const NOISE_PICKS: i32 = 25
+const NOISE_PICKS: i32 = 61
 const picked: i32 = <i32>memory.data(8 * NOISE_PICKS, 8)
 
 /** An edge without soft pixels says only where it is to half a pixel: its steps are 1/√12 px off, at most ½. */
 const STEPPED: f64 = 0.2887
 const STEPPED_MAX: f64 = 0.6
+
+/** From here on, px, places are averaged over more of their neighbours. */
+const GRAINY: f64 = 0.028
+const VERY_GRAINY: f64 = 0.09
 
 /** Whether most of a line lies exactly on the borders of pixels: it comes from a picture without soft edges. */
 function isStepped(line: i32, n: i32): bool {
@@ -56,29 +71,58 @@ function isStepped(line: i32, n: i32): bool {
   return 10 * exact > 9 * picks
 }
 
+/** Places so far apart along a line hardly share a pixel, and so no error. */
+const APART: i32 = 3
+
+/** How far a place lies off the middle of the two that are as far before and behind it. */
+function bendAt(line: i32, n: i32, i: i32): f64 {
+  const a = wrap(i - APART, n)
+  const c = wrap(i + APART, n)
+  const dx = px(line, c) - px(line, a)
+  const dy = py(line, c) - py(line, a)
+  const length = sqrt(dx * dx + dy * dy)
+  return length > 0 ? ((px(line, i) - px(line, a)) * dy - (py(line, i) - py(line, a)) * dx) / length : 0
+}
+
+/** By how much the bend at a place is another one than on both sides of it. */
+function bendOffAt(line: i32, n: i32, i: i32): f64 {
+  const beside = bendAt(line, n, wrap(i + APART + 1, n)) + bendAt(line, n, wrap(i - APART - 1, n))
+  return abs(bendAt(line, n, i) - beside / 2)
+}
+
+/** A line of fewer places bends too much from one to the next but one for its bends to tell of noise. */
+const SHORT: i32 = 160
+
+/** The third difference of four neighbours across their way, which no smooth curve has, however it bends. */
+function thirdAt(line: i32, n: i32, a: i32): f64 {
+  const b = wrap(a + 1, n)
+  const c = wrap(a + 2, n)
+  const d = wrap(a + 3, n)
+  const x = px(line, d) - 3 * px(line, c) + 3 * px(line, b) - px(line, a)
+  const y = py(line, d) - 3 * py(line, c) + 3 * py(line, b) - py(line, a)
+  const tx = px(line, d) - px(line, a)
+  const ty = py(line, d) - py(line, a)
+  const length = sqrt(tx * tx + ty * ty)
+  return length > 0 ? abs(x * ty - y * tx) / length : 0
+}
+
 /**
- * Standard deviation of a line's points off a smooth curve, px: the median of third differences, which no smooth curve
- * has; 0.6745 makes a deviation of a median, √20 is the gain of third differences for independent errors.
+ * Standard deviation of a line's points off a smooth curve, px: by how much the bend at a place differs from the mean of those before and behind
+ * it, which no smooth curve does. The median of many, so that corners do not count; 0.6745 makes a deviation of a median, 1.5 is what nine places
+ * with independent errors make of theirs, √20 what third differences do.
  */
 function noiseOf(line: i32, n: i32): f64 {
   if (n < 24) return 0
+  const isShort = n < SHORT
   const picks = min(n, NOISE_PICKS)
   for (let k = 0; k < picks; k++) {
-    const a = (k * n) / picks
-    const b = wrap(a + 1, n)
-    const c = wrap(a + 2, n)
-    const d = wrap(a + 3, n)
-    const x = px(line, d) - 3 * px(line, c) + 3 * px(line, b) - px(line, a)
-    const y = py(line, d) - 3 * py(line, c) + 3 * py(line, b) - py(line, a)
-    const tx = px(line, d) - px(line, a)
-    const ty = py(line, d) - py(line, a)
-    const length = sqrt(tx * tx + ty * ty)
-    const found = length > 0 ? abs(x * ty - y * tx) / length : 0
+    const i = (k * n) / picks
+    const found = isShort ? thirdAt(line, n, i) : bendOffAt(line, n, i)
     let at = k
     for (; at > 0 && load<f64>(picked + 8 * at - 8) > found; at--) store<f64>(picked + 8 * at, load<f64>(picked + 8 * at - 8))
     store<f64>(picked + 8 * at, found)
   }
-  return load<f64>(picked + 8 * (picks >> 1)) / (0.6745 * sqrt(20.0))
+  return load<f64>(picked + 8 * (picks >> 1)) / (0.6745 * (isShort ? sqrt(20.0) : 1.5))
 }
 
 /**
@@ -91,9 +135,12 @@ function noiseOf(line: i32, n: i32): f64 {
 export function outline(line: i32, n: i32, tolerance: f64, limit: f64, work: i32, kinds: i32, points: i32): i32 {
   const stepped = isStepped(line, n)
   const noise = stepped ? STEPPED : noiseOf(line, n)
-  setTangentReach(stepped ? 14 : 5)
-  const max = Math.max(tolerance, stepped ? STEPPED_MAX : noise * 4)
-  const rms = Math.max(tolerance / 3, noise * 1.3)
+  const grainy = !stepped && noise > GRAINY
+  setTangentReach(stepped ? 14 : grainy ? min(noise > VERY_GRAINY ? 16 : 10, n >> 4) : 5)
+  setGrainy(grainy)
+  setSideNoise(grainy ? noise : 0)
+  const max = Math.max(tolerance, stepped ? STEPPED_MAX : noise * (grainy ? 5.7 : 4))
+  const rms = Math.max(tolerance / 3, noise * (grainy ? 1.4 : 1.3))
   const turn = work
   const way = work
   const corners = work + 8 * n + 32
@@ -104,9 +151,13 @@ export function outline(line: i32, n: i32, tolerance: f64, limit: f64, work: i32
     // A smooth line: opened where it is straightest, with the same tangent on both sides.
     const seam = straightest(line, n)
     copyAround(line, n, seam, n + 1, stretch)
-    const reach = min(stepped ? 14 : 6, (n - 1) >> 1)
+    const reach = min(stepped ? 14 : grainy ? min(16, 6 + (n >> 5)) : 6, (n - 1) >> 1)
     copyAround(line, n, wrap(seam - reach, n), 2 * reach + 1, places)
     tangentAt(places, 2 * reach, reach, 1)
+    if (grainy) {
+      settle(stretch, 0)
+      settle(stretch, n)
+    }
     beginPath(px(stretch, 0), py(stretch, 0), kinds, points, way, max, rms)
     fitStretch(stretch, n, tangentX, tangentY, -tangentX, -tangentY)
     return pieceCount
