@@ -9,6 +9,8 @@ export interface AssetFacts {
   readonly heightPx: number
   readonly hasAlpha: boolean
   readonly pixelsPerMm?: number
+  /** What is told of how a picture was read. */
+  readonly notices?: readonly string[]
   readonly mesh?: MeshExtent
   readonly drawing?: {
     readonly widthMm: number
@@ -28,6 +30,7 @@ export const assetFacts = Joi.object<AssetFacts>({
   heightPx: count.required(),
   hasAlpha: Joi.boolean().required(),
   pixelsPerMm: Joi.number().greater(0),
+  notices: Joi.array().items(text),
   mesh: Joi.object({ width: mm, height: mm, depth: mm }).unknown(true),
   drawing: whole({ widthMm: mm, heightMm: mm, shapes: count, notices: Joi.array().items(text) }),
   font: whole({ name: text }),

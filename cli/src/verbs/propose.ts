@@ -1,5 +1,5 @@
 import { basename } from 'node:path'
-import { assetsSupply, burnOrder, formatDuration, measureJob, packJob, parseLength, proposalsFor } from '@neotaxis/core'
+import { assetsSupply, burnOrder, cameIn, formatDuration, measureJob, packJob, parseLength, proposalsFor } from '@neotaxis/core'
 import { resolvedDrawing, takeIn } from '@neotaxis/intake'
 import { byId, readCatalogue } from '../catalogue.ts'
 import { type Io, readInput, readOptions, tell, UsageError, WorkError, writeOutput } from '../io.ts'
@@ -60,7 +60,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
       seconds: measureJob(job, supply).seconds,
       operations: burnOrder(job).map((op) => job.operations[op].process),
     }))
-    if (values.json) tell(io, true, { proposals: list }, [])
+    if (values.json) tell(io, true, { cameIn: cameIn(facts), proposals: list }, [])
     else
       io.out(
         `${list.map(({ id, title, seconds }) => `${id.padEnd(20)} ${formatDuration(seconds).padStart(8)}  ${title}`).join('\n')}\n`,
@@ -78,7 +78,9 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
       packJob(chosen.job, () => bytes),
     )
   const { seconds } = measureJob(chosen.job, supply)
-  tell(io, values.json, { proposal: chosen.id, title: chosen.title, seconds, operations: burnOrder(chosen.job) }, [
+  const told = cameIn(facts)
+  tell(io, values.json, { proposal: chosen.id, title: chosen.title, seconds, operations: burnOrder(chosen.job), cameIn: told }, [
+    ...told,
     `${chosen.title}: ${formatDuration(seconds)}`,
   ])
   return 0

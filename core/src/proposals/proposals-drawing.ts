@@ -9,6 +9,7 @@ import { picture } from '../process/picture/picture.ts'
 import { score } from '../process/score/score.ts'
 import { looksOf } from '../vector/drawing.ts'
 import { type Caught, caughtBy, FIRST_RULES, type ImportRule, looksFor } from '../vector/import-rules.ts'
+import { cameIn } from './came-in.ts'
 import { centred, newJob, placed } from './new-job.ts'
 import type { Proposal, ProposalSettings, SourceFacts } from './proposals.ts'
 
@@ -37,7 +38,7 @@ export function proposeDrawing(
     asset: facts.asset,
     widthMm: Math.max(0.001, drawing.widthMm),
     heightMm: Math.max(0.001, drawing.heightMm),
-    ...(facts.drawn ? { drawn: facts.drawn } : {}),
+    ...(facts.drawn ? { drawn: facts.drawn } : { cameIn: cameIn(facts) }),
   }
   const part = (name: string, looks: readonly string[], as: PartNode['as']): LineageNode => ({
     kind: 'part',

@@ -19,6 +19,7 @@ import { cut } from '../process/cut/cut.ts'
 import { picture as pictureProcess } from '../process/picture/picture.ts'
 import { relief as reliefProcess } from '../process/relief/relief.ts'
 import { score } from '../process/score/score.ts'
+import { cameIn } from './came-in.ts'
 import { centred, newJob, placed, type Setting } from './new-job.ts'
 import { startTreatment } from './proposals-treatment.ts'
 
@@ -33,7 +34,14 @@ export interface SourceFacts {
   /** Of a mesh: its extents seen from above, mm. */
   readonly mesh?: MeshExtent
   /** Of a vector drawing: the size of what it draws, mm. */
-  readonly drawing?: { readonly widthMm: number; readonly heightMm: number }
+  readonly drawing?: {
+    readonly widthMm: number
+    readonly heightMm: number
+    readonly shapes?: number | readonly unknown[]
+    readonly notices?: readonly string[]
+  }
+  /** What is told of how it was read. */
+  readonly notices?: readonly string[]
   /** Of what was drawn or written here: by which numbers. */
   readonly drawn?: Drawn
   /** Of what comes from the library: where it came from, and what may be done with it. */
@@ -100,7 +108,7 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
   }
   const source: LineageNode = facts.mesh
     ? { kind: 'mesh', ...framed, framing: [], axis: '+z', near: 0, far: 1 }
-    : { kind: 'source', ...framed, hasAlpha: facts.hasAlpha }
+    : { kind: 'source', ...framed, hasAlpha: facts.hasAlpha, cameIn: cameIn(facts) }
   const prepared: LineageNode = { kind: 'picture', name: 'dots', from: 'source', ...start.treatment, dots: start.dots }
   const trace = (name: string, threshold: number, minAreaMm2: number): LineageNode => ({
     kind: 'trace',

@@ -19,6 +19,9 @@ const sidePx = within(RANGES.sidePx).integer()
 /** An edge that artwork is kept within. */
 const keptWithin = { to: id.optional(), marginMm: within(RANGES.insideMm) }
 
+/** What was told of a file when it came in. */
+const cameIn = Joi.array().items(Joi.string().max(500)).max(40).optional()
+
 const node = byKind(
   {
     source: {
@@ -28,6 +31,7 @@ const node = byKind(
       heightPx: sidePx,
       hasAlpha: Joi.boolean().required(),
       provenance: provenanceSchema.optional(),
+      cameIn,
       framing: framingSchema,
     },
     mesh: {
@@ -83,6 +87,7 @@ const node = byKind(
       heightMm: within(RANGES.drawingMm),
       drawn: drawnSchema.optional(),
       provenance: provenanceSchema.optional(),
+      cameIn,
     },
     clean: {
       name: name.required(),

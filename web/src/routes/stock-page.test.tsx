@@ -75,6 +75,7 @@ function serveShelf(
       kept = [...kept, made]
       return made
     },
+    'POST /assets': { asset: 'a'.repeat(64), widthPx: 1, heightPx: 1, hasAlpha: true },
     'POST /stock/uses/u/back': () => undefined,
     'DELETE /stock/a': () => {
       kept = kept.filter(({ id }) => id !== 'a')

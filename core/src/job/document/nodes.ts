@@ -16,6 +16,8 @@ export interface SourceNode {
   readonly heightPx: number
   readonly hasAlpha: boolean
   readonly provenance?: Provenance
+  /** What was told when it came in: its size and why, what was converted, what was left out. */
+  readonly cameIn?: readonly string[]
   /** How it is cropped, straightened, turned and mirrored, for everything that is made from it. */
   readonly framing: readonly FramingStep[]
 }
@@ -153,6 +155,8 @@ export interface DrawingNode {
   /** What was drawn or written here, so that it can be changed; the asset is the drawing that it makes. */
   readonly drawn?: Drawn
   readonly provenance?: Provenance
+  /** What was told when it came in: its size and why, what was converted, what was left out. */
+  readonly cameIn?: readonly string[]
 }
 
 /** What an import rule caught in a drawing: all that looks alike. */

@@ -45,6 +45,18 @@ export function ArtworkDetails({ job, node: first }: { readonly job: JobDocument
       )
     }
     if (node.kind === 'clip') return null
+    if ((node.kind === 'source' || node.kind === 'drawing') && node.cameIn)
+      return (
+        <Fragment key={id}>
+          {undecided}
+          <Heading>How “{node.name}” came in</Heading>
+          {node.cameIn.map((told) => (
+            <Words key={told} size="small" tone="quiet" bottom="tight" data-testid="came-in">
+              {told}
+            </Words>
+          ))}
+        </Fragment>
+      )
     if (node.kind === 'picture') return <PictureDetails key={id} id={id} node={node} />
     return undecided
   })

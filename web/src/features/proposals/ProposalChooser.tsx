@@ -16,6 +16,7 @@ import {
 import type { AssetFacts } from '@neotaxis/contract'
 import {
   burnOrder,
+  cameIn,
   type Drawn,
   FIRST_RULES,
   formatDuration,
@@ -257,9 +258,9 @@ export default function ProposalChooser({
       {editing && rules && (
         <ImportRulesSheet rules={rules} caught={caught} onClose={() => setEditing(false)} onSaved={() => setEditing(false)} />
       )}
-      {facts.drawing?.notices.map((notice) => (
-        <Words key={notice} size="body" tone="ask" bottom="snug">
-          {notice}
+      {cameIn(facts).map((told, i) => (
+        <Words key={told} size="body" tone={i === 0 ? 'quiet' : 'ask'} bottom="snug" data-testid="came-in">
+          {told}
         </Words>
       ))}
       {error && (
