@@ -17,6 +17,7 @@ import { TroubledCard } from '../features/board/TroubledCard.tsx'
 import { usePasted } from '../features/draw/use-pasted.ts'
 import { useRestedText } from '../features/field/use-rested-text.ts'
 import type { Begins } from '../features/job/begins.ts'
+import { TakePhoto } from '../features/job/TakePhoto.tsx'
 import { AwayNote } from '../features/live/AwayNote.tsx'
 import { newId } from '../features/new-id.ts'
 import { useBegun } from '../features/proposals/use-begun.ts'
@@ -219,6 +220,7 @@ export function BoardPage() {
       <ShopBar>
         <SearchField width={150} label="Find a job" hint="Find a job (/)" field={field} text={search} onText={setSearch} />
         <Spread />
+        <TakePhoto onFiles={takeAll} />
         <Button color="secondary" onClick={() => void drawn()} data-testid="write">
           Draw or write
         </Button>

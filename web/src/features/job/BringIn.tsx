@@ -8,7 +8,7 @@ import { lazy, type ReactNode, Suspense, useCallback, useEffect, useState } from
 import { useDropzone } from 'react-dropzone'
 import { useLocation, useNavigate } from 'react-router'
 import { bringIn } from '../../api/orders.ts'
-import { EDGE, TYPE, WEIGHT } from '../../theme/tokens.ts'
+import { DropVeil } from '../../parts/DropVeil.tsx'
 import { onCommand } from '../bar/commands.ts'
 import { DrawMenu } from '../draw/DrawMenu.tsx'
 import { textInTheMiddle } from '../draw/text-middle.ts'
@@ -18,6 +18,7 @@ import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
 import type { Begins } from './begins.ts'
 import { onOffered } from './offered-files.ts'
+import { TakePhoto } from './TakePhoto.tsx'
 
 const FromLibrary = lazy(() => import('../library/FromLibrary.tsx'))
 const ProposalChooser = lazy(() => import('../proposals/ProposalChooser.tsx'))
@@ -122,6 +123,7 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
             <AddIcon fontSize="small" />
           </IconButton>
         </Tooltip>
+        <TakePhoto onFiles={take} sx={ROUND} />
         <DrawMenu sx={ROUND} open={draws} onOpen={setDraws} />
         <Tooltip title="Bring artwork of the library into this job">
           <IconButton onClick={() => setLooking(true)} aria-label="From the library" data-testid="from-library-button" sx={ROUND}>
@@ -140,25 +142,7 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
           />
         </Suspense>
       )}
-      {isDragActive && (
-        <Box
-          sx={{
-            position: 'absolute',
-            inset: 8,
-            border: '3px dashed',
-            borderColor: 'primary.main',
-            borderRadius: `${EDGE.sheet}px`,
-            display: 'grid',
-            placeItems: 'center',
-            fontSize: TYPE.title,
-            fontWeight: WEIGHT.strong,
-            bgcolor: 'shop.raised',
-            opacity: 0.92,
-          }}
-        >
-          Into this job
-        </Box>
-      )}
+      {isDragActive && <DropVeil>Into this job</DropVeil>}
       {dropped && (
         <Suspense fallback={null}>
           <ProposalChooser
