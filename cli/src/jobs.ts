@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { assetName, assetsOf, assetsSupply, checkJob, type JobDocument, type Supply, unpackJob } from '@neotaxis/core'
+import { readFont } from '@neotaxis/core/text/outline-font'
 import { resolvedDrawing } from '@neotaxis/intake'
 import { readInput, WorkError } from './io.ts'
 
@@ -16,7 +17,7 @@ export function loadJob(path: string): LoadedJob {
   const bytes = readInput(path)
   const zip = bytes[0] === 0x50 && bytes[1] === 0x4b
   const { job, assets } = zip ? unpackJob(bytes) : besideFile(path, bytes)
-  return { job, assets, supply: assetsSupply(readAs(assets)) }
+  return { job, assets, supply: assetsSupply(readAs(assets), undefined, undefined, readFont) }
 }
 
 /** Files as they are read: drawings in plain terms. */

@@ -2,7 +2,6 @@ import { drawnSvg } from '../drawn/drawn.ts'
 import { greyFromPng, PictureError } from '../formats/png.ts'
 import { type PlacedDrawing, readDrawing } from '../formats/read-drawing.ts'
 import { readStl } from '../mesh/stl.ts'
-import { readFont } from '../text/outline-font.ts'
 import { STROKE_FONT } from '../text/stroke-font.ts'
 import { entryText } from '../text/text-spec.ts'
 import type { Typeface } from '../text/typeface.ts'
@@ -12,11 +11,13 @@ import { keyOf, type Supply } from './supply.ts'
 /**
  * What evaluation needs, from the bytes of a job's assets: pictures, meshes and programs are decoded when they are first
  * asked for, and kept in the cache. @param bytesOf undefined where an asset is not there
+ * @param fontOf reads a font (`readFont`): it is handed over, because it takes a while to be there where a page begins
  */
 export function assetsSupply(
   bytesOf: (asset: string) => Uint8Array | undefined,
   cache = new ResultCache(),
   progress?: Supply['progress'],
+  fontOf?: (bytes: Uint8Array) => Typeface,
 ): Supply {
   const bytes = (asset: string): Uint8Array => {
     const found = bytesOf(asset)
@@ -48,7 +49,7 @@ export function assetsSupply(
     entry: (text, entry) => {
       const { series, ...bare } = text
       const alone = { ...bare, text: entryText(text.text, series?.entries[entry] ?? '') }
-      const face = (): Typeface => (text.font.kind === 'file' ? readFont(bytes(text.font.asset)) : STROKE_FONT)
+      const face = (): Typeface => (text.font.kind === 'file' ? fontOf!(bytes(text.font.asset)) : STROKE_FONT)
       const make = (): PlacedDrawing => readDrawing(new TextEncoder().encode(drawnSvg(alone, face()).svg))
       return cache.get(keyOf('entry', alone), make, ({ shapes }) =>
         shapes.reduce((sum, { paths }) => paths.reduce((all, { points }) => all + points.byteLength + 200, sum + 200), 0),

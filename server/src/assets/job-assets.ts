@@ -1,4 +1,5 @@
 import { assetsOf, assetsSupply, type JobDocument, type Supply } from '@neotaxis/core'
+import { readFont } from '@neotaxis/core/text/outline-font'
 import { resolvedDrawing } from '@neotaxis/intake'
 import { Asset } from '../models/index.ts'
 import { Refusal } from '../refusal.ts'
@@ -25,7 +26,7 @@ function resolving(assets: ReadonlyMap<string, Uint8Array>): (name: string) => U
 /** What evaluation needs, with a job's assets from the database. */
 export async function jobSupply(job: JobDocument): Promise<Supply> {
   const assets = await jobAssets(job)
-  return assetsSupply(resolving(assets))
+  return assetsSupply(resolving(assets), undefined, undefined, readFont)
 }
 
 /** @throws Refusal where an asset of the job is not here */

@@ -30,6 +30,7 @@ import {
   framedPicture,
   type ImportRule,
   inGoodOrder,
+  isFont,
   isOutline,
   type JobDocument,
   type Judgement,
@@ -73,6 +74,7 @@ import {
   startTreatment,
   type TraceNode,
   type Track,
+  type Typeface,
   type ViewAxis,
   whichFit,
   withArtwork,
@@ -109,6 +111,8 @@ import {
 const cache = new ResultCache(600_000_000)
 /** Files of the jobs at hand, as they came. */
 const assets = new Map<string, Uint8Array>()
+/** Reads fonts; it comes with the first one. */
+let fontOf: ((bytes: Uint8Array) => Typeface) | undefined
 let shared: Int32Array<ArrayBufferLike> = new Int32Array(2)
 /** Without shared memory (a page that is not isolated) work cannot be cancelled in the middle. */
 let isShared = false
@@ -132,14 +136,16 @@ async function fetchAssets(names: readonly string[]): Promise<void> {
     }
     const response = await fetch(`/api/assets/${name}/plain`)
     if (!response.ok) throw new PictureError('A picture of this job cannot be fetched from the server.')
-    assets.set(name, new Uint8Array(await response.arrayBuffer()))
+    const bytes = new Uint8Array(await response.arrayBuffer())
+    if (isFont(bytes)) fontOf ??= (await import('@neotaxis/core/text/outline-font')).readFont
+    assets.set(name, bytes)
   }
   // Files of jobs closed long ago make room.
   for (const name of assets.keys()) if (assets.size > Math.max(8, names.length) && !names.includes(name)) assets.delete(name)
 }
 
 /** Evaluation that nothing stops. */
-const calmSupply = (): Supply => assetsSupply((asset) => assets.get(asset), cache)
+const calmSupply = (): Supply => assetsSupply((asset) => assets.get(asset), cache, undefined, fontOf)
 
 function supply(ticket: number, from = 0, to = 1): Supply {
   return assetsSupply(
@@ -149,6 +155,7 @@ function supply(ticket: number, from = 0, to = 1): Supply {
       if (isShared && Atomics.load(shared, TICKET) !== ticket) throw new Outdated()
       Atomics.store(shared, PROGRESS, Math.round(1000 * (from + (to - from) * done)))
     },
+    fontOf,
   )
 }
 
