@@ -33,6 +33,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
     {
       text: { type: 'string' },
       font: { type: 'string' },
+      axes: { type: 'string' },
       'cap-mm': { type: 'string' },
       'letter-mm': { type: 'string' },
       lines: { type: 'string' },
@@ -50,7 +51,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   if ((values.text === undefined) === (positionals.length === 0))
     throw new UsageError('give a file with a drawing’s numbers as JSON, or a --text.')
   if (!values.output && !values.json) throw new UsageError('say where the drawing goes with -o OUT.')
-  const font = await fontOf(values.font ?? 'strokes')
+  const font = await fontOf(values.font ?? 'strokes', axesOf(values.axes))
   const text: TextSpec | undefined =
     values.text === undefined
       ? undefined
@@ -69,7 +70,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   const face = text
     ? font.face
     : drawn.kind === 'text' && drawn.font.kind === 'file'
-      ? (await fontOf(values.font ?? drawn.font.name)).face
+      ? (await fontOf(values.font ?? drawn.font.name, drawn.font.axes)).face
       : undefined
   const made = drawnSvg(drawn, face)
   const bytes = new TextEncoder().encode(made.svg)
@@ -96,16 +97,29 @@ function onItsPage(svg: string, { x0, y0, x1, y1 }: Bounds): string {
   )
 }
 
+/** Axes of a variable font, written like wght=700,wdth=90. */
+function axesOf(text: string | undefined): Readonly<Record<string, number>> | undefined {
+  if (text === undefined) return undefined
+  return Object.fromEntries(
+    text.split(',').map((part) => {
+      const [tag, value] = part.split('=')
+      if (!/^[ -~]{4}$/.test(tag.trim().padEnd(4)) || !Number.isFinite(Number(value)) || !value)
+        throw new UsageError(`--axes are written like wght=700,wdth=90, not ${text}.`)
+      return [tag.trim().padEnd(4), Number(value)]
+    }),
+  )
+}
+
 /** A font by name, or from a file. */
-async function fontOf(name: string) {
+async function fontOf(name: string, axes?: Readonly<Record<string, number>>) {
   if (name === 'strokes') return { choice: { kind: 'strokes' } as const, face: undefined }
   const shipped = shippedFonts().find(({ id }) => id === name)
   const known = ['strokes', ...shippedFonts().map(({ id }) => id)].join(', ')
   if (!shipped && !/\.(ttf|otf|ttc|woff2?)$/i.test(name))
     throw new UsageError(`--font is one of ${known}, or a file (TTF, OTF, WOFF, WOFF2); not ${name}.`)
   const bytes = shipped?.bytes ?? (await plainFont(readInput(name)))
-  const face = readFont(bytes)
-  return { choice: { kind: 'file', asset: assetName(bytes), name: face.name } as const, face }
+  const face = readFont(bytes, axes)
+  return { choice: { kind: 'file', asset: assetName(bytes), name: face.name, ...(axes && { axes }) } as const, face }
 }
 
 /** What a text stands on, or in. */

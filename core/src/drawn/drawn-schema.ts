@@ -45,7 +45,20 @@ export const drawnSchema = byKind(
     code: { text: Joi.string().min(1).max(1000).required(), sizeMm: length, onDark: Joi.boolean().required(), repeat },
     text: {
       text: Joi.string().allow('').max(LONGEST_TEXT).required(),
-      font: byKind({ strokes: {}, file: { asset, name: Joi.string().max(200).required() } }, 'a kind of font').required(),
+      font: byKind(
+        {
+          strokes: {},
+          file: {
+            asset,
+            name: Joi.string().max(200).required(),
+            axes: Joi.object()
+              .pattern(/^[\x20-\x7e]{4}$/, Joi.number().min(-100_000).max(100_000))
+              .max(32)
+              .optional(),
+          },
+        },
+        'a kind of font',
+      ).required(),
       capMm: Joi.number().min(0.2).max(2000).required(),
       letterMm: Joi.number().min(-100).max(500).required(),
       lineShare: Joi.number().min(0.2).max(20).required(),

@@ -17,7 +17,7 @@ export function assetsSupply(
   bytesOf: (asset: string) => Uint8Array | undefined,
   cache = new ResultCache(),
   progress?: Supply['progress'],
-  fontOf?: (bytes: Uint8Array) => Typeface,
+  fontOf?: (bytes: Uint8Array, axes?: Readonly<Record<string, number>>) => Typeface,
 ): Supply {
   const bytes = (asset: string): Uint8Array => {
     const found = bytesOf(asset)
@@ -49,7 +49,7 @@ export function assetsSupply(
     entry: (text, entry) => {
       const { series, ...bare } = text
       const alone = { ...bare, text: entryText(text.text, series?.entries[entry] ?? '') }
-      const face = (): Typeface => (text.font.kind === 'file' ? fontOf!(bytes(text.font.asset)) : STROKE_FONT)
+      const face = (): Typeface => (text.font.kind === 'file' ? fontOf!(bytes(text.font.asset), text.font.axes) : STROKE_FONT)
       const make = (): PlacedDrawing => readDrawing(new TextEncoder().encode(drawnSvg(alone, face()).svg))
       return cache.get(keyOf('entry', alone), make, ({ shapes }) =>
         shapes.reduce((sum, { paths }) => paths.reduce((all, { points }) => all + points.byteLength + 200, sum + 200), 0),

@@ -20,6 +20,21 @@ function middleOf(sorted: readonly number[]): { readonly middle: number; readonl
   return { middle, noise: 1.4826 * off[off.length >> 1] }
 }
 
+/** A ring under which tones lie farther apart than this holds ink and paper, levels. */
+const BOTH = 40
+
+/** Of tones under a ring those that are meant: where ink and paper lie under it, the dark ones for ink, the light ones for paper. */
+function meant(sorted: readonly number[], side: 'ink' | 'paper'): readonly number[] {
+  const at = (share: number): number => sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]
+  const [low, high] = [at(0.05), at(0.95)]
+  if (high - low < BOTH) return sorted
+  const middle = (low + high) / 2
+  // Soft edges lie between: only what is nearer to its own end than to the middle counts.
+  const end = side === 'ink' ? (low + middle) / 2 : (high + middle) / 2
+  const own = sorted.filter((v) => (side === 'ink' ? v <= end : v >= end))
+  return own.length > 0 ? own : sorted
+}
+
 /** Values of the pixels under a patch, 0–255. @param at value of a pixel of the frame, 0–1, or undefined where it is nothing */
 function under(
   patch: TonePatch,
@@ -51,14 +66,14 @@ function under(
 /** The lightest ink becomes black, the darkest paper white; whichever was not sampled keeps its number. */
 function levels(step: TreatmentStep, read: (patch: TonePatch) => number[]): BlackAndWhite | undefined {
   if (step.kind !== 'levels') return undefined
-  const ends = (patches: readonly TonePatch[], side: number): number[] =>
+  const ends = (patches: readonly TonePatch[], side: 'ink' | 'paper'): number[] =>
     patches.map(read).flatMap((values) => {
       if (values.length === 0) return []
-      const { middle, noise } = middleOf(values)
-      return [Math.min(255, Math.max(0, middle + side * DEVIATIONS * noise))]
+      const { middle, noise } = middleOf(meant(values, side))
+      return [Math.min(255, Math.max(0, middle + (side === 'ink' ? 1 : -1) * DEVIATIONS * noise))]
     })
-  const ink = ends(step.ink, 1)
-  const paper = ends(step.paper, -1)
+  const ink = ends(step.ink, 'ink')
+  const paper = ends(step.paper, 'paper')
   const black = ink.length ? Math.max(...ink) : step.black
   const white = paper.length ? Math.min(...paper) : step.white
   // Ink as light as paper: both stand in the middle, and a threshold is left.

@@ -91,6 +91,21 @@ describe('ink and paper sampled on the picture', () => {
     }
   })
 
+  it('take the ink of thin strokes under a wide ring for what it is, not for a mean with the paper', () => {
+    // Pen strokes of 2 px, 10 px apart, at 70 on paper of 200.
+    const pen = greyPicture(100, 60, (x) => (x % 10 < 2 ? 70 : 200))
+    const step: TreatmentStep = {
+      ...sampled,
+      kind: 'levels',
+      ink: [{ x: 40, y: 30, radius: 9 }],
+      paper: [{ x: 60, y: 30, radius: 9 }],
+    } as TreatmentStep
+    const { levels } = prepared(pen, 100, 60, { kernel: 'none' }, treatment(step))
+    const at = (x: number): number => levels[30 * 100 + x]
+    expect(at(40)).toBeGreaterThan(250)
+    expect(at(45)).toBeLessThan(5)
+  })
+
   it('of ink as light as paper leave a threshold instead of an error', () => {
     const same: TreatmentStep = { ...sampled, kind: 'levels', ink: [{ x: 80, y: 30, radius: 5 }] } as TreatmentStep
     expect(prepared(picture, 100, 60, { kernel: 'none' }, treatment(same)).coverage).toBeGreaterThan(0.4)

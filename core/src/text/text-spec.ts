@@ -1,5 +1,13 @@
 /** The font of a text: the single strokes that ship, or a font file that is an asset of the job. */
-export type FontChoice = { readonly kind: 'strokes' } | { readonly kind: 'file'; readonly asset: string; readonly name: string }
+export type FontChoice =
+  | { readonly kind: 'strokes' }
+  | {
+      readonly kind: 'file'
+      readonly asset: string
+      readonly name: string
+      /** Of a variable font: how bold, how wide, by the tags of its axes; absent: as it is by itself. */
+      readonly axes?: Readonly<Record<string, number>>
+    }
 
 /** What letters stand on, or in, instead of one straight line. */
 export type Along =

@@ -5,6 +5,7 @@ import type {
   Drawn,
   FillName,
   FitSettings,
+  FontAxis,
   ImportRule,
   JobDocument,
   Judgement,
@@ -261,6 +262,9 @@ export const leftOverOf = (
 /** The straight line behind which nothing of a job is burned; undefined where there is none worth a cut. */
 export const cutOffOf = (job: JobDocument, awayMm: number): Promise<CutOff | undefined> =>
   lasting.ask(({ engine }) => engine.cutOffLine(job, awayMm))
+
+/** What of a font can be set; empty where it is no variable one. */
+export const fontAxes = (asset: string): Promise<readonly FontAxis[]> => lasting.ask(({ engine }) => engine.fontAxes(asset))
 
 /** The polygons of a drawing that was brought in as the edge of a workpiece, mm. */
 export const fileRings = (asset: string): Promise<readonly Ring[]> => lasting.ask(({ engine }) => engine.fileRings(asset))

@@ -20,6 +20,7 @@ import {
   elsewhereDrawing,
   type FillName,
   type FitSettings,
+  type FontAxis,
   faceEdge,
   faceSize,
   filledSheet,
@@ -112,7 +113,7 @@ const cache = new ResultCache(600_000_000)
 /** Files of the jobs at hand, as they came. */
 const assets = new Map<string, Uint8Array>()
 /** Reads fonts; it comes with the first one. */
-let fontOf: ((bytes: Uint8Array) => Typeface) | undefined
+let fontOf: ((bytes: Uint8Array, axes?: Readonly<Record<string, number>>) => Typeface) | undefined
 let shared: Int32Array<ArrayBufferLike> = new Int32Array(2)
 /** Without shared memory (a page that is not isolated) work cannot be cancelled in the middle. */
 let isShared = false
@@ -143,6 +144,14 @@ async function fetchAssets(names: readonly string[]): Promise<void> {
   // Files of jobs closed long ago make room.
   for (const name of assets.keys()) if (assets.size > Math.max(8, names.length) && !names.includes(name)) assets.delete(name)
 }
+
+/** A font that was fetched, at its axes. */
+const faceOf = (asset: string, axes: Readonly<Record<string, number>> = {}): Typeface =>
+  cache.get(
+    `font ${asset} ${JSON.stringify(axes)}`,
+    () => fontOf!(assets.get(asset)!, axes),
+    () => 1_000_000,
+  )
 
 /** Evaluation that nothing stops. */
 const calmSupply = (): Supply => assetsSupply((asset) => assets.get(asset), cache, undefined, fontOf)
@@ -407,19 +416,18 @@ const engine = {
     return caughtBy(calmSupply().drawing!(asset), rules)
   },
 
+  /** What of a font can be set; empty where it is no variable one. */
+  async fontAxes(asset: string): Promise<readonly FontAxis[]> {
+    await fetchAssets([asset])
+    return faceOf(asset).axes ?? []
+  },
+
   /** What is drawn by numbers, as a drawing. */
   async drawnFile(drawn: Drawn): Promise<DrawnFile> {
     const names = drawnAssets(drawn)
     await fetchAssets(names)
-    const [font] = names
-    const { readFont } = await import('@neotaxis/core/text/outline-font')
-    const face = font
-      ? cache.get(
-          `font ${font}`,
-          () => readFont(assets.get(font)!),
-          () => 1_000_000,
-        )
-      : undefined
+    const chosen = drawn.kind === 'text' && drawn.font.kind === 'file' ? drawn.font : undefined
+    const face = chosen && faceOf(chosen.asset, chosen.axes)
     const { svg, notices } = drawnSvg(drawn, face)
     const drawing = readVectorFile(new TextEncoder().encode(svg))
     return { svg, notices, box: drawingBounds(drawing), looks: [...looksOf(drawing).keys()] }

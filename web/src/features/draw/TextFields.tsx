@@ -10,6 +10,7 @@ import { Row } from '../../parts/Row.tsx'
 import { outlineView } from '../../workers/engine.ts'
 import { Choice } from '../field/Choice.tsx'
 import { LengthField, PercentField } from '../field/quantities.tsx'
+import { AxesFields } from './AxesFields.tsx'
 import { FilePick } from './FilePick.tsx'
 import { SeriesFields } from './SeriesFields.tsx'
 
@@ -93,6 +94,7 @@ export function TextFields({ text, job, onChange }: Props) {
         slotProps={{ htmlInput: { 'data-testid': 'draw-text', 'data-typed': typed === undefined ? 'no' : 'yes' } }}
       />
       <FontField font={text.font} onChange={(font) => set({ font })} />
+      {text.font.kind === 'file' && <AxesFields font={text.font} onChange={(font) => set({ font })} />}
       <LengthField
         label="Capitals"
         hint="Height of capital letters."

@@ -20,6 +20,7 @@ const { engine, rooms, outlines } = vi.hoisted(() => {
   const outlines: Wait[] = []
   const wait = (list: Wait[], of: unknown) => new Promise((answer, fail) => list.push({ of, answer, fail }))
   const engine = {
+    fontAxes: () => Promise.resolve([]),
     drawnFile: (wish: unknown) => wait(rooms, wish),
     outlineView: (_job: unknown, id: string) => wait(outlines, id),
   }
