@@ -258,11 +258,14 @@ export default function ProposalChooser({
       {editing && rules && (
         <ImportRulesSheet rules={rules} caught={caught} onClose={() => setEditing(false)} onSaved={() => setEditing(false)} />
       )}
-      {cameIn(facts).map((told, i) => (
-        <Words key={told} size="body" tone={i === 0 ? 'quiet' : 'ask'} bottom="snug" data-testid="came-in">
-          {told}
-        </Words>
-      ))}
+      {/* Its size stands over the cards already. */}
+      {cameIn(facts)
+        .slice(1)
+        .map((told) => (
+          <Words key={told} size="body" tone="ask" bottom="snug" data-testid="came-in">
+            {told}
+          </Words>
+        ))}
       {error && (
         <Words role="alert" tone="wrong" pad="wide">
           {error}
