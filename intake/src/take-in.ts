@@ -24,6 +24,7 @@ import { FontError, readFont } from '@neotaxis/core/text/outline-font'
 import { imageSize } from 'image-size'
 import { decodeBmp } from './bmp.ts'
 import { decodeJpeg } from './jpeg.ts'
+import { isPdf, pdfPage } from './pdf.ts'
 import { plainFont } from './plain-font.ts'
 import { resolvedDrawing } from './resolved-drawing.ts'
 import { decodeBySharp, orientationOf } from './sharp-picture.ts'
@@ -77,14 +78,15 @@ const MAX_BYTES = 150_000_000
 /**
  * Reads a picture file (PNG, JPEG, GIF, BMP, TIFF, WebP), turned as its camera held it, into the one form that every
  * part of Neotaxis reads. Its size is checked from the header, before anything is decoded.
- * @throws PictureError with a sentence for the operator
+ * @param page of a PDF, from 1 @throws PictureError with a sentence for the operator
  */
-export async function takeIn(bytes: Uint8Array): Promise<Intake> {
+export async function takeIn(bytes: Uint8Array, page = 1): Promise<Intake> {
   if (bytes.length === 0) throw new PictureError('The file is empty.')
   if (bytes.length > MAX_BYTES)
     throw new PictureError(`The file has ${Math.round(bytes.length / 1e6)} MB; at most ${MAX_BYTES / 1e6} MB can be read.`)
   if (!pngSize(bytes) && isStl(bytes)) return takeInMesh(bytes)
   if (isFont(bytes)) return takeInFont(bytes)
+  if (isPdf(bytes)) return takeInPdf(bytes, page)
   if (drawingKind(bytes)) return takeInDrawing(bytes)
   const { type, decoded, upright } = await decodedFile(bytes)
   const { pixelsPerMm } = decoded
@@ -161,6 +163,19 @@ function takeInMesh(bytes: Uint8Array): Intake {
   }
 }
 
+/** A page of a PDF is kept as the drawing that it is, or as its picture where it holds nothing else. */
+async function takeInPdf(bytes: Uint8Array, number: number): Promise<Intake> {
+  try {
+    const { svg, picture, notices } = await pdfPage(bytes, number)
+    if (picture) return { ...(await takeIn(picture)), ...(notices.length > 0 ? { notices } : {}) }
+    const taken = takeInDrawing(new TextEncoder().encode(svg))
+    return { ...taken, drawing: { ...taken.drawing!, notices: [...notices, ...taken.drawing!.notices] } }
+  } catch (cause) {
+    if (cause instanceof PictureError) throw cause
+    throw new PictureError(cause instanceof DrawingError ? cause.message : 'The PDF is damaged and cannot be read.', { cause })
+  }
+}
+
 /** A font is kept byte for byte; a WOFF2 file as the font that is packed in it. */
 async function takeInFont(file: Uint8Array): Promise<Intake> {
   try {
@@ -200,7 +215,7 @@ function header(bytes: Uint8Array): { type: string; width: number; height: numbe
     return { type, width, height }
   } catch (cause) {
     throw new PictureError(
-      'This is no picture that can be read. PNG, JPEG, GIF, BMP, TIFF and WebP are understood, of drawings SVG and DXF, of meshes STL, of fonts TTF, OTF, WOFF and WOFF2.',
+      'This is no picture that can be read. PNG, JPEG, GIF, BMP, TIFF and WebP are understood, of drawings SVG, DXF and PDF, of meshes STL, of fonts TTF, OTF, WOFF and WOFF2.',
       { cause },
     )
   }

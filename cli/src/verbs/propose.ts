@@ -2,7 +2,7 @@ import { basename } from 'node:path'
 import { assetsSupply, burnOrder, cameIn, formatDuration, measureJob, packJob, parseLength, proposalsFor } from '@neotaxis/core'
 import { resolvedDrawing, takeIn } from '@neotaxis/intake'
 import { byId, readCatalogue } from '../catalogue.ts'
-import { type Io, readInput, readOptions, tell, UsageError, WorkError, writeOutput } from '../io.ts'
+import { type Io, numberOption, readInput, readOptions, tell, UsageError, WorkError, writeOutput } from '../io.ts'
 
 /** Lengths with × or x between them, each may have a unit; empty ones are left out. */
 function sizes(name: string, text: string, most: number): (number | undefined)[] {
@@ -26,6 +26,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
     args,
     {
       workpiece: { type: 'string' },
+      page: { type: 'string' },
       material: { type: 'string' },
       machine: { type: 'string' },
       proposal: { type: 'string' },
@@ -42,7 +43,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   const machine = byId(catalogue.machines, values.machine ?? catalogue.machines[0].id, 'machine')
   const [wide = 300, high = 200, thick = material.thicknessMm] = values.workpiece ? sizes('workpiece', values.workpiece, 3) : []
   const [widthMm, heightMm] = values.size ? sizes('size', values.size, 2) : []
-  const { bytes, ...seen } = await takeIn(readInput(positionals[0]))
+  const { bytes, ...seen } = await takeIn(readInput(positionals[0]), numberOption('page', values.page, 1, 100_000) ?? 1)
   const facts = { ...seen, name: basename(positionals[0]) }
   const supply = assetsSupply(() => resolvedDrawing(bytes))
   const size = widthMm || heightMm ? { widthMm, heightMm } : undefined

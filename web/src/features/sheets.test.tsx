@@ -23,6 +23,7 @@ const { measured } = vi.hoisted(() => ({ measured: { answers: [] as ((box: objec
 vi.mock('../workers/engine.ts', () => ({
   // How much room a text takes: answered when the test says so.
   drawnFile: () => new Promise((resolve) => measured.answers.push((box) => resolve({ box, svg: '', looks: [], notices: [] }))),
+  fontAxes: async () => [],
   outlineView: async () => ({ paths: [] }),
   draw: async () => undefined,
   forecast: async () => false,
