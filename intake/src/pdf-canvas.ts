@@ -233,6 +233,13 @@ export function pdfCanvas(
     images.push({ raw, pixelsPerMm: mm > 0 ? raw.widthPx / mm : 4 })
     body.push('<image width="1" height="1" href="data:,"/>')
   }
+  const change = (to: Partial<State>): void => {
+    state = { ...state, ...to }
+  }
+  const put =
+    (key: keyof State) =>
+    ([value]: [never]): void =>
+      change({ [key]: value })
   const handlers: Readonly<Record<string, (args: never) => void>> = {
     save: () => void stack.push({ ...state }),
     restore: () => {
@@ -241,10 +248,10 @@ export function pdfCanvas(
     transform: (m: number[]) => {
       state.matrix = after(state.matrix, m as unknown as Matrix)
     },
-    setLineWidth: ([v]: [number]) => void (state.width = v),
-    setLineCap: ([v]: [number]) => void (state.cap = v),
-    setLineJoin: ([v]: [number]) => void (state.join = v),
-    setMiterLimit: ([v]: [number]) => void (state.mitre = v),
+    setLineWidth: put('width'),
+    setLineCap: put('cap'),
+    setLineJoin: put('join'),
+    setMiterLimit: put('mitre'),
     setDash: ([list, offset]: [number[], number]) => {
       state.dashes = list.some((each) => each > 0) ? list : []
       state.dashOffset = offset
@@ -260,10 +267,10 @@ export function pdfCanvas(
         else if (key === 'SMask' && value) told.add('mask')
       }
     },
-    setFillRGBColor: ([hex]: [string]) => void (state.fill = hex),
-    setStrokeRGBColor: ([hex]: [string]) => void (state.stroke = hex),
-    setFillTransparent: () => void (state.fill = 'none'),
-    setStrokeTransparent: () => void (state.stroke = 'none'),
+    setFillRGBColor: put('fill'),
+    setStrokeRGBColor: put('stroke'),
+    setFillTransparent: () => change({ fill: 'none' }),
+    setStrokeTransparent: () => change({ stroke: 'none' }),
     setFillColorN: () => {
       state.fill = '#808080'
       told.add('pattern')
@@ -272,8 +279,12 @@ export function pdfCanvas(
       state.stroke = '#808080'
       told.add('pattern')
     },
-    clip: () => void (clipsBy = 'nonzero'),
-    eoClip: () => void (clipsBy = 'evenodd'),
+    clip: () => {
+      clipsBy = 'nonzero'
+    },
+    eoClip: () => {
+      clipsBy = 'evenodd'
+    },
     constructPath: ([op, [data]]: [number, [ArrayLike<number> | null]]) => {
       const d = data ? dataOf(data) : ''
       const closed = op === ops.closeStroke || op === ops.closeFillStroke || op === ops.closeEOFillStroke
@@ -297,12 +308,12 @@ export function pdfCanvas(
     shadingFill: () => void told.add('shading'),
     beginText: () => {
       state.textMatrix = [1, 0, 0, 1, 0, 0]
-      state.x = state.y = state.lineX = state.lineY = 0
+      change({ x: 0, y: 0, lineX: 0, lineY: 0 })
     },
     setTextMatrix: (args: [ArrayLike<number>] | number[]) => {
       const m = (typeof args[0] === 'number' ? args : args[0]) as ArrayLike<number>
       state.textMatrix = [m[0], m[1], m[2], m[3], m[4], m[5]]
-      state.x = state.y = state.lineX = state.lineY = 0
+      change({ x: 0, y: 0, lineX: 0, lineY: 0 })
     },
     moveText: ([dx, dy]: [number, number]) => {
       state.lineX += dx
@@ -315,12 +326,12 @@ export function pdfCanvas(
       handlers.moveText([dx, dy] as never)
     },
     nextLine: () => handlers.moveText([0, -state.leading] as never),
-    setCharSpacing: ([v]: [number]) => void (state.charSpacing = v),
-    setWordSpacing: ([v]: [number]) => void (state.wordSpacing = v),
-    setHScale: ([v]: [number]) => void (state.hScale = v / 100),
-    setLeading: ([v]: [number]) => void (state.leading = -v),
-    setTextRise: ([v]: [number]) => void (state.rise = v),
-    setTextRenderingMode: ([v]: [number]) => void (state.mode = v),
+    setCharSpacing: put('charSpacing'),
+    setWordSpacing: put('wordSpacing'),
+    setHScale: ([v]: [number]) => change({ hScale: v / 100 }),
+    setLeading: ([v]: [number]) => change({ leading: -v }),
+    setTextRise: put('rise'),
+    setTextRenderingMode: put('mode'),
     setFont: ([name, size]: [string, number]) => {
       state.font = objects.font(name)
       state.fontSize = size
