@@ -1,4 +1,5 @@
 import { drawingBounds, flattenPath, readVectorFile, ringsBounds, type Shape, seenArea, shapeArea } from '@neotaxis/core'
+import { plainText } from '@neotaxis/core/formats/dxf/dxf-text'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { resolvedDrawing, transformAttribute } from './resolved-drawing.ts'
@@ -160,6 +161,101 @@ describe('a drawing is as a viewer shows it', () => {
       'latin1',
     )
     expect(read(new Uint8Array(latin)).shapes[0].look.layer).toBe('Möwe')
+  })
+})
+
+describe('a DXF with text', () => {
+  const dxf = (...entities: readonly (readonly (readonly [number, string | number])[])[]): Uint8Array => {
+    const all = [
+      [0, 'SECTION'],
+      [2, 'HEADER'],
+      [9, '$INSUNITS'],
+      [70, 4],
+      [0, 'ENDSEC'],
+      [0, 'SECTION'],
+      [2, 'ENTITIES'],
+      ...entities.flat(),
+      [0, 'ENDSEC'],
+      [0, 'EOF'],
+    ]
+    return new TextEncoder().encode(all.map((pair) => pair.join('\n')).join('\n'))
+  }
+  const line = [
+    [0, 'LINE'],
+    [8, 'cuts'],
+    [10, 0],
+    [20, 0],
+    [11, 50],
+    [21, 0],
+  ] as const
+
+  it('has it as outlines, as high as it says, where it says, turned as it says; the font is told', () => {
+    const { shapes: all, notices } = read(
+      dxf(
+        line,
+        [
+          [0, 'TEXT'],
+          [8, 'names'],
+          [62, 1],
+          [10, 10],
+          [20, 5],
+          [40, 8],
+          [1, 'HE'],
+        ],
+        [
+          [0, 'TEXT'],
+          [10, 100],
+          [20, 0],
+          [40, 4],
+          [50, 90],
+          [1, 'HH'],
+        ],
+      ),
+    )
+    const [, text, upright] = all
+    expect(text.look).toMatchObject({ fill: '#ff0000', layer: 'names' })
+    const at = drawingBounds({ shapes: [text] })
+    // Up is up: its base line at y 5 lies 5 mm over the line, which is the bottom of the drawing.
+    expect(at.y1 - at.y0).toBeCloseTo(8, 1)
+    expect(at.y1).toBeCloseTo(-5, 1)
+    expect(at.x0).toBeGreaterThan(10)
+    const turned = drawingBounds({ shapes: [upright] })
+    expect(turned.x1 - turned.x0).toBeCloseTo(4, 1)
+    expect(turned.y1 - turned.y0).toBeGreaterThan(5)
+    expect(notices).toEqual([expect.stringMatching(/^2 texts were set in .* not in the fonts of the drawing/)])
+  })
+
+  it('knows middles, blocks of several lines, and what its signs stand for', () => {
+    const middle = read(
+      dxf(line, [
+        [0, 'TEXT'],
+        [10, 0],
+        [20, 0],
+        [11, 25],
+        [21, 30],
+        [40, 6],
+        [72, 1],
+        [73, 2],
+        [1, 'OHO'],
+      ]),
+    ).shapes[1]
+    const { x0, x1, y0, y1 } = drawingBounds({ shapes: [middle] })
+    expect((x0 + x1) / 2).toBeCloseTo(25, 0)
+    expect((y0 + y1) / 2).toBeCloseTo(-30, 0)
+    const block = read(
+      dxf(line, [
+        [0, 'MTEXT'],
+        [10, 0],
+        [20, 40],
+        [40, 3],
+        [71, 1],
+        [1, '{\\fSome Font|b0|i0;Tide} 12%%d\\PBell'],
+      ]),
+    ).shapes[1]
+    const lines = drawingBounds({ shapes: [block] })
+    expect(lines.y0).toBeCloseTo(-40, 0)
+    expect(lines.y1).toBeCloseTo(-40 + 3 + 5, 0)
+    expect(plainText('{\\C1;a\\~b}\\Pc %%c5 \\S1/2; \\{x\\}')).toEqual(['a b', 'c ⌀5 1/2 {x}'])
   })
 })
 

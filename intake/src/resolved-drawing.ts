@@ -1,9 +1,11 @@
-import { DrawingError, drawingKind } from '@neotaxis/core'
+import { DrawingError, drawingKind, readDxf, type Typeface, type VectorDrawing, writeSvgDrawing } from '@neotaxis/core'
 import { matrixOf, pathsOf } from '@neotaxis/core/formats/svg/path-data'
 import { pathData } from '@neotaxis/core/formats/svg/svg-write'
+import { readFont } from '@neotaxis/core/text/outline-font'
 import { Resvg } from '@resvg/resvg-js'
 import { fontsMeant, shippedFontFiles } from './drawing-fonts.ts'
 import { importantRules, makeImportant } from './important-rules.ts'
+import { shippedFonts } from './shipped-fonts.ts'
 import { checkRepeats, mappedTags, textOf } from './svg-tags.ts'
 
 /** A drawing that was resolved already says so. */
@@ -19,7 +21,9 @@ const NOWHERE = 'data:,'
  * @throws DrawingError with a sentence
  */
 export function resolvedDrawing(bytes: Uint8Array): Uint8Array {
-  if (drawingKind(bytes) !== 'svg') return bytes
+  const kind = drawingKind(bytes)
+  if (kind === 'dxf') return writtenDxf(bytes)
+  if (kind !== 'svg') return bytes
   const text = textOf(bytes)
   if (text.includes(RESOLVED)) return bytes
   checkRepeats(text)
@@ -40,6 +44,28 @@ export function resolvedDrawing(bytes: Uint8Array): Uint8Array {
   }
   const beside = `${RESOLVED} data-layers="${inAttribute(layers)}" data-told="${inAttribute(told)}"`
   return new TextEncoder().encode(withItsSize(plain, text).replace('<svg ', `<svg ${beside} `))
+}
+
+/** A DXF that has text becomes a plain drawing with that as outlines; any other is handed back as it is. */
+function writtenDxf(bytes: Uint8Array): Uint8Array {
+  if (!/^\s*(?:M?TEXT|ATTRIB)\s*$/m.test(new TextDecoder('latin1').decode(bytes))) return bytes
+  let drawing: VectorDrawing
+  try {
+    drawing = readDxf(bytes, plainFace())
+  } catch {
+    // What is wrong with it is said by whoever reads it.
+    return bytes
+  }
+  const svg = writeSvgDrawing(drawing)
+  return new TextEncoder().encode(svg.replace('<svg ', `<svg ${RESOLVED} data-told="${inAttribute(drawing.notices)}" `))
+}
+
+let plain: Typeface | undefined
+
+/** The first of the fonts that ship: texts of drawings are set in it. */
+function plainFace(): Typeface {
+  plain ??= readFont(shippedFonts()[0].bytes)
+  return plain
 }
 
 /** The page as wide and high as its file says to the last digit, where it says so in units. */

@@ -48,6 +48,7 @@ export function twiceArea(line: i32, n: i32): f64 {
 
 /** How many places of a line tell its noise. */
 const NOISE_PICKS: i32 = 61
+const SHORT_PICKS: i32 = 25
 const picked: i32 = <i32>memory.data(8 * NOISE_PICKS, 8)
 
 /** An edge without soft pixels says only where it is to half a pixel: its steps are 1/√12 px off, at most ½. */
@@ -114,7 +115,7 @@ function thirdAt(line: i32, n: i32, a: i32): f64 {
 function noiseOf(line: i32, n: i32): f64 {
   if (n < 24) return 0
   const isShort = n < SHORT
-  const picks = min(n, NOISE_PICKS)
+  const picks = min(n, isShort ? SHORT_PICKS : NOISE_PICKS)
   for (let k = 0; k < picks; k++) {
     const i = (k * n) / picks
     const found = isShort ? thirdAt(line, n, i) : bendOffAt(line, n, i)
@@ -135,7 +136,7 @@ function noiseOf(line: i32, n: i32): f64 {
 export function outline(line: i32, n: i32, tolerance: f64, limit: f64, work: i32, kinds: i32, points: i32): i32 {
   const stepped = isStepped(line, n)
   const noise = stepped ? STEPPED : noiseOf(line, n)
-  const grainy = !stepped && noise > GRAINY
+  const grainy = !stepped && n >= SHORT && noise > GRAINY
   setTangentReach(stepped ? 14 : grainy ? min(noise > VERY_GRAINY ? 16 : 10, n >> 4) : 5)
   setGrainy(grainy)
   setSideNoise(grainy ? noise : 0)

@@ -32,6 +32,10 @@ export interface DxfDocument {
 export const text = ({ pairs }: Pick<Entity, 'pairs'>, code: number): string | undefined =>
   pairs.find((pair) => pair.code === code)?.value
 
+/** All values of a group. */
+export const texts = ({ pairs }: Pick<Entity, 'pairs'>, code: number): string[] =>
+  pairs.flatMap((pair) => (pair.code === code ? [pair.value] : []))
+
 /** The first value of a group as a number. @throws RangeError where it is none */
 export function number(entity: Pick<Entity, 'pairs'>, code: number, missing = 0): number {
   const value = text(entity, code)

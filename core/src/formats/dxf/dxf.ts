@@ -4,6 +4,7 @@ import { indexColour } from './dxf-colours.ts'
 import { entityPaths } from './dxf-curves.ts'
 import { type Block, type DxfDocument, dxfDocument, type Entity, number, text } from './dxf-document.ts'
 import { DxfError, dxfPairs, dxfText, isDxf } from './dxf-pairs.ts'
+import { type Letters, textPaths } from './dxf-text.ts'
 
 /** How far curves may lie off what the file says, mm. */
 const TOLERANCE_MM = 0.0005
@@ -28,6 +29,10 @@ interface Reading {
   readonly left: Map<string, number>
   damaged: number
   readonly tolerance: number
+  /** What text is written with; absent: it is left out. */
+  readonly face: Letters | undefined
+  /** How many texts were written. */
+  written: number
 }
 
 /** What handed down things a block's parts take from its insert. */
@@ -40,18 +45,23 @@ interface Around {
 
 /**
  * Reads a text DXF: lines, polylines with bulges, arcs, circles, ellipses, splines, solids and inserts, nested and in rows, on
- * layers that are shown. What it cannot use is told. @returns mm, y down @throws DxfError
+ * layers that are shown; text where there is a font for it. What it cannot use is told. @returns mm, y down @throws DxfError
  */
-export function readDxf(bytes: Uint8Array): VectorDrawing {
+export function readDxf(bytes: Uint8Array, face?: Letters): VectorDrawing {
   const source = dxfText(bytes)
   if (!isDxf(source)) throw new DxfError('This is not a DXF drawing.')
   const document = dxfDocument(dxfPairs(source))
   const unit = document.unitMm ?? 1
-  const reading: Reading = { document, shapes: [], left: new Map(), damaged: 0, tolerance: TOLERANCE_MM / unit }
+  const reading: Reading = { document, shapes: [], left: new Map(), damaged: 0, tolerance: TOLERANCE_MM / unit, face, written: 0 }
   // Up becomes down.
   collect(document.entities, { matrix: [unit, 0, 0, -unit, 0, 0], layer: '0', color: indexColour(7), within: [] }, reading)
   const notices = [
     ...(document.unitMm === undefined ? ['The drawing does not say its unit: millimetres are taken.'] : []),
+    ...(reading.written > 0
+      ? [
+          `${reading.written} text${reading.written === 1 ? ' was' : 's were'} set in ${face?.name}, not in the fonts of the drawing: check how they run.`,
+        ]
+      : []),
     ...[...reading.left].map(([what, n]) => `${n} ${what}${n === 1 ? '' : 's'} left out.`),
     ...(reading.damaged > 0 ? [`${reading.damaged} damaged ${reading.damaged === 1 ? 'entity' : 'entities'} left out.`] : []),
   ]
@@ -102,7 +112,9 @@ function colourOf(entity: Entity, ofLayer: number | undefined, { color }: Around
 }
 
 function shape(entity: Entity, { matrix, layer, color }: Around, reading: Reading): void {
-  const paths = entityPaths(entity, { tolerance: reading.tolerance })
+  const written = reading.face && textPaths(entity, reading.face)
+  if (written) reading.written++
+  const paths = written ?? entityPaths(entity, { tolerance: reading.tolerance })
   if (!paths) {
     const told = TOLD[entity.type]
     const what = told ?? (SILENT.has(entity.type) ? undefined : `unknown entity (${entity.type.slice(0, 24)})`)
@@ -114,16 +126,22 @@ function shape(entity: Entity, { matrix, layer, color }: Around, reading: Readin
   // Drawn from behind, x runs the other way (arbitrary axis of an extrusion along −z).
   const seen: Matrix = number(entity, 230, 1) < 0 ? after(matrix, [-1, 0, 0, 1, 0, 0]) : matrix
   const weight = number(entity, 370, -3)
-  const filled = entity.type === 'SOLID' || entity.type === 'TRACE'
+  const filled = entity.type === 'SOLID' || entity.type === 'TRACE' || written !== undefined
   const look: Look = {
     ...(filled ? { fill: color } : { stroke: color }),
     ...(!filled && weight > 0 ? { strokeMm: weight / 100 } : {}),
     ...(layer === '0' ? {} : { layer }),
   }
-  placed(paths, seen, look, reading)
+  placed(paths, seen, look, reading, written ? 'nonzero' : 'evenodd')
 }
 
-function placed(paths: readonly Path[], [a, b, c, d, e, f]: Matrix, look: Look, { shapes }: Reading): void {
+function placed(
+  paths: readonly Path[],
+  [a, b, c, d, e, f]: Matrix,
+  look: Look,
+  { shapes }: Reading,
+  rule: Shape['rule'] = 'evenodd',
+): void {
   const moved = paths.map((path): Path => {
     const points = new Float64Array(path.points.length)
     for (let i = 0; i < points.length; i += 2) {
@@ -134,7 +152,7 @@ function placed(paths: readonly Path[], [a, b, c, d, e, f]: Matrix, look: Look, 
     return { ...path, points }
   })
   if (moved.some(({ points }) => points.some((v) => !Number.isFinite(v)))) throw new RangeError('a number that is none')
-  shapes.push({ paths: moved, look, rule: 'evenodd' })
+  shapes.push({ paths: moved, look, rule })
 }
 
 /** A block in its place, as often as its rows and columns say. */
