@@ -22,12 +22,8 @@ export function plainText(coded: string): string[] {
     .replace(/\\[fFHCTQWApL][^;\\]*;/g, '')
     .replace(/\\~/g, ' ')
     .replace(/\\[LlOoKk]/g, '')
-  return signs.split(/\\P|\r?\n/).map((line) =>
-    line
-      .replace(/\\([\\{}])/g, '\u0001$1')
-      .replace(/[{}](?<!\u0001.)/g, '')
-      .replaceAll('\u0001', ''),
-  )
+  // Braces keep formats together; those that are meant have a sign before them.
+  return signs.split(/\\P|\r?\n/).map((line) => line.replace(/\\([\\{}])|[{}]/g, (_, meant?: string) => meant ?? ''))
 }
 
 /** Where lines begin, and on which height: shares of their width and of the block's height. */
