@@ -41,6 +41,28 @@ const powerEdit = (job: JobDocument, operation: string, power: number, id: strin
   editFrom(job, withOperation(job, operation, { power }), `power ${power}`, id)
 
 describe('assets', () => {
+  it('are drawings as they came, and in plain terms for whoever reads them', async () => {
+    const svg =
+      '<svg xmlns="http://www.w3.org/2000/svg" width="20mm" height="10mm" viewBox="0 0 20 10"><style>.a{fill:#123456}</style><g id="a"><rect class="a" width="5" height="5"/></g><use href="#a" x="9"/></svg>'
+    const { body } = await ask
+      .post('/api/assets')
+      .set('Content-Type', 'application/octet-stream')
+      .send(Buffer.from(svg))
+      .expect(201)
+    expect(body.drawing).toMatchObject({ widthMm: 14, heightMm: 5, shapes: 2 })
+    const kept = await ask.get(`/api/assets/${body.asset}`).expect(200)
+    expect(kept.text).toBe(svg)
+    const plain = await ask.get(`/api/assets/${body.asset}/plain`).expect(200).expect('Cache-Control', 'no-cache')
+    expect(plain.text.match(/fill="#123456"/g)).toHaveLength(2)
+    expect(plain.text).not.toMatch(/<style|<use/)
+    // A picture is the same either way.
+    const [as, read] = await Promise.all(
+      [`/api/assets/${asset}`, `/api/assets/${asset}/plain`].map((path) => ask.get(path).expect(200)),
+    )
+    expect(read.body).toEqual(as.body)
+    await ask.get(`/api/assets/${'0'.repeat(64)}/plain`).expect(404)
+  })
+
   it('keeps a picture under its SHA-256 and gives it back byte for byte', async () => {
     const { body } = await ask.get(`/api/assets/${asset}`).expect(200).expect('Content-Type', 'image/png')
     expect(Buffer.compare(body as Buffer, Buffer.from(face))).toBe(0)
