@@ -18,6 +18,14 @@ function shareOf(value: number, mask: number): number {
   return Math.round((255 * ((value & mask) >>> shift)) / most)
 }
 
+/** Its size by its header, px; undefined where bytes are no BMP. Old ones have 16 bits for a side. */
+export function bmpSize(bytes: Uint8Array): { readonly width: number; readonly height: number } | undefined {
+  if (bytes.length < 26 || bytes[0] !== 0x42 || bytes[1] !== 0x4d) return undefined
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+  if (view.getUint32(14, true) === 12) return { width: view.getUint16(18, true), height: view.getUint16(20, true) }
+  return { width: view.getInt32(18, true), height: Math.abs(view.getInt32(22, true)) }
+}
+
 /**
  * BMP (Windows GDI: BITMAPCOREHEADER to BITMAPV5HEADER): with a palette of 1, 4 or 8 bit, run lengths of 4 and 8 bit, 16, 24 and 32 bit, masks.
  * Its transparency is not trusted, since most programs leave it at nothing. @throws where it is damaged
@@ -29,14 +37,13 @@ export function decodeBmp(bytes: Uint8Array): Decoded {
   const pixels = u32(10)
   const header = u32(14)
   const isCore = header === 12
-  const width = isCore ? u16(18) : view.getInt32(18, true)
-  const tall = isCore ? u16(20) : view.getInt32(22, true)
+  const { width = 0, height = 0 } = bmpSize(bytes) ?? {}
+  const isTopDown = !isCore && view.getInt32(22, true) < 0
   const bits = u16(isCore ? 24 : 28)
   const packing = isCore ? 0 : u32(30)
-  const height = Math.abs(tall)
   if (!(width > 0 && height > 0)) throw new Error('a picture without a size')
   const samples = new Uint8Array(width * height * 3)
-  const rowOf = (y: number): number => (tall < 0 ? y : height - 1 - y)
+  const rowOf = (y: number): number => (isTopDown ? y : height - 1 - y)
   const put = (x: number, y: number, r: number, g: number, b: number): void => {
     const at = 3 * (rowOf(y) * width + x)
     samples[at] = r

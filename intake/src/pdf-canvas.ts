@@ -1,16 +1,5 @@
 import type { RawPicture } from '@neotaxis/core'
-
-type Matrix = readonly [number, number, number, number, number, number]
-
-/** The inner one first, then the outer one. */
-const after = ([a, b, c, d, e, f]: Matrix, [p, q, r, s, t, u]: Matrix): Matrix => [
-  a * p + c * q,
-  b * p + d * q,
-  a * r + c * s,
-  b * r + d * s,
-  a * t + c * u + e,
-  b * t + d * u + f,
-]
+import { after, type Matrix } from '@neotaxis/core/formats/svg/path-data'
 
 /** What a PDF's painting stands at (ISO 32000-1, 8.4). */
 interface State {
@@ -231,7 +220,6 @@ export function pdfCanvas(
     const [a, b] = state.matrix
     const mm = (Math.hypot(a, b) * userUnit * 25.4) / 72
     images.push({ raw, pixelsPerMm: mm > 0 ? raw.widthPx / mm : 4 })
-    body.push('<image width="1" height="1" href="data:,"/>')
   }
   const change = (to: Partial<State>): void => {
     state = { ...state, ...to }
@@ -356,7 +344,11 @@ export function pdfCanvas(
     if (handle) handle((argsArray[i] ?? []) as never)
   })
   const pt = (v: number): string => number(v * userUnit)
-  const notices = [...told].map((what) => TOLD[what])
+  const beside = drawn > 0 ? images.length : images.length - 1
+  const notices = [
+    ...[...told].map((what) => TOLD[what]),
+    ...(beside > 0 ? [`${beside} picture${beside === 1 ? '' : 's'} left out.`] : []),
+  ]
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${pt(width)}pt" height="${pt(height)}pt" viewBox="0 0 ${number(width)} ${number(height)}"><defs>${defs.join('')}</defs>${body.join('')}</svg>`
   return { svg, drawn, images, notices }
 }

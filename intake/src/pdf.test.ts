@@ -10,6 +10,9 @@ import { takeIn } from './take-in.ts'
 
 const folder = mkdtempSync(join(tmpdir(), 'neotaxis-pdf-'))
 afterAll(() => rmSync(folder, { recursive: true, force: true }))
+/** Four by two pixels. */
+const PNG =
+  'iVBORw0KGgoAAAANSUhEUgAAAAQAAAACCAIAAADwyuo0AAAAIUlEQVR4nAXBMQEAAAzCsGrqPTmIQBgClwAeFocQLzYuPj1aBfGQNdHyAAAAAElFTkSuQmCC'
 const at = (name: string): string => join(folder, name)
 const page = (inside: string, size = 'width="80mm" height="50mm" viewBox="0 0 80 50"'): string =>
   `<svg xmlns="http://www.w3.org/2000/svg" ${size}>${inside}</svg>`
@@ -72,12 +75,15 @@ describe('a page of a PDF', () => {
   })
 
   it('that is nothing but a picture is that picture, as large as it stands there', async () => {
-    const png =
-      'iVBORw0KGgoAAAANSUhEUgAAAAQAAAACCAIAAADwyuo0AAAAIUlEQVR4nAXBMQEAAAzCsGrqPTmIQBgClwAeFocQLzYuPj1aBfGQNdHyAAAAAElFTkSuQmCC'
-    const taken = await takeIn(pdfOf(page(`<image href="data:image/png;base64,${png}" width="40" height="20"/>`)))
+    const taken = await takeIn(pdfOf(page(`<image href="data:image/png;base64,${PNG}" width="40" height="20"/>`)))
     expect(taken.drawing).toBeUndefined()
     expect([taken.widthPx, taken.heightPx]).toEqual([4, 2])
     expect(taken.widthPx / taken.pixelsPerMm!).toBeCloseTo(40, 0)
+  })
+
+  it('with a picture beside a drawing is the drawing, and the picture is told', async () => {
+    const svg = page(`<rect x="50" width="10" height="10"/><image href="data:image/png;base64,${PNG}" width="40" height="20"/>`)
+    expect((await takeIn(pdfOf(svg))).drawing!.notices).toEqual(['1 picture left out.'])
   })
 
   it('that is damaged, cut short or empty gets a sentence', async () => {

@@ -22,7 +22,7 @@ import {
 } from '@neotaxis/core'
 import { FontError, readFont } from '@neotaxis/core/text/outline-font'
 import { imageSize } from 'image-size'
-import { decodeBmp } from './bmp.ts'
+import { bmpSize, decodeBmp } from './bmp.ts'
 import { decodeJpeg } from './jpeg.ts'
 import { isPdf, pdfPage } from './pdf.ts'
 import { plainFont } from './plain-font.ts'
@@ -116,7 +116,7 @@ async function decodedFile(bytes: Uint8Array): Promise<{ type: string; decoded: 
   const { type, width, height } = header(bytes)
   const decoder = DECODERS[type]
   if (!decoder) throw new PictureError(`Pictures of the kind ${type.toUpperCase()} cannot be read. Save it as PNG or JPEG.`)
-  if (width * height > MAX_PIXELS || !width || !height) throw new PictureError(tooLarge(width, height))
+  if (width * height > MAX_PIXELS || !(width > 0) || !(height > 0)) throw new PictureError(tooLarge(width, height))
   let decoded: Decoded
   try {
     decoded = await decoder(bytes)
@@ -210,6 +210,8 @@ const NAMES: Record<string, string> = { png: 'PNG', jpg: 'JPEG', gif: 'GIF', bmp
 function header(bytes: Uint8Array): { type: string; width: number; height: number } {
   const png = pngSize(bytes)
   if (png) return { type: 'png', width: png.widthPx, height: png.heightPx }
+  const bmp = bmpSize(bytes)
+  if (bmp) return { type: 'bmp', ...bmp }
   try {
     const { type = '', width, height } = imageSize(bytes)
     return { type, width, height }

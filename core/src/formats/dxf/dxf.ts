@@ -1,5 +1,6 @@
 import type { Path } from '../../geometry/path.ts'
 import type { Look, Shape, VectorDrawing } from '../../vector/drawing.ts'
+import { after, type Matrix } from '../svg/path-data.ts'
 import { indexColour } from './dxf-colours.ts'
 import { entityPaths } from './dxf-curves.ts'
 import { type Block, type DxfDocument, dxfDocument, type Entity, number, text } from './dxf-document.ts'
@@ -10,18 +11,6 @@ import { type Letters, textPaths } from './dxf-text.ts'
 const TOLERANCE_MM = 0.0005
 const MOST_DEPTH = 40
 const MOST_SHAPES = 200_000
-
-/** x′ = a·x + c·y + e, y′ = b·x + d·y + f. */
-type Matrix = readonly [number, number, number, number, number, number]
-
-const after = ([a, b, c, d, e, f]: Matrix, [p, q, r, s, t, u]: Matrix): Matrix => [
-  a * p + c * q,
-  b * p + d * q,
-  a * r + c * s,
-  b * r + d * s,
-  a * t + c * u + e,
-  b * t + d * u + f,
-]
 
 interface Reading {
   readonly document: DxfDocument

@@ -1,5 +1,5 @@
 import type { StrokeEnds } from '../../geometry/stroke-area.ts'
-import type { Element } from './svg.ts'
+import type { Element } from './svg-elements.ts'
 
 /** How an element is painted, most of it handed down. Colours are as the file has them. */
 export interface Paint {

@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 // A variable font is set by its axes; any other has none.
 import type { FontChoice } from '@neotaxis/core'
-import { cleanup, screen } from '@testing-library/react'
+import { act, cleanup, screen } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { useState } from 'react'
 import { afterEach, expect, it, vi } from 'vitest'
@@ -9,10 +9,9 @@ import { fillBrowser, shown } from '../../testing/fake-server.tsx'
 import { AxesFields } from './AxesFields.tsx'
 
 const weight = { tag: 'wght', name: 'Weight', least: 100, usual: 400, most: 900 }
-vi.mock('../../workers/engine.ts', () => ({
-  onWorkerDeath: () => () => {},
-  fontAxes: (asset: string) => Promise.resolve(asset.startsWith('v') ? [weight] : []),
-}))
+const engine = vi.hoisted(() => ({ onWorkerDeath: () => () => {}, fontAxes: vi.fn() }))
+vi.mock('../../workers/engine.ts', () => engine)
+engine.fontAxes.mockImplementation((asset: string) => Promise.resolve(asset.startsWith('v') ? [weight] : []))
 afterEach(cleanup)
 fillBrowser()
 
@@ -37,6 +36,8 @@ it('is as bold as it is set, and as it is by itself again at its usual', async (
 
 it('has nothing to set where a font has no axes', async () => {
   shown(<Field asset="p1" />)
-  await new Promise((done) => setTimeout(done, 20))
+  // It was asked, and has answered.
+  await act(async () => void (await engine.fontAxes.mock.results.at(-1)?.value))
+  expect(engine.fontAxes).toHaveBeenLastCalledWith('p1')
   expect(screen.queryByLabelText('Weight')).toBeNull()
 })

@@ -13,7 +13,7 @@ export function TrueFields({ job, node }: { readonly job: JobDocument; readonly 
   const follows =
     surface.kind === 'flat'
       ? 'As seen from above: beside the crown it comes out longer on the face than it is drawn.'
-      : `Lines of text run level with the rim, and it narrows with the taper: drawn as at Ø ${Number(surface.kind === 'cylinder' ? surface.diameterMm.toFixed(1) : widestMm(surface).toFixed(1))} mm.`
+      : `Lines of text run level with the rim, and it narrows with the taper: drawn as at Ø ${Number(widestMm(surface).toFixed(1))} mm.`
   return (
     <>
       <SwitchRow
