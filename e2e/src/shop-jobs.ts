@@ -42,7 +42,7 @@ export function shopJobs(): void {
     await hand.type('Depth', '1.5')
     await settled(page)
     const depth = page.getByRole('complementary', { name: 'Details' }).getByRole('textbox', { name: 'Depth', exact: true })
-    expect(Math.abs(Number(await depth.inputValue()) - 1.5)).toBeLessThan(0.03)
+    await expect.poll(async () => Math.abs(Number(await depth.inputValue()) - 1.5)).toBeLessThan(0.03)
     // Later, at the bench.
     await hand.press('add-step')
     await hand.press('add-by-hand')
