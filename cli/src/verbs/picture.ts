@@ -6,6 +6,7 @@ import {
   frame,
   framedSize,
   greyFromPng,
+  INK,
   intervalFromDpi,
   KERNELS,
   MAX_DOTS,
@@ -46,6 +47,7 @@ const OPTIONS = {
   sharpen: { type: 'string' },
   posterise: { type: 'string' },
   flatten: { type: 'boolean', default: false },
+  ink: { type: 'boolean', default: false },
   invert: { type: 'boolean', default: false },
 } as const
 
@@ -134,6 +136,7 @@ function cropStep(text: string | undefined, { widthPx, heightPx }: { widthPx: nu
 /** The short options as steps, in the order in which people work: even the light, tone, sharpen, clear tones, invert. */
 function shortSteps(values: Values): TreatmentStep[] {
   const steps: TreatmentStep[] = []
+  if (values.ink) steps.push({ kind: 'ink', on: true, ...INK })
   if (values.flatten) steps.push({ kind: 'flatten', on: true, radiusMm: FLATTEN_MM })
   const levels = numbersOption('levels', values.levels, 3)
   if (levels) {

@@ -10,6 +10,8 @@ import {
   flattenPath,
   type GreyPicture,
   greyFromPng,
+  INK,
+  inkPicture,
   JobError,
   mapPath,
   measureOutlines,
@@ -57,6 +59,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
       zone: { type: 'string' },
       steps: { type: 'string' },
       colours: { type: 'string' },
+      ink: { type: 'boolean', default: false },
     },
     { min: 1, max: 1, what: 'one picture file' },
   )
@@ -84,17 +87,19 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
       above !== undefined ||
       smoothMm !== undefined ||
       values.threshold !== undefined ||
+      values.ink ||
       values.steps !== undefined)
   )
     throw new UsageError(
-      '--colours parts the picture by its colours: no --mode, --threshold, --above, --smooth-mm or --steps with it.',
+      '--colours parts the picture by its colours: no --mode, --ink, --threshold, --above, --smooth-mm or --steps with it.',
     )
   const steps = values.steps === undefined ? [] : stepsFrom(values.steps)
   const read = await readPicture(positionals[0])
   const mm = pixelMm(read, { dpi, widthMm })
   if (count !== undefined)
     return traceColours(read, mm, { count: Math.round(count), toleranceMm, minAreaMm2: minArea ?? 0, zone }, io, values)
-  const picture = zone ? cropped(read.grey, zone) : read.grey
+  const page = values.ink ? inkPicture(read.grey, INK) : read.grey
+  const picture = zone ? cropped(page, zone) : page
   const tolerancePx = toleranceMm === undefined ? DEFAULT_TOLERANCE_PX : Math.max(0.02, toleranceMm / mm)
   const lines = mode === 'centreline' ? centreLines(picture, threshold, channel, Math.max(0.2, tolerancePx)) : undefined
   const px = lines

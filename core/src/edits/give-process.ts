@@ -1,12 +1,21 @@
-import { burnOrder, givesLines, type JobDocument, materialOf, placeIdOf, placesOf, sourceOf } from '../job/document/document.ts'
+import {
+  burnOrder,
+  givesLines,
+  type JobDocument,
+  materialOf,
+  placeIdOf,
+  placeOf,
+  placesOf,
+  sourceOf,
+} from '../job/document/document.ts'
 import { isRoot, type LineageNode, type PartNode } from '../job/document/nodes.ts'
 import type { Operation, ProcessName } from '../job/document/operation.ts'
-import { DEFAULT_CORNER_DEG } from '../outline/trace.ts'
 import { NO_TREATMENT, PLAIN_DOTS } from '../picture/steps.ts'
 import type { ArtworkForm } from '../process/process.ts'
 import { PROCESS_NAMES, PROCESSES, processOf } from '../process/table.ts'
 import { withOperation } from './change.ts'
 import { freeName } from './free-name.ts'
+import { newTrace, pixelMm } from './new-trace.ts'
 import { burned, burnStepOf, switched } from './steps-edits.ts'
 import { madeFrom } from './take-away.ts'
 
@@ -17,8 +26,6 @@ interface Taken {
   readonly nodes: Readonly<Record<string, LineageNode>>
 }
 
-/** Half of what can be seen through, or of what is dark, is the edge. */
-const EDGE = 0.5
 /** Specks are no artwork, mm². */
 const SPECK_MM2 = 0.5
 
@@ -78,17 +85,14 @@ function madeFor(job: JobDocument, nodeId: string, form: ArtworkForm | 'as writt
       nodes: { [id]: { kind: 'picture', name: form === 'dots' ? 'dots' : 'relief', from: root, ...NO_TREATMENT, dots } },
     }
   }
-  const id = freeName(job.nodes, `${root.slice(0, 24)}-edge`)
-  const trace: LineageNode = {
-    kind: 'trace',
-    name: 'its edge',
-    from: root,
-    channel: node.kind === 'mesh' || node.hasAlpha ? 'alpha' : 'grey',
-    threshold: EDGE,
-    toleranceMm: 0,
-    cornerDeg: DEFAULT_CORNER_DEG,
+  // Of a page of ink the strokes are followed, not their edges.
+  const strokes = form === 'lines' && node.kind === 'source' && node.inkPage !== undefined && !node.hasAlpha
+  const id = freeName(job.nodes, `${root.slice(0, 24)}-${strokes ? 'strokes' : 'edge'}`)
+  const trace = newTrace(node, root, pixelMm(node, placeOf(job, root)), {
+    name: strokes ? 'its strokes' : 'its edge',
+    ...(strokes ? { mode: 'centreline' } : {}),
     minAreaMm2: SPECK_MM2,
-  }
+  })
   return { of: [id], nodes: { [id]: trace } }
 }
 

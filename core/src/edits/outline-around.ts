@@ -1,12 +1,10 @@
-import { type JobDocument, materialOf, sourceOf } from '../job/document/document.ts'
+import { type JobDocument, materialOf, placeOf, sourceOf } from '../job/document/document.ts'
 import { isRoot, type LineageNode, type PartNode } from '../job/document/nodes.ts'
-import { DEFAULT_CORNER_DEG } from '../outline/trace.ts'
 import { cut } from '../process/cut/cut.ts'
+import { newTrace, pixelMm } from './new-trace.ts'
 import { offsetName } from './outline-edits.ts'
 import { burned } from './steps-edits.ts'
 
-/** Half of what can be seen through, or of what is dark, is the edge. */
-const EDGE = 0.5
 /** Specks are no artwork, mm². */
 const SPECK_MM2 = 1
 
@@ -33,20 +31,7 @@ function seenOutline(
   if (node.kind !== 'source' && node.kind !== 'mesh') return undefined
   const traced = children.find(([, each]) => each.kind === 'trace' && each.mode === undefined && each.zone === undefined)
   if (traced) return { id: traced[0] }
-  const channel = node.kind === 'mesh' || node.hasAlpha ? 'alpha' : 'grey'
-  return {
-    id,
-    made: {
-      kind: 'trace',
-      name: 'its edge',
-      from: root,
-      channel,
-      threshold: EDGE,
-      toleranceMm: 0,
-      cornerDeg: DEFAULT_CORNER_DEG,
-      minAreaMm2: SPECK_MM2,
-    },
-  }
+  return { id, made: newTrace(node, root, pixelMm(node, placeOf(job, root)), { name: 'its edge', minAreaMm2: SPECK_MM2 }) }
 }
 
 /** Families that something can be cut around, by their roots. */

@@ -8,7 +8,8 @@ import type { ColourPicture } from '../outline/colours/palette.ts'
 import { outlinesOf, sharedEdges } from '../outline/colours/separate.ts'
 import { DEFAULT_TOLERANCE_PX, trace } from '../outline/trace.ts'
 import { partOfPicture } from '../picture/framing.ts'
-import { framedPicture } from './pictured.ts'
+import { inkPicture } from '../picture/ink/ink-only.ts'
+import { framedPicture, type KeyedFrame } from './pictured.ts'
 import { keyOf, type Supply } from './supply.ts'
 
 /** Lines are never fitted closer than this, px, and never shorter. */
@@ -44,10 +45,22 @@ function zoneOf(
   }
 }
 
+/** The ink of a page, where a trace is one of its ink alone. */
+function inkOf(framed: KeyedFrame, { ink, channel }: TraceNode, supply: Supply): KeyedFrame {
+  if (!ink || channel === 'alpha') return framed
+  const key = keyOf('ink', framed.key, ink)
+  const picture = supply.cache.get(
+    key,
+    () => inkPicture(framed.picture, ink, supply.progress),
+    ({ samples }) => samples.byteLength,
+  )
+  return { ...framed, picture, key }
+}
+
 /** What a trace finds in its picture, kept by content. */
 export function traced(job: JobDocument, nodeId: string, node: TraceNode, supply: Supply, place?: string): Traced {
   if (node.mode === 'colours') return tracedColours(job, nodeId, node, supply, place)
-  const { picture, window, key: framed } = framedPicture(job, nodeId, supply)
+  const { picture, window, key: framed } = inkOf(framedPicture(job, nodeId, supply), node, supply)
   const lies = placeOf(job, nodeId, place)
   const sx = lies.widthMm / window.width
   const sy = lies.heightMm / window.height

@@ -10,9 +10,9 @@ const PAPER = 0.9
  * Evens out the light on photographed paper: divides by an estimate of the paper. In cells of a quarter radius the light
  * end of the tones is taken for paper; a grey closing (P. Soille, Morphological Image Analysis, 2nd ed., 4.3) bridges what
  * is all ink; a Gaussian makes it as smooth as light falls.
- * @param radius dots: ink is thinner, shadows are wider
+ * @param radius dots: ink is thinner, shadows are wider @param darker share of a cell's pixels that are darker than its paper
  */
-export function flatten(plane: Plane, radius: number): Uint16Array {
+export function flatten(plane: Plane, radius: number, darker = PAPER): Uint16Array {
   const { width, height, tone, alpha } = plane
   const cell = Math.max(1, radius / FINE)
   const columns = Math.max(1, Math.ceil(width / cell))
@@ -34,7 +34,7 @@ export function flatten(plane: Plane, radius: number): Uint16Array {
           n++
         }
       }
-      paper[r * columns + c] = n === 0 ? 0 : lightEnd(counts, n)
+      paper[r * columns + c] = n === 0 ? 0 : lightEnd(counts, n, darker)
     }
   }
   const closed = closing(paper, columns, rows, FINE)
@@ -87,12 +87,12 @@ function closing(paper: Float32Array, columns: number, rows: number, reach: numb
   return out
 }
 
-/** The middle of the tones lighter than the darker `PAPER` of all, 0–65535. */
-function lightEnd(counts: Uint32Array, n: number): number {
+/** The tone that a share of all is darker than, 0–65535. */
+function lightEnd(counts: Uint32Array, n: number, darker: number): number {
   let sum = 0
   for (let v = 0; v < 256; v++) {
     sum += counts[v]
-    if (sum >= PAPER * n) return v * 257
+    if (sum >= darker * n) return v * 257
   }
   return WHITE
 }

@@ -105,6 +105,15 @@ export interface FlattenStep extends Limited {
   readonly radiusMm: number
 }
 
+/** A page brought to its ink: light evened, ruled lines away, paper to nothing, ink to full. See `ink/ink-only.ts`. */
+export interface InkStep extends Limited {
+  readonly kind: 'ink'
+  /** Whether the lines of ruled paper go. */
+  readonly ruled: boolean
+  /** Share of the ink's own darkness from which on a place is ink, 0–1. */
+  readonly from: number
+}
+
 export interface SharpenStep extends Limited {
   readonly kind: 'sharpen'
   /** Dots. */
@@ -136,6 +145,7 @@ export type TreatmentStep =
   | InvertStep
   | PosteriseStep
   | FlattenStep
+  | InkStep
   | SharpenStep
   | CleanStep
   | ClearStep

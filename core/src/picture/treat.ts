@@ -4,6 +4,7 @@ import { clean } from './clean.ts'
 import { flatten } from './flatten.ts'
 import type { Framed } from './framing.ts'
 import { type Grade, gradeOf } from './grade.ts'
+import { inkOnly } from './ink/ink-only.ts'
 import { type MaskBase, maskPlane } from './mask.ts'
 import { type PictureKernel, pictureKernel } from './picture-kernel.ts'
 import { type Plane, WHITE } from './plane.ts'
@@ -117,9 +118,10 @@ export function treatedPlane(
     const mask = step.mask === undefined ? undefined : planeOf(step.mask)
     key = JSON.stringify([key, step, step.mask === undefined ? null : treatment.masks[step.mask]])
     // The last steps change with every move of a slider: only what is costly is kept.
-    const make = (): Plane => done(before, step, mask, pitchMm, framed)
+    const here = progress && ((part: number): void => progress((i + 1 + part) * share))
+    const make = (): Plane => done(before, step, mask, pitchMm, framed, here)
     plane =
-      step.kind === 'flatten' || step.kind === 'sharpen'
+      step.kind === 'flatten' || step.kind === 'ink' || step.kind === 'sharpen'
         ? keep(JSON.stringify([key, columns, rows, pitchMm]), make, planeBytes)
         : make()
     i++
@@ -223,7 +225,14 @@ function tonesOf(wanted: Float32Array, seen: Float32Array): Pick<Required<Plane>
 }
 
 /** One step on the plane; a new plane, the old one stays as it was. */
-function done(plane: Plane, step: TreatmentStep, mask: Uint8Array | undefined, pitchMm: number, framed: Framed): Plane {
+function done(
+  plane: Plane,
+  step: TreatmentStep,
+  mask: Uint8Array | undefined,
+  pitchMm: number,
+  framed: Framed,
+  progress?: (done: number) => void,
+): Plane {
   // A mask that is gone limits nothing.
   const limited = (i: number): number => (mask ? (step.outside ? 255 - mask[i] : mask[i]) : 255)
   if (step.kind === 'clear') {
@@ -231,7 +240,7 @@ function done(plane: Plane, step: TreatmentStep, mask: Uint8Array | undefined, p
     for (let i = 0; i < alpha.length; i++) alpha[i] = ((plane.alpha ? plane.alpha[i] : 255) * (255 - limited(i)) + 127) / 255
     return { ...plane, alpha }
   }
-  const changed = changedTone(plane, step, pitchMm, framed)
+  const changed = changedTone(plane, step, pitchMm, framed, progress)
   if (mask) {
     for (let i = 0; i < changed.length; i++) {
       const m = limited(i)
@@ -241,10 +250,18 @@ function done(plane: Plane, step: TreatmentStep, mask: Uint8Array | undefined, p
   return { ...plane, tone: changed }
 }
 
-function changedTone(plane: Plane, step: TreatmentStep, pitchMm: number, framed: Framed): Uint16Array {
+function changedTone(
+  plane: Plane,
+  step: TreatmentStep,
+  pitchMm: number,
+  framed: Framed,
+  progress?: (done: number) => void,
+): Uint16Array {
   switch (step.kind) {
     case 'flatten':
       return flatten(plane, step.radiusMm / pitchMm)
+    case 'ink':
+      return inkOnly(plane, step, progress).tone
     case 'sharpen':
       return sharpen(plane, step.radius, step.amount, step.threshold)
     case 'clean':

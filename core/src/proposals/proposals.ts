@@ -1,8 +1,9 @@
 import type { Drawn } from '../drawn/drawn.ts'
+import { newTrace, pixelMm, speckMm2 } from '../edits/new-trace.ts'
 import { flattenPath } from '../geometry/path.ts'
 import { ringArea, ringLength } from '../geometry/ring.ts'
 import type { JobDocument, Placement } from '../job/document/document.ts'
-import type { LineageNode } from '../job/document/nodes.ts'
+import type { LineageNode, MeshNode, SourceNode } from '../job/document/nodes.ts'
 import type { Operation } from '../job/document/operation.ts'
 import type { Provenance } from '../job/document/provenance.ts'
 import { RANGES } from '../job/document/ranges.ts'
@@ -10,11 +11,13 @@ import { outlinePaths } from '../lineage/evaluate.ts'
 import type { Supply } from '../lineage/supply.ts'
 import { FINISH_STARTS } from '../material/finish.ts'
 import { heightMap, type MeshExtent } from '../mesh/height-map.ts'
-import { DEFAULT_CORNER_DEG } from '../outline/trace.ts'
 import { histogram, otsuThreshold } from '../picture/histogram.ts'
+import { INK } from '../picture/ink/ink-only.ts'
+import { judgePage, NO_PAGE } from '../picture/ink/judge-page.ts'
 import { judgePicture } from '../picture/judge.ts'
 import type { GreyPicture } from '../picture/picture.ts'
 import { LUMA, NO_TREATMENT, PLAIN_DOTS } from '../picture/steps.ts'
+import { area } from '../process/area/area.ts'
 import { cut } from '../process/cut/cut.ts'
 import { picture as pictureProcess } from '../process/picture/picture.ts'
 import { relief as reliefProcess } from '../process/relief/relief.ts'
@@ -52,7 +55,9 @@ export type ProposalId =
   | 'by-rules'
   | 'cut-lines'
   | 'score-lines'
+  | 'ink-only'
   | 'score-strokes'
+  | 'fill-shapes'
   | 'engrave-seen'
   | 'engrave-seen-cut-around'
   | 'engrave'
@@ -97,6 +102,7 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
   const split = otsuThreshold(counts)
   const borderLight = lightBorder(picture)
   const judged = judgePicture(picture)
+  const page = judged.dots ? NO_PAGE : judgePage(picture)
   const burn = pictureProcess.fromRecipe(['dots'], material, machine)
   const start = startTreatment(picture, judged, { material, machine, burn })
   const framed = {
@@ -106,20 +112,19 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
     heightPx: facts.heightPx,
     framing: start.framing,
   }
-  const source: LineageNode = facts.mesh
+  const source: SourceNode | MeshNode = facts.mesh
     ? { kind: 'mesh', ...framed, framing: [], axis: '+z', near: 0, far: 1 }
-    : { kind: 'source', ...framed, hasAlpha: facts.hasAlpha, cameIn: cameIn(facts) }
+    : {
+        kind: 'source',
+        ...framed,
+        hasAlpha: facts.hasAlpha,
+        cameIn: cameIn(facts),
+        ...(page.likely ? { inkPage: { strokePx: Math.round(100 * page.strokePx) / 100 } } : {}),
+      }
   const prepared: LineageNode = { kind: 'picture', name: 'dots', from: 'source', ...start.treatment, dots: start.dots }
-  const trace = (name: string, threshold: number, minAreaMm2: number): LineageNode => ({
-    kind: 'trace',
-    name,
-    from: 'source',
-    channel: facts.hasAlpha ? 'alpha' : 'grey',
-    threshold: facts.hasAlpha ? 0.5 : threshold,
-    toleranceMm: 0,
-    cornerDeg: DEFAULT_CORNER_DEG,
-    minAreaMm2,
-  })
+  const pixel = pixelMm(facts, startSize(facts, settings, 0))
+  const trace = (name: string, threshold: number, minAreaMm2: number, mode?: 'centreline'): LineageNode =>
+    newTrace(source, 'source', pixel, { name, threshold, minAreaMm2, ...(mode ? { mode } : {}) })
   const unplaced = (
     nodes: Record<string, LineageNode>,
     operations: Readonly<Record<string, Operation>>,
@@ -230,12 +235,12 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
   })
   /** Of a drawing made of thin strokes: its lines, followed. */
   const strokes = (): Proposal => {
-    const lines = { ...trace('strokes', Math.min(0.95, Math.max(0.05, split)), 0), mode: 'centreline' } as LineageNode
+    const lines = trace('strokes', Math.min(0.95, Math.max(0.05, split)), 0, 'centreline')
     const clean: LineageNode = {
       kind: 'clean',
       name: 'strokes, cleaned',
       from: 'strokes',
-      steps: { specks: { kind: 'specks', on: true, areaMm2: 0.5 } },
+      steps: { specks: { kind: 'specks', on: true, areaMm2: page.likely ? speckMm2(page.strokePx, pixel) : 0.5 } },
       order: ['specks'],
     }
     return {
@@ -245,6 +250,33 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
       job: job({ source, strokes: lines, clean }, { score: score.fromRecipe(['clean'], material, machine) }, ['score'], 0),
     }
   }
+  const seen = page.reasons.join(', ')
+  /** Of a page of ink: its ink alone, burned full. */
+  const inkOnly = (): Proposal => {
+    const { invert } = start.treatment.steps
+    const node: LineageNode = {
+      kind: 'picture',
+      name: 'ink',
+      from: 'source',
+      steps: { ink: { kind: 'ink', on: true, ...INK }, ...(invert ? { invert } : {}) },
+      order: ['ink', ...(invert ? ['invert'] : [])],
+      masks: {},
+      dots: { ...PLAIN_DOTS, kernel: 'threshold' },
+    }
+    return {
+      id: 'ink-only',
+      title: 'Ink only',
+      detail: `a page of ink, its light evened: ${seen}`,
+      job: job({ source, dots: node }, { engrave: pictureProcess.fromRecipe(['dots'], material, machine) }, ['engrave'], 0),
+    }
+  }
+  /** Of a page of ink: the shapes of its strokes, filled. */
+  const fillShapes = (): Proposal => ({
+    id: 'fill-shapes',
+    title: 'Fill its shapes',
+    detail: 'the outlines of its ink, filled line by line',
+    job: job({ source, shape: trace('shapes', split, 0) }, { fill: area.fromRecipe(['shape'], material, machine) }, ['fill'], 0),
+  })
   const isDrawn = (): boolean => {
     if (facts.widthPx * facts.heightPx > MOST_STROKE_PX || facts.hasAlpha || !borderLight || judged.dots) return false
     const placed = unplaced({ source, node: shape }, {}, [], 1)
@@ -258,8 +290,9 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
   }
   // Where dark meets light in a photograph is no shape, nor is the edge of every dot of a prepared one; what stands alone on paper, or
   // has its own edge, may be one.
-  const hasShape = facts.hasAlpha || (!judged.dots && (borderLight || !judged.photo))
+  const hasShape = facts.hasAlpha || (!judged.dots && (page.likely || borderLight || !judged.photo))
   return [
+    ...(page.likely ? [inkOnly(), strokes(), ...(isOutline(shape, 1) ? [fillShapes()] : [])] : []),
     ...(judged.dots ? [asTheyAre()] : []),
     ...(judged.heights.likely && !judged.twoTone ? relief() : []),
     {
@@ -273,7 +306,7 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
     },
     ...(isOutline(edge, AROUND_MM) ? [around()] : []),
     ...(hasShape && isOutline(shape, 1) ? [cutShape()] : []),
-    ...(isDrawn() ? [strokes()] : []),
+    ...(!page.likely && isDrawn() ? [strokes()] : []),
   ]
 }
 

@@ -61,6 +61,7 @@ const node = byKind(
       mode: Joi.valid('centreline', 'colours').optional(),
       palette: Joi.array().items(colour).min(1).max(32).optional(),
       chosen: Joi.array().items(Joi.number().integer().min(0).max(31)).unique().max(32).optional(),
+      ink: Joi.object({ ruled: Joi.boolean().required(), from: within(RANGES.inkFrom) }).optional(),
       threshold: within(RANGES.threshold),
       above: Joi.number().min(0).less(Joi.ref('threshold')).optional(),
       smoothMm: Joi.number().min(RANGES.smoothMm.min).max(RANGES.smoothMm.max).optional(),

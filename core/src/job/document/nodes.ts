@@ -4,6 +4,7 @@ import type { Rgb } from '../../material/material.ts'
 import type { ViewAxis } from '../../mesh/height-map.ts'
 import type { OutlineStep } from '../../outline/clean/steps.ts'
 import type { Channel } from '../../outline/ink.ts'
+import type { InkOptions } from '../../picture/ink/ink-only.ts'
 import type { Dots, FramingStep, GreyWeights, Treatment } from '../../picture/steps.ts'
 import type { Provenance } from './provenance.ts'
 
@@ -18,6 +19,8 @@ export interface SourceNode {
   readonly provenance?: Provenance
   /** What was told when it came in: its size and why, what was converted, what was left out. */
   readonly cameIn?: readonly string[]
+  /** Told from a photograph as a page of ink: how wide its strokes are, px. What is traced from it is its ink. */
+  readonly inkPage?: { readonly strokePx: number }
   /** How it is cropped, straightened, turned and mirrored, for everything that is made from it. */
   readonly framing: readonly FramingStep[]
 }
@@ -76,6 +79,8 @@ export interface TraceNode {
   /** Of colours: the palette that the picture is parted by, and which of them are meant. Neighbours share their edges. */
   readonly palette?: readonly Rgb[]
   readonly chosen?: readonly number[]
+  /** Of a page of ink only its ink is traced: its light evened, ruled lines away. Then the threshold is half. */
+  readonly ink?: InkOptions
   readonly threshold: number
   /** Lower end of a band whose upper end is the threshold; absent: all that is darker (more opaque) counts. */
   readonly above?: number

@@ -57,6 +57,7 @@ export const RANGES = {
   grey: { min: 0, max: 255 },
   percent: { min: -100, max: 100 },
   posterise: { min: 2, max: 64 },
+  inkFrom: { min: 0.15, max: 0.85 },
   flattenMm: { min: 0.2, max: 200 },
   sharpenRadius: { min: 0.2, max: 10 },
   sharpenAmount: { min: 0, max: 500 },

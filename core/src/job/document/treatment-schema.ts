@@ -48,6 +48,7 @@ export const treatmentStepSchema = byKind(
     invert: limited,
     posterise: { ...limited, levels: within(RANGES.posterise).integer() },
     flatten: { ...limited, radiusMm: within(RANGES.flattenMm) },
+    ink: { ...limited, ruled: on, from: within(RANGES.inkFrom) },
     sharpen: {
       ...limited,
       radius: within(RANGES.sharpenRadius),

@@ -1,5 +1,6 @@
 import { Button, ToggleButton, ToggleButtonGroup } from '@mui/material'
 import { type JobDocument, RANGES, type TreatmentStep, withStep } from '@neotaxis/core'
+import { SwitchRow } from '../../parts/SwitchRow.tsx'
 import { Quiet } from '../../parts/words.tsx'
 import type { BenchFacts } from '../../workers/shared.ts'
 import { ValueSlider } from '../details/ValueSlider.tsx'
@@ -106,6 +107,18 @@ export function StepControls({ node, id, step, facts, sampling, onSampling }: Pr
           range={RANGES.posterise}
           onCommit={(levels) => edit(`${levels} tones`, set({ levels }))}
         />
+      )
+    case 'ink':
+      return (
+        <>
+          <SwitchRow
+            label="Ruled lines away"
+            on={step.ruled}
+            onSwitch={(ruled) => edit(ruled ? 'ruled lines away' : 'ruled lines kept', set({ ruled }))}
+            testId="ink-ruled"
+          />
+          {slider('Ink from', step.from * 100, { min: 15, max: 85 }, 1, ' %', (v) => ({ from: v / 100 }))}
+        </>
       )
     case 'flatten':
       return (

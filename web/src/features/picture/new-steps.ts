@@ -39,6 +39,8 @@ export function newStep(kind: TreatmentStep['kind'], mask: string): TreatmentSte
       return { kind, on }
     case 'posterise':
       return { kind, on, levels: 4 }
+    case 'ink':
+      return { kind, on, ruled: true, from: 0.5 }
     case 'flatten':
       return { kind, on, radiusMm: 8 }
     case 'sharpen':
@@ -52,6 +54,7 @@ export function newStep(kind: TreatmentStep['kind'], mask: string): TreatmentSte
 
 /** All steps, in the order in which people work: where a step goes when nobody says. */
 export const STEP_ORDER: readonly TreatmentStep['kind'][] = [
+  'ink',
   'flatten',
   'levels',
   'contrast',

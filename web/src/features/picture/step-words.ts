@@ -30,6 +30,7 @@ export const STEP_NAMES: Readonly<Record<AnyStep['kind'], string>> = {
   invert: 'Invert',
   posterise: 'Posterise',
   flatten: 'Even the paper',
+  ink: 'Ink only',
   sharpen: 'Sharpen',
   clean: 'Clean',
   clear: 'Take away',
@@ -62,6 +63,8 @@ export function stepWords(step: AnyStep): string {
       return 'light is burned, dark stays'
     case 'posterise':
       return `${step.levels} tones`
+    case 'ink':
+      return `${step.ruled ? 'ruled lines away' : 'ruled lines kept'} · from ${number(step.from * 100, 0)} % of its ink`
     case 'flatten':
       return `shadows wider than ${number(step.radiusMm, 1)} mm`
     case 'sharpen':
