@@ -1,5 +1,6 @@
 import type { MeshNode, SourceNode, TraceNode } from '../job/document/nodes.ts'
 import { DEFAULT_CORNER_DEG } from '../outline/trace.ts'
+import { framedSize } from '../picture/framing.ts'
 import { INK } from '../picture/ink/ink-only.ts'
 
 /** Half of what can be seen through, of what is dark, or of ink, is the edge. */
@@ -20,9 +21,9 @@ interface Wanted {
 
 /** How large one pixel of a picture is where it lies, mm. */
 export const pixelMm = (
-  node: { readonly widthPx: number; readonly heightPx: number },
+  { widthPx, heightPx, framing }: Pick<SourceNode, 'widthPx' | 'heightPx' | 'framing'>,
   lies: { readonly widthMm: number },
-): number => lies.widthMm / Math.max(1, node.widthPx)
+): number => lies.widthMm / Math.max(1, framedSize({ widthPx, heightPx }, framing).widthPx)
 
 /** The smallest spot of a page that is no speck, mm². @param pixel see `pixelMm` */
 export const speckMm2 = (strokePx: number, pixel: number): number =>

@@ -11,12 +11,13 @@ import { outlinePaths } from '../lineage/evaluate.ts'
 import type { Supply } from '../lineage/supply.ts'
 import { FINISH_STARTS } from '../material/finish.ts'
 import { heightMap, type MeshExtent } from '../mesh/height-map.ts'
+import { framedSize } from '../picture/framing.ts'
 import { histogram, otsuThreshold } from '../picture/histogram.ts'
 import { INK } from '../picture/ink/ink-only.ts'
 import { judgePage, NO_PAGE } from '../picture/ink/judge-page.ts'
 import { judgePicture } from '../picture/judge.ts'
 import type { GreyPicture } from '../picture/picture.ts'
-import { LUMA, NO_TREATMENT, PLAIN_DOTS } from '../picture/steps.ts'
+import { type CropStep, LUMA, NO_TREATMENT, PLAIN_DOTS } from '../picture/steps.ts'
 import { area } from '../process/area/area.ts'
 import { cut } from '../process/cut/cut.ts'
 import { picture as pictureProcess } from '../process/picture/picture.ts'
@@ -105,12 +106,13 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
   const page = judged.dots ? NO_PAGE : judgePage(picture)
   const burn = pictureProcess.fromRecipe(['dots'], material, machine)
   const start = startTreatment(picture, judged, { material, machine, burn })
+  const framing = [...seenCrop(picture), ...start.framing]
   const framed = {
     name: facts.name,
     asset: facts.asset,
     widthPx: facts.widthPx,
     heightPx: facts.heightPx,
-    framing: start.framing,
+    framing,
   }
   const source: SourceNode | MeshNode = facts.mesh
     ? { kind: 'mesh', ...framed, framing: [], axis: '+z', near: 0, far: 1 }
@@ -122,7 +124,8 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
         ...(page.likely ? { inkPage: { strokePx: Math.round(100 * page.strokePx) / 100 } } : {}),
       }
   const prepared: LineageNode = { kind: 'picture', name: 'dots', from: 'source', ...start.treatment, dots: start.dots }
-  const pixel = pixelMm(facts, startSize(facts, settings, 0))
+  const seenSize = framedSize(facts, framing)
+  const pixel = pixelMm({ ...facts, framing }, startSize({ ...facts, ...seenSize }, settings, 0))
   const trace = (name: string, threshold: number, minAreaMm2: number, mode?: 'centreline'): LineageNode =>
     newTrace(source, 'source', pixel, { name, threshold, minAreaMm2, ...(mode ? { mode } : {}) })
   const unplaced = (
@@ -136,7 +139,7 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
       facts.name,
       settings,
       nodes,
-      exact ? placed(exact, workpiece) : startSize(facts, settings, around),
+      exact ? placed(exact, workpiece) : startSize({ ...facts, ...seenSize }, settings, around),
       operations,
       runOrder,
     )
@@ -333,6 +336,26 @@ function startSize(facts: SourceFacts, { workpiece, size }: ProposalSettings, ar
     widthMm = heightMm / ratio
   }
   return placed({ widthMm, heightMm }, workpiece)
+}
+
+/** Margins narrower than this share of a side are nothing that anybody would measure with the rest. */
+const MARGIN = 0.005
+
+/** A transparent margin cropped away, so that artwork is as large as what is seen of it. */
+function seenCrop({ widthPx: w, heightPx: h, alpha }: GreyPicture): CropStep[] {
+  if (!alpha) return []
+  let [x0, y0, x1, y1] = [w, h, 0, 0]
+  for (let y = 0; y < h; y++) {
+    for (let x = 0; x < w; x++) {
+      if (alpha[y * w + x] === 0) continue
+      x0 = Math.min(x0, x)
+      x1 = Math.max(x1, x + 1)
+      y0 = Math.min(y0, y)
+      y1 = y + 1
+    }
+  }
+  const margin = Math.max(x0 / w, 1 - x1 / w, y0 / h, 1 - y1 / h)
+  return x1 <= x0 || margin < MARGIN ? [] : [{ kind: 'crop', on: true, x: x0, y: y0, width: x1 - x0, height: y1 - y0 }]
 }
 
 /** Whether the picture's border is nearly white, so that something can be told from its background. */

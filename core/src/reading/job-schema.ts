@@ -32,6 +32,7 @@ const node = byKind(
       hasAlpha: Joi.boolean().required(),
       provenance: provenanceSchema.optional(),
       cameIn,
+      inkPage: Joi.object({ strokePx: Joi.number().min(0).max(RANGES.sidePx.max).required() }).optional(),
       framing: framingSchema,
     },
     mesh: {

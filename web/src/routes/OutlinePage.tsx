@@ -1,8 +1,9 @@
 import { LinearProgress } from '@mui/material'
-import { cleanerOf, isOutline, type JobDocument } from '@neotaxis/core'
+import { cleanerOf, isOutline, type JobDocument, type TracedAs, traceable, tracedFrom } from '@neotaxis/core'
 import { useDeferredValue, useLayoutEffect } from 'react'
-import { Navigate, useParams } from 'react-router'
+import { useParams } from 'react-router'
 import { BenchFrame } from '../features/bar/BenchFrame.tsx'
+import { EmptyBench } from '../features/bar/EmptyBench.tsx'
 import { JobTrouble } from '../features/job/JobTrouble.tsx'
 import { useOpenJob } from '../features/job/use-open-job.ts'
 import { thereOrBefore } from '../features/outline/made-from.ts'
@@ -18,6 +19,12 @@ function meant(job: JobDocument, node: string): string | undefined {
   return found && (cleanerOf(job, found) ?? found)
 }
 
+const WAYS: readonly (readonly [as: TracedAs, label: string])[] = [
+  ['edge', 'Cut its edge'],
+  ['strokes', 'Score its strokes'],
+  ['shapes', 'Fill its shapes'],
+]
+
 /** The outline bench: traced, cleaned and combined outlines over what they come from. */
 export default function OutlinePage() {
   const { id = '', node = '' } = useParams()
@@ -31,7 +38,24 @@ export default function OutlinePage() {
   if (trouble) return <JobTrouble trouble={trouble} onAgain={again} />
   if (!job || !rested) return <LinearProgress aria-label="Opening the job" />
   const shown = meant(job, node)
-  if (!shown) return <Navigate to={`/jobs/${id}/compose`} replace />
+  if (!shown)
+    return (
+      <BenchFrame job={rested} id={id} facts="auto">
+        <EmptyBench
+          job={rested}
+          title="No outline in this job yet"
+          words="A picture becomes one by a press; drawings bring theirs along."
+          from={traceable(rested).map((root) => ({
+            name: rested.nodes[root].name,
+            ways: WAYS.map(([as, label]) => ({
+              label,
+              testId: `trace-as-${as}`,
+              make: (base) => tracedFrom(base, root, as).job,
+            })),
+          }))}
+        />
+      </BenchFrame>
+    )
   return (
     <BenchFrame job={rested} id={id} facts="auto">
       <OutlineBench job={uprightJob(job)} node={shown} />

@@ -1,8 +1,9 @@
 import { LinearProgress } from '@mui/material'
-import { type JobDocument, type LineageNode, pictureNode } from '@neotaxis/core'
+import { given, type JobDocument, type LineageNode, pictureNode, traceable } from '@neotaxis/core'
 import { useDeferredValue, useLayoutEffect } from 'react'
-import { Navigate, useParams } from 'react-router'
+import { useParams } from 'react-router'
 import { BenchFrame } from '../features/bar/BenchFrame.tsx'
+import { EmptyBench } from '../features/bar/EmptyBench.tsx'
 import { JobTrouble } from '../features/job/JobTrouble.tsx'
 import { useOpenJob } from '../features/job/use-open-job.ts'
 import { PictureBench } from '../features/picture/PictureBench.tsx'
@@ -29,7 +30,20 @@ export default function PicturePage() {
   if (trouble) return <JobTrouble trouble={trouble} onAgain={again} />
   if (!job || !rested) return <LinearProgress aria-label="Opening the job" />
   const shown = meant(job, node)
-  if (!shown) return <Navigate to={`/jobs/${id}/compose`} replace />
+  if (!shown)
+    return (
+      <BenchFrame job={rested} id={id} facts="92px">
+        <EmptyBench
+          job={rested}
+          title="No picture is engraved in this job yet"
+          words="What is to be burned as dots or in greys is treated here."
+          from={traceable(rested).map((root) => ({
+            name: rested.nodes[root].name,
+            ways: [{ label: 'Engrave it', testId: 'engrave-it', make: (base) => given(base, [root], 'picture').job }],
+          }))}
+        />
+      </BenchFrame>
+    )
   return (
     <BenchFrame job={rested} id={id} facts="92px">
       <PictureBench key={shown} job={uprightJob(job)} node={shown} name={pictureNode(job, shown).name} />

@@ -1,5 +1,6 @@
 import type { Affine, Bounds } from '@neotaxis/core'
 import { type RefObject, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
+import { showsNow } from './in-view.ts'
 import type { Showing } from './layer.ts'
 import type { StageSize } from './spaces.ts'
 import { fitView, type StageView, zoomed } from './stage-view.ts'
@@ -70,6 +71,7 @@ export function useStage({ standing, home, room, key = '' }: StageOptions): Stag
     (factor: number) => setView((v) => zoomed(v, factor, size.width / 2, size.height / 2)),
     [setView, size],
   )
+  useEffect(() => (view && size.width > 10 ? showsNow({ standing, view, size }) : undefined), [standing, view, size])
   const shape = `${key} ${(home.x1 - home.x0).toFixed(2)} ${(home.y1 - home.y0).toFixed(2)}`
   // biome-ignore lint/correctness/useExhaustiveDependencies: another shape is shown whole again
   useEffect(whole, [whole, shape])

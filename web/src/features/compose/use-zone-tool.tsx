@@ -1,5 +1,6 @@
 import { useTheme } from '@mui/material'
-import { composed, type JobDocument, mapped, placeOf, poseMap, scaling, withNode, type Zone } from '@neotaxis/core'
+import { type Affine, composed, type JobDocument, mapped, placeOf, poseMap, scaling, withNode, type Zone } from '@neotaxis/core'
+import { unitInView } from '../../stage/in-view.ts'
 import type { Showing } from '../../stage/layer.ts'
 import { faceSpace } from '../../stage/layers/face.ts'
 import { Overlay } from '../../stage/Overlay.tsx'
@@ -23,6 +24,26 @@ export function movedZone(zone: Zone, h: number, v: number, dx: number, dy: numb
   return { x: x0, y: y0, width: x1 - x0, height: y1 - y0 }
 }
 
+/** From a picture, in shares of its sides, to the bed. */
+const pictureSpace = (job: JobDocument, trace: string): Affine => {
+  const place = placeOf(job, trace)
+  return composed(composed(scaling(place.widthMm, place.heightMm), poseMap(place, place)), faceSpace(job))
+}
+
+/** The share of what is seen of a picture that a zone leaves free around itself at first. */
+const AROUND = 0.15
+
+/** A zone as it begins: in the middle of what is seen of the picture. */
+export function firstZone(job: JobDocument, trace: string): Zone {
+  const { x, y, width, height } = unitInView(pictureSpace(job, trace)) ?? { x: 0, y: 0, width: 1, height: 1 }
+  return {
+    x: x + AROUND * width,
+    y: y + AROUND * height,
+    width: Math.max(LEAST, (1 - 2 * AROUND) * width),
+    height: Math.max(LEAST, (1 - 2 * AROUND) * height),
+  }
+}
+
 const CORNERS = [
   [-1, -1, 'upper left'],
   [1, -1, 'upper right'],
@@ -36,7 +57,6 @@ export function useZoneTool(job: JobDocument, trace: string | undefined): Tool |
   const node = trace === undefined ? undefined : job.nodes[trace]
   if (trace === undefined || node?.kind !== 'trace' || !node.zone) return undefined
   const { zone } = node
-  const place = placeOf(job, trace)
   const name = 'zone of the trace'
   const put = (next: Zone): void => show((base) => withNode(base, trace, { zone: next }))
   const hold = (h: number, v: number) => (): Hold => ({
@@ -78,7 +98,7 @@ export function useZoneTool(job: JobDocument, trace: string | undefined): Tool |
   ]
   return {
     name: 'zone',
-    space: composed(composed(scaling(place.widthMm, place.heightMm), poseMap(place, place)), faceSpace(job)),
+    space: pictureSpace(job, trace),
     grips,
     over: (at) => <OutsideShade zone={zone} at={at} />,
   }

@@ -1,5 +1,5 @@
 import { MenuItem, TextField } from '@mui/material'
-import { formatLength, type JobDocument, RANGES, type TraceNode, withNode, withTraceMode } from '@neotaxis/core'
+import { formatLength, INK, type JobDocument, RANGES, type TraceNode, withNode, withTraceMode } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { useEffect, useRef } from 'react'
 import { SwitchRow } from '../../parts/SwitchRow.tsx'
@@ -7,14 +7,15 @@ import { Quiet, Words } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import { tracePalette } from '../../workers/engine.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
+import { firstZone } from '../compose/use-zone-tool.tsx'
 import { CountField, LengthField, PercentField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
 import { ColourFields, FIRST_COLOURS } from './ColourFields.tsx'
 import { Heading } from './Heading.tsx'
 import { ValueSlider } from './ValueSlider.tsx'
 
-/** The zone that is offered first. */
-const MIDDLE = { x: 0.2, y: 0.2, width: 0.6, height: 0.6 }
+/** Where an edge is when nobody says: half. */
+const EDGE = 0.5
 /** How far below the threshold a band begins at first. */
 const BAND = 0.2
 
@@ -82,6 +83,27 @@ export function TraceDetails({ job, id, node }: { readonly job: JobDocument; rea
         <MenuItem value="centreline">its strokes, as lines to score</MenuItem>
         <MenuItem value="colours">its colours, side by side</MenuItem>
       </TextField>
+      {node.channel === 'grey' && !colours && (
+        <>
+          {toggle('ink', 'Ink of a page only', node.ink !== undefined, (on) => ({
+            ink: on ? INK : undefined,
+            threshold: EDGE,
+            ...(on ? { above: undefined } : {}),
+          }))}
+          {node.ink && (
+            <SwitchRow
+              testId="trace-ruled"
+              label="Ruled lines away"
+              on={node.ink.ruled}
+              onSwitch={(ruled) =>
+                edit(ruled ? 'ruled lines away' : 'ruled lines kept', (base) =>
+                  withNode(base, id, { ink: { ...INK, ...node.ink, ruled } }),
+                )
+              }
+            />
+          )}
+        </>
+      )}
       {colours ? (
         <ColourFields job={job} id={id} node={node} />
       ) : (
@@ -91,7 +113,11 @@ export function TraceDetails({ job, id, node }: { readonly job: JobDocument; rea
             value={node.threshold}
             range={RANGES.threshold}
             hint={
-              node.channel === 'alpha' ? 'Opacity from which a pixel counts.' : 'Lightness below which a pixel counts as dark.'
+              node.channel === 'alpha'
+                ? 'Opacity from which a pixel counts.'
+                : node.ink
+                  ? 'Half is the edge of its ink; less is thinner, more is bolder.'
+                  : 'Lightness below which a pixel counts as dark.'
             }
             onCommit={(v) => edit(`threshold ${percent(v)}`, set(v))}
           />
@@ -190,7 +216,9 @@ export function TraceDetails({ job, id, node }: { readonly job: JobDocument; rea
           onCommit={(v) => edit('drop specks', (base) => withNode(base, id, { minAreaMm2: v }))}
         />
       )}
-      {toggle('zone', 'Only in a zone of the picture', node.zone !== undefined, (on) => ({ zone: on ? MIDDLE : undefined }))}
+      {toggle('zone', 'Only in a zone of the picture', node.zone !== undefined, (on) => ({
+        zone: on ? firstZone(job, id) : undefined,
+      }))}
       {numbers && (
         <Quiet top="snug" data-testid="trace-numbers">
           {numbers.paths === 0 ? (
