@@ -97,7 +97,15 @@ const FILL = 0.72
  * The complete jobs that a picture could become on this workpiece: to engrave it, to engrave it and cut around it, to
  * cut its shape. Transparency is used where the file has it; a size in the file is kept where it fits.
  */
-export function propose(facts: SourceFacts, picture: GreyPicture, settings: ProposalSettings, supply: Supply): Proposal[] {
+export const propose = (...asked: Parameters<typeof proposing>): Proposal[] => [...proposing(...asked)]
+
+/** The same, one after the other: each is made when it is asked for. */
+export function* proposing(
+  facts: SourceFacts,
+  picture: GreyPicture,
+  settings: ProposalSettings,
+  supply: Supply,
+): Generator<Proposal, void> {
   const { material, machine, workpiece } = settings
   const counts = histogram(picture)
   const split = otsuThreshold(counts)
@@ -182,7 +190,10 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
     }
     return facts.mesh ? [carve, dots] : [carve]
   }
-  if (facts.mesh) return relief()
+  if (facts.mesh) {
+    yield* relief()
+    return
+  }
   const asTheyAre = (): Proposal => {
     const operation = pictureProcess.fromRecipe(['dots'], material, machine)
     // A pitch in the file decides, else the recipe's: the size follows, never the dots.
@@ -294,23 +305,25 @@ export function propose(facts: SourceFacts, picture: GreyPicture, settings: Prop
   // Where dark meets light in a photograph is no shape, nor is the edge of every dot of a prepared one; what stands alone on paper, or
   // has its own edge, may be one.
   const hasShape = facts.hasAlpha || (!judged.dots && (page.likely || borderLight || !judged.photo))
-  return [
-    ...(page.likely ? [inkOnly(), strokes(), ...(isOutline(shape, 1) ? [fillShapes()] : [])] : []),
-    ...(judged.dots ? [asTheyAre()] : []),
-    ...(judged.heights.likely && !judged.twoTone ? relief() : []),
-    {
-      id: 'engrave',
-      title: 'Engrave the picture',
-      detail:
-        judged.photo && material.finish
-          ? `as dots, its tones set for ${FINISH_STARTS[material.finish].name}`
-          : 'as dots, in the tones it has',
-      job: job({ source, dots: prepared }, { engrave: pictureProcess.fromRecipe(['dots'], material, machine) }, ['engrave'], 0),
-    },
-    ...(isOutline(edge, AROUND_MM) ? [around()] : []),
-    ...(hasShape && isOutline(shape, 1) ? [cutShape()] : []),
-    ...(!page.likely && isDrawn() ? [strokes()] : []),
-  ]
+  if (page.likely) {
+    yield inkOnly()
+    yield strokes()
+    if (isOutline(shape, 1)) yield fillShapes()
+  }
+  if (judged.dots) yield asTheyAre()
+  if (judged.heights.likely && !judged.twoTone) yield* relief()
+  yield {
+    id: 'engrave',
+    title: 'Engrave the picture',
+    detail:
+      judged.photo && material.finish
+        ? `as dots, its tones set for ${FINISH_STARTS[material.finish].name}`
+        : 'as dots, in the tones it has',
+    job: job({ source, dots: prepared }, { engrave: pictureProcess.fromRecipe(['dots'], material, machine) }, ['engrave'], 0),
+  }
+  if (isOutline(edge, AROUND_MM)) yield around()
+  if (hasShape && isOutline(shape, 1)) yield cutShape()
+  if (!page.likely && isDrawn()) yield strokes()
 }
 
 /** The picture that proposals are made from: the file's own, or a mesh seen from above. */

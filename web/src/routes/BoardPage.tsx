@@ -29,14 +29,19 @@ import { Spread } from '../parts/Row.tsx'
 import { SearchField } from '../parts/SearchField.tsx'
 import { useDispatch } from '../store/hooks.ts'
 import { begunOnStock } from '../store/view-slice.ts'
+import { pictureSoon, warmSoon } from '../workers/ahead.ts'
 
-const ProposalChooser = lazy(() => import('../features/proposals/ProposalChooser.tsx'))
+const chooser = () => import('../features/proposals/ProposalChooser.tsx')
+const ProposalChooser = lazy(chooser)
 
 /** A text that came as a file, drawn in plain letters. */
 async function writtenFile(file: File): Promise<{ name: string; facts: AssetFacts; drawn: Drawn }> {
   const { plainText } = await import('../features/draw/written-into.ts')
   return { name: file.name, ...(await plainText((await file.text()).trim())) }
 }
+
+/** So long after the board is there the workers get ready: its own pictures come first, ms. */
+const WARM_AFTER_MS = 400
 
 /** All jobs; a picture or a job file dropped anywhere begins one. */
 export function BoardPage() {
@@ -62,6 +67,15 @@ export function BoardPage() {
     }
     window.addEventListener('keydown', key)
     return () => window.removeEventListener('keydown', key)
+  }, [])
+
+  // Whoever is on the board will drop a file: what works it out gets ready when nothing else is to do.
+  useEffect(() => {
+    const waits = setTimeout(() => {
+      warmSoon()
+      void chooser().catch(() => undefined)
+    }, WARM_AFTER_MS)
+    return () => clearTimeout(waits)
   }, [])
 
   const begin = useCallback(
@@ -119,7 +133,11 @@ export function BoardPage() {
           const job = await jobOrders.openProgram(file)
           if (alone) void navigate(`/jobs/${job.id}/compose`)
         } else if (/\.txt$/i.test(file.name)) setDropped(await writtenFile(file))
-        else setDropped({ name: file.name, facts: await bringIn(file) })
+        else {
+          const facts = await bringIn(file)
+          pictureSoon(facts)
+          setDropped({ name: file.name, facts })
+        }
       } catch (cause) {
         enqueueSnackbar(`${file.name}: ${cause instanceof Error ? cause.message : 'It cannot be read.'}`, {
           variant: 'error',

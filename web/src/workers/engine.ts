@@ -176,11 +176,31 @@ export const measure = (job: JobDocument): Promise<Measure | undefined> => {
   return lasting.ask(({ engine }) => engine.measure(job, mine))
 }
 
-/** The jobs that a picture could become; undefined when a newer request overtook it. */
-export const proposals = (request: ProposalRequest): Promise<ProposalCard[] | undefined> => {
+/** The jobs that a picture could become, each told as soon as it is there; undefined when a newer request overtook it. */
+export const proposals = (
+  request: ProposalRequest,
+  onCard: (card: ProposalCard) => void = () => {},
+): Promise<ProposalCard[] | undefined> => {
   const mine = nextTicket()
-  return lasting.ask(({ engine }) => engine.propose(request, mine))
+  return lasting.ask(async ({ engine }) => {
+    const cards: ProposalCard[] = []
+    const done = await engine.propose(
+      request,
+      mine,
+      proxy((card: ProposalCard) => {
+        cards.push(card)
+        onCard(card)
+      }),
+    )
+    return done && cards
+  })
 }
+
+/** A picture that will be asked about soon is fetched and decoded. */
+export const expectPicture = (asset: string): Promise<unknown> => lasting.ask(({ engine }) => engine.expectPicture(asset))
+
+/** Gets the workers ready, so that the first thing that is asked of them does not wait for them. */
+export const warmEngine = (): Promise<unknown> => lasting.ask(({ engine }) => engine.warm())
 
 /** Every move of a job with its time; undefined when the job changed meanwhile. */
 export const track = (job: JobDocument): Promise<Track | undefined> => lasting.ask(({ engine }) => engine.track(job))

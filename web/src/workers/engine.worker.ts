@@ -36,6 +36,7 @@ import {
   type JobDocument,
   type Judgement,
   judgePicture,
+  LUMA,
   laidOut,
   leftOver,
   looksOf,
@@ -60,7 +61,7 @@ import {
   placeOf,
   placesInOrder,
   poseBounds,
-  proposalsIn,
+  proposingIn,
   ResultCache,
   type Ring,
   readVectorFile,
@@ -108,6 +109,7 @@ import {
   TICKET,
   type ToPainter,
 } from './shared.ts'
+import { warmUp } from './warm-up.ts'
 
 const cache = new ResultCache(600_000_000)
 /** Files of the jobs at hand, as they came. */
@@ -275,28 +277,44 @@ const engine = {
     })
   },
 
-  /** The jobs a picture could become, each with its time and a picture of the result. */
-  async propose({ facts, rules, into, at, ...settings }: ProposalRequest, ticket: number): Promise<ProposalCard[] | undefined> {
+  /** Fetches and decodes a picture that will be asked about soon. */
+  async expectPicture(asset: string): Promise<void> {
+    await fetchAssets([asset])
+    calmSupply().picture(asset, LUMA)
+  },
+
+  /** Compiles and tries what the first file needs. */
+  warm(): void {
+    warmUp()
+  },
+
+  /** The jobs a picture could become, each with its time and a picture of the result, told as soon as it is there. */
+  async propose(
+    { facts, rules, into, at, ...settings }: ProposalRequest,
+    ticket: number,
+    onCard: (card: ProposalCard) => void,
+  ): Promise<true | undefined> {
     await fetchAssets([facts.asset, ...(into ? assetsOf(into) : [])])
     const work: Supply = calmSupply()
     return unlessOutdated(() => {
       const asked = { facts, settings, rules, into, at }
       const known = new Set(into ? checkFindings(into, work).map(({ id }) => id) : [])
-      const cards = proposalsIn(asked, supply(ticket, 0, 0.4)).map((proposal, i): ProposalCard => {
+      let i = 0
+      for (const proposal of proposingIn(asked, supply(ticket, 0, 0.4))) {
         const { job } = proposal
         const shown = into ? withArtwork(into, job, 'added') : job
         const face = faceSize(mainPiece(shown))
         const widthPx = 560
         const pxPerMm = widthPx / face.widthMm
         const heightPx = Math.max(1, Math.round(face.heightMm * pxPerMm))
-        const step = supply(ticket, 0.4 + 0.2 * i, 0.6 + 0.2 * i)
+        const step = supply(ticket, Math.min(0.9, 0.3 + 0.1 * i), Math.min(1, 0.4 + 0.1 * i))
         const { seconds } = measureJob(job, step)
         const rgba = paintForecast(forecastScene(shown, step), { x: 0, y: 0, pxPerMm, widthPx, heightPx })
         const findings = checkFindings(shown, work).filter(({ id }) => !known.has(id))
-        return { ...proposal, seconds, findings, picture: { rgba, widthPx, heightPx } }
-      })
-      const buffers = cards.map((card) => card.picture.rgba.buffer as ArrayBuffer)
-      return transfer(cards, buffers)
+        onCard(transfer({ ...proposal, seconds, findings, picture: { rgba, widthPx, heightPx } }, [rgba.buffer]))
+        i++
+      }
+      return true as const
     })
   },
 

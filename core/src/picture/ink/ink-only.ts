@@ -50,10 +50,16 @@ const SPECK = 0.35
 /**
  * Ink only: light evened, ruled lines taken away, paper to white and ink to black. What is ink is so from half of the ink's own
  * darkness on, with its faint ends; spots smaller than a dot of the pen go.
+ * @param under its darkness under the paper where that is known already, see `underPaper`
  */
-export function inkOnly(plane: Plane, { ruled, from }: InkOptions, progress?: (done: number) => void): InkOnly {
+export function inkOnly(
+  plane: Plane,
+  { ruled, from }: InkOptions,
+  progress?: (done: number) => void,
+  under = underPaper(plane),
+): InkOnly {
   const { width, height } = plane
-  const seen: InkField = { width, height, dark: underPaper(plane) }
+  const seen: InkField = { width, height, dark: under }
   const grain = noiseOf(seen)
   const field = grain > NOISY ? softened(seen) : seen
   progress?.(0.4)
@@ -110,7 +116,7 @@ export function inkPicture(picture: GreyPicture, options: InkOptions, progress?:
 }
 
 /** Darkness under the paper, 0–255: nothing where all is transparent. */
-function underPaper(plane: Plane): Uint8Array {
+export function underPaper(plane: Plane): Uint8Array {
   const { width, height, alpha } = plane
   const even = flatten(plane, Math.max(8, RADIUS * Math.min(width, height)), DARKER)
   const dark = new Uint8Array(even.length)

@@ -1,6 +1,6 @@
 import type { GreyPicture } from '../picture.ts'
 import type { Plane } from '../plane.ts'
-import { INK, inkOnly } from './ink-only.ts'
+import { INK, inkOnly, underPaper } from './ink-only.ts'
 
 /** What is told of a picture that may be a page of ink. */
 export interface PageJudgement {
@@ -29,11 +29,20 @@ const PAPER = 0.3
 /** A picture that is none. */
 export const NO_PAGE: PageJudgement = { likely: false, reasons: [], strokePx: 0, lines: 0 }
 
+/** Darkness under the paper up to which a place may be paper, with its noise and its lines, of 255; so much of a page is. */
+const NEAR_PAPER = 48
+const MOST_PAPER = 0.6
+
 /** Tells a page of ink from a photograph. */
 export function judgePage(picture: GreyPicture): PageJudgement {
   const { plane, scale } = reduced(picture)
   if (picture.alpha || Math.min(plane.width, plane.height) < 32) return NO_PAGE
-  const made = inkOnly(plane, INK)
+  // Most of a page is paper: what is not is told from it at once.
+  const dark = underPaper(plane)
+  let paper = 0
+  for (let i = 0; i < dark.length; i++) if (dark[i] < NEAR_PAPER) paper++
+  if (paper < MOST_PAPER * dark.length || middleTone(plane) < PAPER) return NO_PAGE
+  const made = inkOnly(plane, INK, undefined, dark)
   const strokePx = made.strokePx * scale
   const { coverage, inkDark, between, lines } = made
   const percent = (share: number): string => `${share < 0.1 ? (100 * share).toFixed(1) : Math.round(100 * share)} %`
@@ -42,8 +51,7 @@ export function judgePage(picture: GreyPicture): PageJudgement {
     coverage <= COVERAGE.most &&
     inkDark >= FAINTEST &&
     areasOf(made.tone, plane.width, AREA * Math.min(plane.width, plane.height)) <= AREAS &&
-    between <= BETWEEN &&
-    middleTone(plane) >= PAPER
+    between <= BETWEEN
   return {
     likely,
     reasons: [

@@ -101,26 +101,36 @@ export default function ProposalChooser({
   const rules = drawn ? (kept.data ?? (kept.trouble ? FIRST_RULES : undefined)) : undefined
   const catches = useCallback(() => caughtByRules(facts.asset, rules!), [rules, facts.asset])
   const { value: caught } = useAnswer(rules ? catches : undefined)
-  const propose = useCallback(async () => {
-    if (!material || !machine || !blank) return undefined
-    const timer = setInterval(() => setProgress(progressNow()), 150)
-    try {
-      return await proposals({
-        facts: { ...facts, name, ...(byNumbers ? { drawn: byNumbers } : {}), ...(provenance ? { provenance } : {}) },
-        workpiece: blank,
-        material,
-        machine,
-        size: width ? { widthMm: width } : undefined,
-        ...(rules ? { rules } : {}),
-        ...(into ? { into } : {}),
-        ...(at ? { at } : {}),
-      })
-    } finally {
-      clearInterval(timer)
-    }
-  }, [facts, name, byNumbers, provenance, material, machine, blank, width, rules, into, at])
+  // Each as soon as it is there.
+  const [soFar, setSoFar] = useState<readonly ProposalCard[]>([])
+  const propose = useCallback(
+    async (signal: AbortSignal) => {
+      if (!material || !machine || !blank) return undefined
+      setSoFar([])
+      const timer = setInterval(() => setProgress(progressNow()), 150)
+      try {
+        return await proposals(
+          {
+            facts: { ...facts, name, ...(byNumbers ? { drawn: byNumbers } : {}), ...(provenance ? { provenance } : {}) },
+            workpiece: blank,
+            material,
+            machine,
+            size: width ? { widthMm: width } : undefined,
+            ...(rules ? { rules } : {}),
+            ...(into ? { into } : {}),
+            ...(at ? { at } : {}),
+          },
+          (card) => !signal.aborted && setSoFar((now) => [...now, card]),
+        )
+      } finally {
+        clearInterval(timer)
+      }
+    },
+    [facts, name, byNumbers, provenance, material, machine, blank, width, rules, into, at],
+  )
   const made = useAnswer(material && machine && (!drawn || rules) ? propose : undefined)
-  const cards = made.isCurrent && !made.error ? made.value : undefined
+  const all = made.isCurrent && !made.error ? made.value : undefined
+  const cards = all ?? (soFar.length > 0 && !made.error ? soFar : undefined)
   const error = failed ?? made.error
 
   const choose = async (made: JobDocument): Promise<void> => {
@@ -315,6 +325,14 @@ export default function ProposalChooser({
           </PickCard>
         ))}
       </Box>
+      {cards && !all && !error && (
+        <LinearProgress
+          variant="determinate"
+          value={100 * progress}
+          aria-label="Working out more proposals"
+          style={{ marginTop: SPACE.wide }}
+        />
+      )}
       <Foot>
         {together !== undefined && (
           <FormControlLabel
@@ -331,8 +349,8 @@ export default function ProposalChooser({
         {later && (
           <Button
             variant="outlined"
-            disabled={!cards || making}
-            onClick={() => cards && void choose(undecided((cards.find(({ id }) => id === 'cut-lines') ?? cards[0]).job))}
+            disabled={!all || making}
+            onClick={() => all && void choose(undecided((all.find(({ id }) => id === 'cut-lines') ?? all[0]).job))}
             data-testid="decide-later"
           >
             Bring it in, decide later

@@ -17,9 +17,15 @@ interface Wish {
   readonly rules?: readonly object[]
 }
 const { engine, wishes } = vi.hoisted(() => {
-  const wishes: { wish: Wish; answer: (cards: unknown) => void; fail: (cause: Error) => void }[] = []
+  const wishes: {
+    wish: Wish
+    onCard: (card: unknown) => void
+    answer: (cards: unknown) => void
+    fail: (cause: Error) => void
+  }[] = []
   const engine = {
-    proposals: (wish: Wish) => new Promise((answer, fail) => wishes.push({ wish, answer, fail })),
+    proposals: (wish: Wish, onCard: (card: unknown) => void) =>
+      new Promise((answer, fail) => wishes.push({ wish, onCard, answer, fail })),
     caughtByRules: vi.fn(async () => [
       { rule: { id: 'r', name: 'red is cut' }, shapes: 3 },
       { rule: undefined, shapes: 2 },
@@ -92,6 +98,27 @@ describe('what a picture could become', () => {
     expect(screen.queryByRole('progressbar')).toBeNull()
     expect(screen.getByTestId('proposal-engraved').textContent).toContain('Title of engraved1:15dark parts burned')
     expect(screen.getByTestId('proposal-cut').textContent).toContain('1 picture → 2 cut')
+  })
+
+  it('stands there card by card, the first to be taken while others are worked out', async () => {
+    shown(<ProposalChooser name="gull.png" facts={facts} {...told} />)
+    const { onCard } = await newest(1)
+    await act(async () => onCard(card('engraved')))
+    expect(screen.getByTestId('proposal-engraved')).toBe(document.activeElement)
+    expect(screen.getByRole('progressbar', { name: 'Working out more proposals' })).toBeTruthy()
+    expect(screen.getByTestId('decide-later')).toHaveProperty('disabled', true)
+    await act(async () => onCard(card('cut')))
+    expect(screen.getAllByTestId(/^proposal-/)).toHaveLength(2)
+    await answer(0, card('engraved'), card('cut'))
+    expect(screen.queryByRole('progressbar')).toBeNull()
+    // Another wish: what was there is of the past, and so is what it still tells.
+    await userEvent.clear(screen.getByRole('textbox', { name: 'Artwork' }))
+    await userEvent.type(screen.getByRole('textbox', { name: 'Artwork' }), '80{Enter}')
+    await newest(2)
+    await act(async () => onCard(card('late')))
+    expect(screen.queryAllByTestId(/^proposal-/)).toHaveLength(0)
+    await userEvent.click(screen.getByText('Leave it out'))
+    expect(told.onClose).toHaveBeenCalledTimes(1)
   })
 
   it('tells what it asks and what stops it, and keeps notes to itself', async () => {
