@@ -15,7 +15,11 @@ export interface JobBrief {
   readonly trouble: string | null
   readonly material: string
   readonly machine: string
+  /** Its card, where it is made and known already. */
+  readonly card?: CardFacts
 }
+
+export const cardFacts = whole({ content: Joi.string(), seconds: Joi.number().min(0), stop: count, ask: count, note: count })
 
 export const jobBrief = whole({
   id,
@@ -27,7 +31,7 @@ export const jobBrief = whole({
   trouble: text.allow(null),
   material: text,
   machine: text,
-})
+}).keys({ card: cardFacts.optional() })
 
 /** A job with its newest document and its latest edits. */
 export interface OpenedJob {
@@ -89,5 +93,3 @@ export interface CardFacts {
   readonly ask: number
   readonly note: number
 }
-
-export const cardFacts = whole({ content: Joi.string(), seconds: Joi.number().min(0), stop: count, ask: count, note: count })

@@ -108,6 +108,11 @@ export function createApp({ sequelize, log, desks, work, access, cameras = new M
           response.set('Cache-Control', path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache'),
       }),
     )
+    // The board asks for its list first: it is under way while the page is read.
+    app.get(['/', '/jobs'], (_request, response, next) => {
+      response.set('Link', '</api/jobs?search=>; rel=preload; as=fetch; crossorigin=anonymous')
+      next()
+    })
     app.get('/{*path}', (_request, response) => response.set('Cache-Control', 'no-cache').sendFile(join(page, 'index.html')))
   }
   app.use(answerErrors(log))

@@ -103,6 +103,9 @@ describe('jobs', () => {
     const card = (await ask.get(`/api/jobs/${id}/card`).expect(200)).body
     expect(card.seconds).toBeGreaterThan(60)
     expect(card).toMatchObject({ stop: 0, ask: 0 })
+    // From then on the board's list brings it along; what was changed since is asked for anew.
+    const inList = async () => (await ask.get('/api/jobs')).body.jobs.find((each: { id: string }) => each.id === id)
+    expect((await inList()).card).toEqual(card)
     const picture = await ask.get(`/api/jobs/${id}/card.png`).expect(200)
     expect((picture.body as Buffer).subarray(1, 4).toString()).toBe('PNG')
   })

@@ -1,6 +1,7 @@
+import type { JobBrief } from '@neotaxis/contract'
 import express, { Router } from 'express'
 import { Op } from 'sequelize'
-import { cardOf } from '../cards/card.ts'
+import { cardOf, factsOf, knownCards } from '../cards/card.ts'
 import { LISTED, listed } from '../jobs/job-columns.ts'
 import { Job } from '../models/index.ts'
 import { Refusal } from '../refusal.ts'
@@ -24,7 +25,12 @@ export function jobRoutes(work: Work): Router {
     const search = queryOf('jobs', request).search as string
     const where = search ? { name: { [Op.like]: `%${search.replace(/[\\%_]/g, '\\$&')}%` } } : {}
     const rows = await Job.findAll({ where, attributes: LISTED, order: [['updatedAt', 'DESC']], limit: 200 })
-    response.json({ jobs: rows.map(listed) })
+    const cards = await knownCards(rows)
+    const withCard = (row: Job): JobBrief => {
+      const card = cards.get(row.id)
+      return { ...listed(row), ...(card && { card }) }
+    }
+    response.json({ jobs: rows.map(withCard) })
   })
 
   on(routes, 'createJob', jsonBytes, async (request, response) => {
@@ -93,7 +99,7 @@ export function jobRoutes(work: Work): Router {
 
   on(routes, 'card', async (request, response) => {
     const card = await cardOf(idIn(request), work)
-    response.json({ content: card.content, ...JSON.parse(card.summary) })
+    response.json(factsOf(card))
   })
 
   on(routes, 'cardPicture', async (request, response) => {

@@ -91,7 +91,7 @@ describe('a centreline', () => {
     for (let i = 0; i < flat.length; i += 2) expect(Math.abs(Math.hypot(flat[i] - 80, flat[i + 1] - 80) - 50)).toBeLessThan(0.35)
   })
 
-  it('keeps the knot of a T and of a cross, and no spurs, also in noise', () => {
+  it('keeps the knot of a T, goes straight on through a cross, and leaves no spurs, also in noise', () => {
     const stem = segment(80, 80, 80, 140)
     const bar = segment(20, 80, 140, 80)
     const t = centreline(
@@ -104,22 +104,27 @@ describe('a centreline', () => {
       stroked(160, 8, (u, v) => Math.min(cross(u, v), bar(u, v)), 60),
       options,
     )
-    expect(x).toHaveLength(4)
-    for (const { path } of [...t, ...x]) {
+    expect(x).toHaveLength(2)
+    for (const { path } of x) {
+      const flat = flattenPath(path, 0.05)
+      for (let i = 0; i < flat.length; i += 2)
+        expect(Math.min(cross(flat[i], flat[i + 1]), bar(flat[i], flat[i + 1]))).toBeLessThan(1)
+    }
+    for (const { path } of t) {
       const { points: p } = path
       const ends = [Math.hypot(p[0] - 80, p[1] - 80), Math.hypot(p[p.length - 2] - 80, p[p.length - 1] - 80)]
       expect(Math.min(...ends)).toBeLessThan(2.5)
     }
   })
 
-  it('makes one knot where wide strokes cross at a slant, and follows a stroke that tapers', () => {
+  it('goes straight on where wide strokes cross at a slant, and follows a stroke that tapers', () => {
     const one = segment(20, 30, 140, 130)
     const two = segment(140, 40, 20, 120)
     const cross = centreline(
       stroked(160, 11, (x, y) => Math.min(one(x, y), two(x, y))),
       options,
     )
-    expect(cross).toHaveLength(4)
+    expect(cross).toHaveLength(2)
     // From 14 px wide at the left to 2 at the right.
     const taper = centreline(
       stroked(160, 2, (x, y) => Math.hypot(Math.max(0, 20 - x, x - 140), Math.max(0, Math.abs(y - 80) - (6 * (140 - x)) / 120))),
@@ -128,6 +133,86 @@ describe('a centreline', () => {
     expect(taper).toHaveLength(1)
     const { points } = taper[0].path
     expect(Math.abs(points[0] - points[points.length - 2])).toBeGreaterThan(108)
+  })
+
+  /** Places along found lines, about a pixel apart. */
+  const placesOf = (lines: ReturnType<typeof centreline>): (readonly [number, number])[] =>
+    lines.flatMap(({ path }) => {
+      const flat = flattenPath(path, 0.02)
+      const all: [number, number][] = [[flat[0], flat[1]]]
+      for (let i = 2; i < flat.length; i += 2) {
+        const n = Math.max(1, Math.ceil(Math.hypot(flat[i] - flat[i - 2], flat[i + 1] - flat[i - 1])))
+        for (let k = 1; k <= n; k++)
+          all.push([flat[i - 2] + ((flat[i] - flat[i - 2]) * k) / n, flat[i - 1] + ((flat[i + 1] - flat[i - 1]) * k) / n])
+      }
+      return all
+    })
+  const apart = (deg: number, turn: number, x: number, y: number, from: number, to: number) =>
+    [1, -1].map((side) => {
+      const angle = turn + (side * deg * Math.PI) / 360
+      return segment(x + from * Math.cos(angle), y + from * Math.sin(angle), x + to * Math.cos(angle), y + to * Math.sin(angle))
+    })
+
+  it('is one line with its tip where two strokes meet at a sharp angle', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 20, max: 45, noNaN: true }),
+        fc.double({ min: 0, max: 6.28, noNaN: true }),
+        fc.constantFrom(10, 20),
+        fc.constantFrom(0, 30),
+        (deg, turn, width, noise) => {
+          const [x, y] = [160.3 - 60 * Math.cos(turn), 160.6 - 60 * Math.sin(turn)]
+          const [one, two] = apart(deg, turn, x, y, 0, 130)
+          const lines = centreline(
+            stroked(320, width, (u, v) => Math.min(one(u, v), two(u, v)), noise),
+            options,
+          )
+          expect(lines).toHaveLength(1)
+          const places = placesOf(lines)
+          expect(Math.min(...places.map(([u, v]) => Math.hypot(u - x, v - y)))).toBeLessThan(2)
+          expect(Math.max(...places.map(([u, v]) => Math.min(one(u, v), two(u, v))))).toBeLessThan(0.15 * width)
+        },
+      ),
+      { numRuns: 40, seed: 7 },
+    )
+  })
+
+  it('is two lines where two strokes cross at a sharp angle, each within half a pixel of where it was drawn', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 20, max: 60, noNaN: true }),
+        fc.double({ min: 0, max: 6.28, noNaN: true }),
+        fc.constantFrom(6, 10, 20),
+        (deg, turn, width) => {
+          const [one, two] = apart(deg, turn, 160.4, 160.7, -140, 140)
+          const lines = centreline(
+            stroked(320, width, (u, v) => Math.min(one(u, v), two(u, v))),
+            options,
+          )
+          expect(lines).toHaveLength(2)
+          const near = placesOf(lines).filter(([u, v]) => Math.hypot(u - 160.4, v - 160.7) < 110)
+          expect(Math.max(...near.map(([u, v]) => Math.min(one(u, v), two(u, v))))).toBeLessThan(0.6)
+        },
+      ),
+      { numRuns: 40, seed: 7 },
+    )
+  })
+
+  it('comes around a star that was drawn in one go, with all its tips', () => {
+    const tip = (k: number): readonly [number, number] => [
+      160 + 120 * Math.sin((k * 4 * Math.PI) / 5),
+      160 - 120 * Math.cos((k * 4 * Math.PI) / 5),
+    ]
+    const sides = [0, 1, 2, 3, 4].map((k) => segment(...tip(k), ...tip(k + 1)))
+    const lines = centreline(
+      stroked(320, 9, (x, y) => Math.min(...sides.map((side) => side(x, y)))),
+      options,
+    )
+    const places = placesOf(lines)
+    for (let k = 0; k < 5; k++)
+      expect(Math.min(...places.map(([x, y]) => Math.hypot(x - tip(k)[0], y - tip(k)[1])))).toBeLessThan(1.5)
+    expect(Math.max(...places.map(([x, y]) => Math.min(...sides.map((side) => side(x, y)))))).toBeLessThan(1.2)
+    expect(lines.length).toBeLessThan(3)
   })
 
   it('follows opacity where that is asked for, whatever the colours are', () => {

@@ -53,7 +53,10 @@ export function skeletonGraph(lines: Uint8Array, width: number): Skeleton {
     const way = [start]
     seen[start] = 1
     for (let i = start; ; ) {
-      const next = neighbours(i).find((p) => !seen[p] && !knotOf.has(p))
+      const ways = neighbours(i).filter((p) => !seen[p] && !knotOf.has(p))
+      // What begins at the same knot beside it is another branch.
+      const own = way.length === 1 && from >= 0 ? ways.filter((p) => !neighbours(p).some((q) => knotOf.get(q) === from)) : ways
+      const next = (own.length > 0 ? own : ways)[0]
       // A knot ends it, but not the one it has just left.
       const knot = neighbours(i).find((p) => knotOf.has(p) && (way.length > 1 || knotOf.get(p) !== from))
       if (knot !== undefined && (way.length > 2 || knotOf.get(knot) !== from || next === undefined)) {
@@ -121,11 +124,25 @@ export function merged({ branches, knots }: Skeleton, reach: (pixel: number) => 
   }
 }
 
+/** What of the length of spurs goes in the first round, and how much more in each. */
+const SHORTEST = 0.4
+const STEP = 0.2
+
 /**
  * Takes away the short free branches that corners and rough edges leave behind, and joins what two branches are left of.
  * @param reach px from the middle to the edge at a pixel @param times how many times as long as that a branch must be to stay
+ * @param isTip whether a short branch is no rough edge: its pixels from the knot on, and those of the others there
  */
-export function pruned({ branches, knots }: Skeleton, reach: (pixel: number) => number, times: number): Skeleton {
+export function pruned(
+  { branches, knots }: Skeleton,
+  reach: (pixel: number) => number,
+  times: number,
+  isTip: (
+    stem: readonly number[],
+    arms: readonly (readonly number[])[],
+    knot: { readonly x: number; readonly y: number },
+  ) => boolean = () => false,
+): Skeleton {
   const at = knots.map(() => new Set<Branch>())
   const list = new Set(branches)
   const put = (branch: Branch, on: boolean): void => {
@@ -133,31 +150,45 @@ export function pruned({ branches, knots }: Skeleton, reach: (pixel: number) => 
     list[on ? 'add' : 'delete'](branch)
   }
   for (const branch of branches) put(branch, true)
+  // The shortest go first: what they parted is whole again before the others are looked at.
+  let limit = SHORTEST * times
   const isSpur = ({ from, to, pixels }: Branch): boolean => {
     if (from >= 0 === to >= 0) return false
-    return pixels.length < times * Math.max(...knots[Math.max(from, to)].pixels.map(reach))
+    return pixels.length < limit * Math.max(...knots[Math.max(from, to)].pixels.map(reach))
+  }
+  const fromKnot = (branch: Branch, k: number): readonly number[] =>
+    branch.from === k ? branch.pixels : branch.pixels.slice().reverse()
+  const isKept = (branch: Branch): boolean => {
+    const k = Math.max(branch.from, branch.to)
+    const others = [...at[k]].filter((each) => each !== branch)
+    return isTip(
+      fromKnot(branch, k),
+      others.map((each) => fromKnot(each, k)),
+      knots[k],
+    )
   }
   const ways = (k: number): number => [...at[k]].reduce((sum, { from, to }) => sum + (from === to ? 2 : 1), 0)
-  for (let changed = true; changed; ) {
+  for (let changed = true; changed || limit < times; ) {
+    if (!changed) limit = Math.min(times, limit + STEP * times)
     changed = false
     // Where all branches of a knot are short, the longest stay.
     for (const branch of [...list].filter(isSpur).sort((a, b) => a.pixels.length - b.pixels.length)) {
-      if (ways(Math.max(branch.from, branch.to)) <= 2) continue
+      if (ways(Math.max(branch.from, branch.to)) <= 2 || isKept(branch)) continue
       put(branch, false)
       changed = true
     }
     for (let k = 0; k < knots.length; k++) {
       if (at[k].size !== 2 || ways(k) !== 2) continue
       const [a, b] = at[k]
-      const toKnot = a.to === k ? a.pixels : a.pixels.slice().reverse()
-      const fromKnot = b.from === k ? b.pixels : b.pixels.slice().reverse()
+      const before = a.to === k ? a.pixels : a.pixels.slice().reverse()
+      const after = b.from === k ? b.pixels : b.pixels.slice().reverse()
       put(a, false)
       put(b, false)
       put(
         {
           from: a.to === k ? a.from : a.to,
           to: b.from === k ? b.to : b.from,
-          pixels: [...toKnot, knots[k].pixels[knots[k].pixels.length >> 1], ...fromKnot],
+          pixels: [...before, knots[k].pixels[knots[k].pixels.length >> 1], ...after],
           closed: false,
         },
         true,

@@ -16,7 +16,7 @@ export function pixelLight({ widthPx, heightPx, samples, full, alpha }: GreyPict
 }
 
 /** Lightness 0–255 between pixels, bilinear. */
-function lightAt(picture: GreyPicture, x: number, y: number): number {
+export function lightAt(picture: GreyPicture, x: number, y: number): number {
   const i = Math.floor(x - 0.5)
   const j = Math.floor(y - 0.5)
   const s = x - 0.5 - i

@@ -29,7 +29,7 @@ const stateOf = ({ stop, ask }: CardFacts): { text: string; ready: boolean } =>
 /** One job on the board: its forecast, workpiece, time and state. */
 export function JobCard({ job, onCopy, onRemove }: Props) {
   const unit = useSelector((state) => state.view.lengthUnit)
-  const { data: card } = useCardQuery({ id: job.id, revision: job.revision })
+  const { data: card = job.card } = useCardQuery({ id: job.id, revision: job.revision }, { skip: job.card !== undefined })
   const { widthMm, heightMm, thicknessMm } = job.workpiece
   const size = (mm: number): string => String(Number(formatLengthNumber(mm, unit)))
   const state = card && stateOf(card)
