@@ -23,6 +23,10 @@ const repeat = byKind(
 ).optional()
 
 /** What was drawn or written, as a job carries it. */
+/** Shares of the artwork's sides: a place may lie a little beside its box. */
+const share = Joi.number().min(-10).max(11).required()
+const face = Joi.number().min(-100_000).max(100_000).required()
+
 export const drawnSchema = byKind(
   {
     rectangle: { widthMm: length, heightMm: length, radiusMm: Joi.number().min(0).max(10_000).required(), repeat },
@@ -67,7 +71,18 @@ export const drawnSchema = byKind(
         {
           box: { widthMm: length, heightMm: length },
           circle: { diameterMm: length, at: Joi.valid('top', 'bottom').required() },
-          path: { data },
+          path: {
+            data,
+            on: Joi.object({
+              node: Joi.string()
+                .pattern(/^[A-Za-z0-9_-]{1,40}$/)
+                .required(),
+              x: share,
+              y: share,
+              midXMm: face,
+              midYMm: face,
+            }).optional(),
+          },
         },
         'a line for text',
       ).optional(),

@@ -13,7 +13,7 @@ export function withArtwork(job: JobDocument, other: JobDocument, tag: string): 
   const named = (id: string): string => `${id.slice(0, 26)}-${tag}`
   const nodes = Object.fromEntries(
     Object.entries(other.nodes).map(([id, node]): [string, LineageNode] => {
-      if (isRoot(node)) return [named(id), node]
+      if (isRoot(node)) return [named(id), onLineNamed(node, (line) => (other.nodes[line] ? named(line) : undefined))]
       const from = { ...node, from: named(node.from) } as LineageNode
       if (from.kind === 'combine') return [named(id), { ...from, with: named(from.with) }]
       if (from.kind === 'clip' && from.to !== undefined) return [named(id), { ...from, to: named(from.to) }]
@@ -78,4 +78,13 @@ export function withArtwork(job: JobDocument, other: JobDocument, tag: string): 
     steps: { ...job.steps, ...steps },
     order: [...job.order.slice(0, at), ...stepsOf(false), ...job.order.slice(at), ...stepsOf(true)],
   }
+}
+
+/** A text that stands on the line of other artwork, under that one's new name; where that does not come along it stands by itself. */
+function onLineNamed<N extends LineageNode>(node: N, named: (line: string) => string | undefined): N {
+  if (node.kind !== 'drawing' || node.drawn?.kind !== 'text' || node.drawn.along?.kind !== 'path') return node
+  const { on, ...along } = node.drawn.along
+  if (!on) return node
+  const line = named(on.node)
+  return { ...node, drawn: { ...node.drawn, along: line === undefined ? along : { ...along, on: { ...on, node: line } } } }
 }

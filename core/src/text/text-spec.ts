@@ -9,6 +9,17 @@ export type FontChoice =
       readonly axes?: Readonly<Record<string, number>>
     }
 
+/** The artwork whose line a text stands on, and where on it: it follows when that changes. */
+export interface OnLine {
+  readonly node: string
+  /** A place on the line, in shares of that artwork's sides. */
+  readonly x: number
+  readonly y: number
+  /** The middle of that artwork when the line was taken, mm of the face. */
+  readonly midXMm: number
+  readonly midYMm: number
+}
+
 /** What letters stand on, or in, instead of one straight line. */
 export type Along =
   /** A box, from the origin: words are broken into lines that it is wide enough for, letters made smaller where they need to be. */
@@ -16,7 +27,7 @@ export type Along =
   /** A circle: over its top, or along its bottom with the letters' heads inwards. */
   | { readonly kind: 'circle'; readonly diameterMm: number; readonly at: 'top' | 'bottom' }
   /** A line, as SVG path data in mm; its longest path counts. */
-  | { readonly kind: 'path'; readonly data: string }
+  | { readonly kind: 'path'; readonly data: string; readonly on?: OnLine }
 
 /** A text that is written once, or once for each entry of a series. Lengths in mm. */
 export interface TextSpec {

@@ -14,6 +14,7 @@ import { JobStage } from '../features/compose/JobStage.tsx'
 import { StageMenu } from '../features/compose/StageMenu.tsx'
 import { useArtworkActions } from '../features/compose/use-artwork-actions.tsx'
 import { Details } from '../features/details/Details.tsx'
+import { useTextFollows } from '../features/draw/use-text-follows.ts'
 import { FindingCards } from '../features/findings/FindingCards.tsx'
 import { BringIn } from '../features/job/BringIn.tsx'
 import { JobTrouble } from '../features/job/JobTrouble.tsx'
@@ -31,6 +32,7 @@ const TurningView = lazy(() => import('../features/round/TurningView.tsx'))
 /** What can be done with the selection, wherever it is asked for. */
 function ArtworkActions({ job }: { readonly job: JobDocument }) {
   useArtworkActions(job)
+  useTextFollows()
   return null
 }
 

@@ -1,4 +1,4 @@
-import { difference, type Edit, editFrom, type JobDocument, type KeptEdit } from '@neotaxis/core'
+import { difference, type Edit, editFrom, type JobDocument, type KeptEdit, withFollowers } from '@neotaxis/core'
 import { createSlice, original, type PayloadAction } from '@reduxjs/toolkit'
 import {
   type JobState,
@@ -38,7 +38,8 @@ const slice = createSlice({
     closed: () => NO_JOB,
     /** A change in progress: seen at once, not yet an edit. */
     changing: (state, { payload }: PayloadAction<JobDocument>) => {
-      const next = { ...plain(state), document: payload }
+      const before = plain(state)
+      const next = { ...before, document: before.base && payload !== before.base ? withFollowers(before.base, payload) : payload }
       // Dragged back to where it was: nothing is in progress any more.
       return next.document === next.base ? settled(next) : next
     },
@@ -47,7 +48,8 @@ const slice = createSlice({
       prepare: (name: string, document?: JobDocument) => ({ payload: { name, document, id: newId() } }),
       reducer: (state, { payload }: PayloadAction<{ name: string; document?: JobDocument; id: string }>) => {
         const before = plain(state)
-        const after = payload.document ?? before.document
+        const wanted = payload.document ?? before.document
+        const after = wanted && before.base ? withFollowers(before.base, wanted) : wanted
         if (!before.base || !after || difference(before.base, after).length === 0)
           return settled({ ...before, document: before.base })
         return withEdit(before, editFrom(before.base, after, payload.name, payload.id), after)

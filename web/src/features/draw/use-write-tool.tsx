@@ -1,5 +1,5 @@
 import { useTheme } from '@mui/material'
-import { besideRing, boxBetween, type JobDocument, lineUnder, mapped, micro, type TextSpec } from '@neotaxis/core'
+import { besideRing, boxBetween, type JobDocument, lineUnder, mapped, micro, placedOn, type TextSpec } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { useState } from 'react'
 import { faceSpace } from '../../stage/layers/face.ts'
@@ -66,7 +66,7 @@ export function useWriteTool(job: JobDocument, drawing: Drawing | undefined, onL
       const under = lineUnder(paths, xMm, yMm)
       if (!under) throw new Error('There is no line here any more.')
       await make(
-        { ...PLAIN, text, align: under.align, along: { kind: 'path', data: under.data } },
+        { ...PLAIN, text, align: under.align, along: { kind: 'path', data: under.data, on: placedOn(job, line, xMm, yMm) } },
         { xMm: 0, yMm: 0, by: 'origin' },
       )
     } catch (cause) {
