@@ -18,6 +18,8 @@ export interface AssetFacts {
     readonly shapes: number
     readonly notices: readonly string[]
   }
+  /** Of a PDF: which of its pages it is. */
+  readonly pdf?: { readonly page: number; readonly pages: number }
   /** Of a font: what it is called. */
   readonly font?: { readonly name: string }
 }
@@ -33,6 +35,7 @@ export const assetFacts = Joi.object<AssetFacts>({
   notices: Joi.array().items(text),
   mesh: Joi.object({ width: mm, height: mm, depth: mm }).unknown(true),
   drawing: whole({ widthMm: mm, heightMm: mm, shapes: count, notices: Joi.array().items(text) }),
+  pdf: whole({ page: count, pages: count }),
   font: whole({ name: text }),
 }).unknown(true)
 

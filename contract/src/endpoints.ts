@@ -57,7 +57,12 @@ export const ENDPOINTS = {
   card: { summary: 'What the board shows of a job beside its picture', answer: cardFacts },
   cardPicture: { summary: 'A job after the burn, small', file: 'image/png' },
 
-  bringIn: { summary: 'Reads a picture, mesh, drawing or font and keeps it', status: 201, answer: assetFacts },
+  bringIn: {
+    summary: 'Reads a picture, mesh, drawing, page of a PDF or font and keeps it',
+    query: Joi.object({ page: Joi.number().integer().min(1).max(100_000).default(1) }),
+    status: 201,
+    answer: assetFacts,
+  },
   asset: { summary: 'Kept bytes by their SHA-256', file: 'application/octet-stream' },
   assetToRead: {
     summary: 'The same, a drawing in plain terms: styles, repeats and text resolved',

@@ -7,6 +7,8 @@ export interface PdfPage {
   /** The drawing as SVG text; absent where the page is a picture. */
   readonly svg?: string
   readonly picture?: Uint8Array
+  /** How many pages there are. */
+  readonly pages: number
   /** What is told of it. */
   readonly notices: readonly string[]
 }
@@ -83,8 +85,8 @@ export async function pdfPage(bytes: Uint8Array, number = 1): Promise<PdfPage> {
       (best, each) => (best && best.raw.widthPx >= each.raw.widthPx ? best : each),
       undefined,
     )
-    if (drawn === 0 && largest) return { picture: pngOf(largest.raw, largest.pixelsPerMm), notices: told }
-    return { svg, notices: told }
+    if (drawn === 0 && largest) return { picture: pngOf(largest.raw, largest.pixelsPerMm), pages, notices: told }
+    return { svg, pages, notices: told }
   } catch (cause) {
     if (cause instanceof DrawingError) throw cause
     const { name } = cause as Error

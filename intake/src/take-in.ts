@@ -48,6 +48,8 @@ export interface Intake {
     readonly shapes: number
     readonly notices: readonly string[]
   }
+  /** Of a PDF: which of its pages it is. */
+  readonly pdf?: { readonly page: number; readonly pages: number }
   /** Of a font: what it is called. */
   readonly font?: { readonly name: string }
 }
@@ -166,10 +168,11 @@ function takeInMesh(bytes: Uint8Array): Intake {
 /** A page of a PDF is kept as the drawing that it is, or as its picture where it holds nothing else. */
 async function takeInPdf(bytes: Uint8Array, number: number): Promise<Intake> {
   try {
-    const { svg, picture, notices } = await pdfPage(bytes, number)
-    if (picture) return { ...(await takeIn(picture)), ...(notices.length > 0 ? { notices } : {}) }
+    const { svg, picture, notices, pages } = await pdfPage(bytes, number)
+    const pdf = { page: number, pages }
+    if (picture) return { ...(await takeIn(picture)), pdf, ...(notices.length > 0 ? { notices } : {}) }
     const taken = takeInDrawing(new TextEncoder().encode(svg))
-    return { ...taken, drawing: { ...taken.drawing!, notices: [...notices, ...taken.drawing!.notices] } }
+    return { ...taken, pdf, drawing: { ...taken.drawing!, notices: [...notices, ...taken.drawing!.notices] } }
   } catch (cause) {
     if (cause instanceof PictureError) throw cause
     throw new PictureError(cause instanceof DrawingError ? cause.message : 'The PDF is damaged and cannot be read.', { cause })

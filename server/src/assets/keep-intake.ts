@@ -6,9 +6,10 @@ import { keepAsset } from './store.ts'
 /** What is told of a file that was brought in. */
 export type IntakeFacts = Omit<Intake, 'bytes'> & { readonly bytes: number }
 
-/** Decodes a file and keeps it as an asset. @throws PictureError */
-export async function keepIntake(file: Uint8Array): Promise<IntakeFacts> {
-  const intake = await takeIn(file)
+/** Decodes a file and keeps it as an asset. @param page of a PDF, from 1 @throws PictureError */
+export async function keepIntake(asked: Uint8Array | { readonly file: Uint8Array; readonly page: number }): Promise<IntakeFacts> {
+  const { file, page } = asked instanceof Uint8Array ? { file: asked, page: 1 } : asked
+  const intake = await takeIn(file, page)
   await keepAsset(intake)
   const { font, asset, bytes, ...facts } = intake
   if (font) await FontRow.findOrCreate({ where: { sha256: asset }, defaults: { sha256: asset, name: font.name, shipped: false } })

@@ -4,7 +4,7 @@ import { assetKindOf, streamAsset } from '../assets/store.ts'
 import { Asset } from '../models/index.ts'
 import type { Work } from '../work/work.ts'
 import { fileBody, handedOver } from './bodies.ts'
-import { on } from './endpoint.ts'
+import { on, queryOf } from './endpoint.ts'
 import { validated } from './validate.ts'
 
 const TYPES = {
@@ -21,7 +21,8 @@ export function assetRoutes(work: Work): Router {
   const routes = Router()
   on(routes, 'bringIn', ...fileBody(150), async (request, response) => {
     const { bytes, transfer } = handedOver(request.body as Buffer)
-    response.status(201).json(await work.run('takeIn', bytes, { transfer }))
+    const page = queryOf('bringIn', request).page as number
+    response.status(201).json(await work.run('takeIn', { file: bytes, page }, { transfer }))
   })
   on(routes, 'asset', async (request, response) => {
     const name = validated(sha256.required(), request.params.sha256)

@@ -61,8 +61,8 @@ export const jobOrders = {
 }
 
 /** Reads a file and keeps it. A font is there for every text afterwards. */
-export async function bringIn(file: Blob): Promise<AnswerOf<'bringIn'>> {
-  const facts = await ask('bringIn', { file })
+export async function bringIn(file: Blob, page?: number): Promise<AnswerOf<'bringIn'>> {
+  const facts = await ask('bringIn', { file, ...(page !== undefined && { query: { page } }) })
   if (facts.font) isOld('Fonts')
   return facts
 }

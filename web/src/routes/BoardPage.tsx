@@ -50,7 +50,7 @@ export function BoardPage() {
   const { enqueueSnackbar } = useSnackbar()
   const [search, setSearch] = useState('')
   const [reading, setReading] = useState<string | null>(null)
-  const [dropped, setDropped] = useState<{ name: string; facts: AssetFacts; drawn?: Drawn } | null>(null)
+  const [dropped, setDropped] = useState<{ name: string; facts: AssetFacts; drawn?: Drawn; file?: File } | null>(null)
   /** What was left out and is brought back: it comes before the files that wait. */
   const [returned, setReturned] = useState<readonly NonNullable<typeof dropped>[]>([])
   const [queue, setQueue] = useState<DropQueue>(NO_DROPS)
@@ -136,7 +136,7 @@ export function BoardPage() {
         else {
           const facts = await bringIn(file)
           pictureSoon(facts)
-          setDropped({ name: file.name, facts })
+          setDropped({ name: file.name, facts, file })
         }
       } catch (cause) {
         enqueueSnackbar(`${file.name}: ${cause instanceof Error ? cause.message : 'It cannot be read.'}`, {
@@ -149,6 +149,14 @@ export function BoardPage() {
     },
     [navigate, enqueueSnackbar],
   )
+  /** Another page of a PDF. */
+  const takePage = async (file: File, page: number): Promise<void> => {
+    try {
+      setDropped({ name: file.name, facts: await bringIn(file, page), file })
+    } catch (cause) {
+      enqueueSnackbar(cause instanceof Error ? cause.message : 'That page cannot be read.', { variant: 'error' })
+    }
+  }
   const takeAll = useCallback((files: readonly File[]) => setQueue((now) => dropsTaken(now, files)), [])
   // One file after the other, whatever became of the one before.
   useEffect(() => {
@@ -285,6 +293,7 @@ export function BoardPage() {
             name={dropped.name}
             facts={dropped.facts}
             drawn={dropped.drawn}
+            onPage={dropped.file && ((page) => void takePage(dropped.file!, page))}
             place={placeIn(queue)}
             into={queue.made ?? undefined}
             together={queue.all > 1 && !queue.made ? queue.together : undefined}

@@ -80,6 +80,14 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
     // Once: a reload begins nothing again.
     void navigate('.', { replace: true, state: null })
   }, [state, navigate])
+  /** Another page of a PDF. */
+  const takePage = async (name: string, file: File, page: number): Promise<void> => {
+    try {
+      setDropped({ name, facts: await bringIn(file, page), file: true })
+    } catch (cause) {
+      enqueueSnackbar(cause instanceof Error ? cause.message : 'That page cannot be read.', { variant: 'error' })
+    }
+  }
   const done = (): void => {
     setDropped(undefined)
     if (dropped?.file) setWaiting((now) => now.slice(1))
@@ -151,6 +159,7 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
             drawn={dropped.drawn}
             provenance={dropped.provenance}
             into={job}
+            onPage={dropped.file && first && ((page) => void takePage(dropped.name, first, page))}
             onClose={leaveOut}
             onChosen={(made) => {
               const tag = newId().slice(0, 8)

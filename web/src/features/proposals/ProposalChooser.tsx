@@ -41,7 +41,7 @@ import { begunOn, begunOnStock } from '../../store/view-slice.ts'
 import { EDGE, SPACE } from '../../theme/tokens.ts'
 import { cancelWork, caughtByRules, progressNow, proposals } from '../../workers/engine.ts'
 import type { ProposalCard } from '../../workers/shared.ts'
-import { LengthField } from '../field/quantities.tsx'
+import { CountField, LengthField } from '../field/quantities.tsx'
 import { PieceShape } from '../stock/PieceShape.tsx'
 import { ImportRulesSheet } from './ImportRulesSheet.tsx'
 import { useBegun } from './use-begun.ts'
@@ -65,6 +65,8 @@ interface Props {
   readonly widthMm?: number
   /** Whether it can be decided later. */
   readonly later?: boolean
+  /** Of a PDF with several pages: takes another of them. */
+  readonly onPage?: ((page: number) => void) | undefined
   /** “2 of 5”, where several files were dropped together. */
   readonly place?: string
   /** Whether all of them become one job, where that can be said. */
@@ -84,6 +86,7 @@ export default function ProposalChooser({
   later = true,
   together,
   onTogether,
+  onPage,
   into,
   onClose,
   onMade,
@@ -263,6 +266,16 @@ export default function ProposalChooser({
           <Link component="button" onClick={() => setEditing(true)} data-testid="edit-rules">
             Change the rules
           </Link>
+        </Row>
+      )}
+      {onPage && facts.pdf && facts.pdf.pages > 1 && (
+        <Row bottom="snug" data-testid="pdf-page">
+          <CountField
+            label={`Page of ${facts.pdf.pages}`}
+            value={facts.pdf.page}
+            range={{ min: 1, max: facts.pdf.pages }}
+            onCommit={onPage}
+          />
         </Row>
       )}
       {editing && rules && (

@@ -121,6 +121,19 @@ describe('what a picture could become', () => {
     expect(told.onClose).toHaveBeenCalledTimes(1)
   })
 
+  it('of a PDF with several pages is that of another page by its number', async () => {
+    const onPage = vi.fn()
+    const pdf = { ...drawing, pdf: { page: 1, pages: 4 } }
+    shown(<ProposalChooser name="chart.pdf" facts={pdf} onPage={onPage} {...told} />)
+    const page = screen.getByRole('textbox', { name: 'Page of 4' })
+    await userEvent.clear(page)
+    await userEvent.type(page, '3{Enter}')
+    expect(onPage).toHaveBeenCalledWith(3)
+    cleanup()
+    shown(<ProposalChooser name="chart.pdf" facts={{ ...pdf, pdf: { page: 1, pages: 1 } }} onPage={onPage} {...told} />)
+    expect(screen.queryByTestId('pdf-page')).toBeNull()
+  })
+
   it('tells what it asks and what stops it, and keeps notes to itself', async () => {
     shown(<ProposalChooser name="gull.png" facts={facts} {...told} />)
     await newest(1)
