@@ -1,8 +1,10 @@
 // Fonts as they come: packed, variable, from both ends; and all that this machine has.
-import { readdirSync, readFileSync } from 'node:fs'
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { drawnSvg, flattenPath, ringsBounds, runsOf, type Typeface } from '@neotaxis/core'
+import { coverage, decodePng, drawnSvg, flattenPath, ringsBounds, runsOf, type Typeface, toGrey } from '@neotaxis/core'
 import { FontError, readFont } from '@neotaxis/core/text/outline-font'
 import { describe, expect, it } from 'vitest'
 import { plainFont } from './plain-font.ts'
@@ -20,6 +22,56 @@ const boxOf = (face: Typeface, text: string) =>
   )
 const points = (face: Typeface, text: string): number[][] =>
   face.set(text).flatMap(({ paths }) => paths.map((path) => [...path.points]))
+
+const fontFiles = (): string[] =>
+  readdirSync('/usr/share/fonts', { recursive: true, withFileTypes: true })
+    .filter((entry) => entry.isFile() && /\.(ttf|otf|ttc)$/.test(entry.name))
+    .map((entry) => join(entry.parentPath, entry.name))
+
+/** Intersection over union of a letter as it is drawn here and by ImageMagick, both in their own boxes; undefined where the font lacks it. */
+function sameInk(path: string, face: Typeface, letter: string): number | undefined {
+  const outlines = face.set(letter).flatMap(({ paths }) => paths.map((each) => flattenPath(each, 0.0005)))
+  if (outlines.length === 0) return undefined
+  const png = execFileSync(
+    'convert',
+    [
+      '-background',
+      'white',
+      '-fill',
+      'black',
+      '-font',
+      path,
+      '-pointsize',
+      '1600',
+      `label:${letter}`,
+      '-trim',
+      '+repage',
+      '-depth',
+      '8',
+      'png:-',
+    ],
+    { stdio: ['ignore', 'pipe', 'ignore'], maxBuffer: 1e8 },
+  )
+  const { widthPx: w, heightPx: h, samples } = toGrey(decodePng(new Uint8Array(png)))
+  if (w < 20 || h < 20) return undefined
+  const { x0, y0, x1, y1 } = ringsBounds(outlines)
+  const [sx, sy] = [w / (x1 - x0), h / (y1 - y0)]
+  // A letter that the font lacks is drawn as something else there.
+  if (Math.abs(sx / sy - 1) > 0.02) return undefined
+  const cover = coverage(
+    outlines.map((ring) => ring.map((v, i) => (i % 2 === 0 ? (v - x0) * sx : (v - y0) * sy))),
+    w,
+    h,
+  )
+  let both = 0
+  let either = 0
+  for (let i = 0; i < cover.length; i++) {
+    const [a, b] = [Math.min(1, Math.abs(cover[i])), 1 - samples[i] / 255]
+    both += Math.min(a, b)
+    either += Math.max(a, b)
+  }
+  return both / either
+}
 
 describe('a font', () => {
   it('packed as WOFF2 is the one that is packed as WOFF', async () => {
@@ -75,11 +127,37 @@ describe('a font', () => {
     expect(runsOf('')).toEqual([])
   })
 
+  it('draws its letters as the renderer of another house does', async () => {
+    const temporary = mkdtempSync(join(tmpdir(), 'neotaxis-letters-'))
+    writeFileSync(join(temporary, 'slab.ttf'), await plainFont(file(`${SLAB}.woff2`)))
+    const machine = fontFiles().filter((path) => /\.(ttf|otf)$/.test(path))
+    // Every so many of those that are there.
+    const step = Math.max(1, Math.floor(machine.length / 16))
+    const tried = [join(temporary, 'slab.ttf'), ...machine.filter((_, i) => i % step === 0).slice(0, 16)]
+    let compared = 0
+    const off: string[] = []
+    for (const path of tried) {
+      let face: Typeface
+      try {
+        face = readFont(new Uint8Array(readFileSync(path)))
+      } catch {
+        continue
+      }
+      for (const letter of ['R', 'e', '8']) {
+        const share = sameInk(path, face, letter)
+        if (share === undefined) continue
+        compared++
+        if (share < 0.99) off.push(`${path} ${letter} ${share.toFixed(4)}`)
+      }
+    }
+    rmSync(temporary, { recursive: true, force: true })
+    expect(compared).toBeGreaterThan(2)
+    // A font that is hinted for screens snaps its stems even when it is large.
+    expect(off.length, off.join('\n')).toBeLessThanOrEqual(0.02 * compared)
+  }, 120_000)
+
   it('of this machine is read, whichever it is', () => {
-    const folder = '/usr/share/fonts'
-    const files = readdirSync(folder, { recursive: true, withFileTypes: true })
-      .filter((entry) => entry.isFile() && /\.(ttf|otf|ttc)$/.test(entry.name))
-      .map((entry) => join(entry.parentPath, entry.name))
+    const files = fontFiles()
     const refused = files.flatMap((path) => {
       try {
         readFont(new Uint8Array(readFileSync(path))).set('Tide table 12')
