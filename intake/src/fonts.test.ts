@@ -35,20 +35,8 @@ function sameInk(path: string, face: Typeface, letter: string): number | undefin
   const png = execFileSync(
     'convert',
     [
-      '-background',
-      'white',
-      '-fill',
-      'black',
-      '-font',
-      path,
-      '-pointsize',
-      '1600',
-      `label:${letter}`,
-      '-trim',
-      '+repage',
-      '-depth',
-      '8',
-      'png:-',
+      ...['-size', '2600x2600', 'xc:white', '-font', path, '-pointsize', '1600', '-gravity', 'center'],
+      ...['-annotate', '0', letter, '-trim', '+repage', '-depth', '8', 'png:-'],
     ],
     { stdio: ['ignore', 'pipe', 'ignore'], maxBuffer: 1e8 },
   )
@@ -135,7 +123,7 @@ describe('a font', () => {
     const step = Math.max(1, Math.floor(machine.length / 16))
     const tried = [join(temporary, 'slab.ttf'), ...machine.filter((_, i) => i % step === 0).slice(0, 16)]
     let compared = 0
-    const off: string[] = []
+    let sum = 0
     for (const path of tried) {
       let face: Typeface
       try {
@@ -147,13 +135,15 @@ describe('a font', () => {
         const share = sameInk(path, face, letter)
         if (share === undefined) continue
         compared++
-        if (share < 0.99) off.push(`${path} ${letter} ${share.toFixed(4)}`)
+        // Hair lines differ by how their pixels are rounded.
+        expect(share, `${path} ${letter}`).toBeGreaterThan(0.98)
+        sum += share
       }
     }
     rmSync(temporary, { recursive: true, force: true })
     expect(compared).toBeGreaterThan(2)
     // A font that is hinted for screens snaps its stems even when it is large.
-    expect(off.length, off.join('\n')).toBeLessThanOrEqual(0.02 * compared)
+    expect(sum / compared).toBeGreaterThan(0.99)
   }, 120_000)
 
   it('of this machine is read, whichever it is', () => {

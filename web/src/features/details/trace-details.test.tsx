@@ -5,6 +5,7 @@ import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { act, cleanup, screen } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { showsNow } from '../../stage/in-view.ts'
 import { useSelector } from '../../store/hooks.ts'
 import { closed, edited, opened } from '../../store/job-slice.ts'
 import { store } from '../../store/store.ts'
@@ -121,10 +122,37 @@ describe('a band of tones', () => {
     expect(edge().above).toBeLessThan(0.5)
   })
 
+  it('is the ink of a page where that is wanted, its ruled lines kept or not', async () => {
+    shown(<Shown id="edge" />)
+    await userEvent.click(screen.getByLabelText('Ink of a page only'))
+    expect(edge()).toMatchObject({ ink: { ruled: true, from: 0.5 }, threshold: 0.5 })
+    await userEvent.click(screen.getByLabelText('Ruled lines away'))
+    expect(edge().ink).toEqual({ ruled: false, from: 0.5 })
+    await userEvent.click(screen.getByLabelText('Ink of a page only'))
+    expect(edge().ink).toBeUndefined()
+    expect(screen.queryByLabelText('Ruled lines away')).toBeNull()
+  })
+
+  it('begins a zone where the picture is seen', async () => {
+    const place = now().placements.source
+    const { xMm, yMm } = Object.values(now().workpieces)[0].pose
+    // The stage shows the right half of the upper half of it.
+    const forget = showsNow({
+      standing: [1, 0, 0, 1, 0, 0],
+      view: { x: xMm + place.xMm + place.widthMm / 2, y: yMm + place.yMm, scale: 4 },
+      size: { width: 2 * place.widthMm, height: 2 * place.heightMm },
+    })
+    shown(<Shown id="edge" />)
+    await userEvent.click(screen.getByLabelText('Only in a zone of the picture'))
+    const { x, y, width, height } = edge().zone!
+    expect([x, y, x + width, y + height].map((v) => Number(v.toFixed(3)))).toEqual([0.575, 0.075, 0.925, 0.425])
+    forget()
+  })
+
   it('has a zone of the picture where that is wanted', async () => {
     shown(<Shown id="edge" />)
     await userEvent.click(screen.getByLabelText('Only in a zone of the picture'))
-    expect(edge().zone).toEqual({ x: 0.2, y: 0.2, width: 0.6, height: 0.6 })
+    expect(edge().zone).toEqual({ x: 0.15, y: 0.15, width: 0.7, height: 0.7 })
     await userEvent.click(screen.getByLabelText('Only in a zone of the picture'))
     expect(edge().zone).toBeUndefined()
   })
