@@ -74,6 +74,17 @@ describe('a page of a PDF', () => {
     await expect(takeIn(bytes, 3)).rejects.toThrow('there is no page 3')
   })
 
+  it('is read from any kind of bytes, and tells which page it is', async () => {
+    const bytes = pdfOf(page('<rect width="10" height="10"/>'), page('<rect width="30" height="20"/>'))
+    expect((await takeIn(Buffer.from(bytes), 2)).pdf).toEqual({ page: 2, pages: 2 })
+  })
+
+  it('that only its owner may change is read; one that is locked gets a sentence', async () => {
+    const file = (name: string): Uint8Array => readFileSync(new URL(`./testing/${name}.pdf`, import.meta.url))
+    expect((await takeIn(file('owned'))).drawing).toMatchObject({ widthMm: expect.closeTo(30, 2) })
+    await expect(takeIn(file('locked'))).rejects.toThrow('The PDF is locked with a password.')
+  })
+
   it('that is nothing but a picture is that picture, as large as it stands there', async () => {
     const taken = await takeIn(pdfOf(page(`<image href="data:image/png;base64,${PNG}" width="40" height="20"/>`)))
     expect(taken.drawing).toBeUndefined()

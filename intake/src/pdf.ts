@@ -52,7 +52,8 @@ export async function pdfPage(bytes: Uint8Array, number = 1): Promise<PdfPage> {
     throw new DrawingError(`The PDF has ${Math.round(bytes.length / 1e6)} MB; at most ${MAX_BYTES / 1e6} MB can be read.`)
   const { getDocument, OPS } = await pdfLibrary()
   const task = getDocument({
-    data: bytes.slice(),
+    // A copy, as it is handed over; and plain bytes, whatever kind of buffer they came in.
+    data: new Uint8Array(bytes),
     isEvalSupported: false,
     useSystemFonts: false,
     disableFontFace: true,
