@@ -152,9 +152,9 @@ export default function ProposalChooser({
       setMaking(false)
     }
   }
-  // Enter takes the first proposal, unless somebody types a size meanwhile.
+  // Enter takes the first proposal, unless somebody types a size meanwhile; when all are there, so that the next key goes to the next card.
   const first = useRef<HTMLButtonElement>(null)
-  const some = cards !== undefined
+  const some = all !== undefined
   useEffect(() => {
     const { activeElement } = document
     if (some && (!activeElement || activeElement === document.body || activeElement.getAttribute('tabindex') === '-1'))

@@ -100,17 +100,18 @@ describe('what a picture could become', () => {
     expect(screen.getByTestId('proposal-cut').textContent).toContain('1 picture → 2 cut')
   })
 
-  it('stands there card by card, the first to be taken while others are worked out', async () => {
+  it('stands there card by card, to be taken while others are worked out; keys take the first when all are there', async () => {
     shown(<ProposalChooser name="gull.png" facts={facts} {...told} />)
     const { onCard } = await newest(1)
     await act(async () => onCard(card('engraved')))
-    expect(screen.getByTestId('proposal-engraved')).toBe(document.activeElement)
+    expect(screen.getByTestId('proposal-engraved')).not.toBe(document.activeElement)
     expect(screen.getByRole('progressbar', { name: 'Working out more proposals' })).toBeTruthy()
     expect(screen.getByTestId('decide-later')).toHaveProperty('disabled', true)
     await act(async () => onCard(card('cut')))
     expect(screen.getAllByTestId(/^proposal-/)).toHaveLength(2)
     await answer(0, card('engraved'), card('cut'))
     expect(screen.queryByRole('progressbar')).toBeNull()
+    expect(screen.getByTestId('proposal-engraved')).toBe(document.activeElement)
     // Another wish: what was there is of the past, and so is what it still tells.
     await userEvent.clear(screen.getByRole('textbox', { name: 'Artwork' }))
     await userEvent.type(screen.getByRole('textbox', { name: 'Artwork' }), '80{Enter}')
