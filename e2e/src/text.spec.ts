@@ -1,6 +1,6 @@
 import { faceSize, mainPiece } from '@neotaxis/core'
 import { expect, test } from '@playwright/test'
-import { saved, serverJob, settled, wavesJob, writeHere } from './hands.ts'
+import { details, saved, serverJob, settled, wavesJob, writeHere } from './hands.ts'
 
 test('names of a table are written on a job, changed afterwards, and moved with its picture', async ({ page }) => {
   await wavesJob(page)
@@ -203,4 +203,21 @@ test('a job begins with nothing, to draw in it: a text in a box, one on an edge,
       return node.kind === 'drawing' && node.drawn?.kind === 'text' ? node.drawn.text : ''
     })
     .toBe('High water')
+  // The circle is made smaller: what stands on it comes along, its middle over the circle's as before.
+  await settled(page)
+  await page.locator('[data-testid^=block-cut]').first().click()
+  const width = details(page).getByRole('textbox', { name: 'Width', exact: true })
+  await width.fill('50')
+  await width.press('Enter')
+  await expect
+    .poll(
+      async () => {
+        const { placements } = (await serverJob(page)).document
+        const [ring, text] = [placements[circle[0]], placements[round.id]]
+        const off = text.xMm + text.widthMm / 2 - (ring.xMm + ring.widthMm / 2)
+        return Math.abs(ring.widthMm - 50) < 0.1 && Math.abs(off) < 1 && text.yMm < ring.yMm && text.yMm > ring.yMm - 12
+      },
+      { timeout: 60_000 },
+    )
+    .toBe(true)
 })

@@ -3,6 +3,8 @@ import { isRoot, type LineageNode } from '../job/document/nodes.ts'
 import type { Operation } from '../job/document/operation.ts'
 import type { Step } from '../job/document/steps.ts'
 import { processOf } from '../process/table.ts'
+import type { OnLine } from '../text/text-spec.ts'
+import { isOn } from './follow-line.ts'
 import { burnStepOf, stepsBefore } from './steps-edits.ts'
 
 /**
@@ -13,7 +15,11 @@ export function withArtwork(job: JobDocument, other: JobDocument, tag: string): 
   const named = (id: string): string => `${id.slice(0, 26)}-${tag}`
   const nodes = Object.fromEntries(
     Object.entries(other.nodes).map(([id, node]): [string, LineageNode] => {
-      if (isRoot(node)) return [named(id), onLineNamed(node, (line) => (other.nodes[line] ? named(line) : undefined))]
+      if (isRoot(node))
+        return [
+          named(id),
+          onLineNamed(node, (on) => (other.nodes[on.node] ? named(on.node) : isOn(job, on) ? on.node : undefined)),
+        ]
       const from = { ...node, from: named(node.from) } as LineageNode
       if (from.kind === 'combine') return [named(id), { ...from, with: named(from.with) }]
       if (from.kind === 'clip' && from.to !== undefined) return [named(id), { ...from, to: named(from.to) }]
@@ -81,10 +87,10 @@ export function withArtwork(job: JobDocument, other: JobDocument, tag: string): 
 }
 
 /** A text that stands on the line of other artwork, under that one's new name; where that does not come along it stands by itself. */
-function onLineNamed<N extends LineageNode>(node: N, named: (line: string) => string | undefined): N {
+function onLineNamed<N extends LineageNode>(node: N, named: (on: OnLine) => string | undefined): N {
   if (node.kind !== 'drawing' || node.drawn?.kind !== 'text' || node.drawn.along?.kind !== 'path') return node
   const { on, ...along } = node.drawn.along
   if (!on) return node
-  const line = named(on.node)
+  const line = named(on)
   return { ...node, drawn: { ...node.drawn, along: line === undefined ? along : { ...along, on: { ...on, node: line } } } }
 }

@@ -92,11 +92,10 @@ describe('a text on a line', () => {
     expect(followers(job, { ...job, nodes })).toEqual([])
     const copied = withArtwork(bare, { ...job, operations: {}, steps: {}, order: [] }, 'c')
     expect((copied.nodes['text-c'] as DrawingNode).drawn).toMatchObject({ along: { on: { node: 'edge-c' } } })
-    const alone = withArtwork(
-      bare,
-      { ...job, nodes: { text }, placements: { text: job.placements.text }, operations: {}, steps: {}, order: [] },
-      'd',
-    )
+    const only = { ...job, nodes: { text }, placements: { text: job.placements.text }, operations: {}, steps: {}, order: [] }
+    // Written into the job that has the line, it stands on that one.
+    expect((withArtwork(bare, only, 'e').nodes['text-e'] as DrawingNode).drawn).toEqual(spec)
+    const alone = withArtwork(placed(bare, 'source', { xMm: xMm + 40 }), only, 'd')
     const { along } = (alone.nodes['text-d'] as DrawingNode).drawn as TextSpec
     expect(along).toEqual({ kind: 'path', data: under.data })
   })

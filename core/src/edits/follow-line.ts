@@ -19,6 +19,13 @@ export function placedOn(job: JobDocument, node: string, x: number, y: number): 
   return { node, x: share(sx), y: share(sy), midXMm: micro(midXMm), midYMm: micro(midYMm) }
 }
 
+/** Whether a line of a job is the one that a text was written on: artwork of that name that lies where it lay then. */
+export function isOn(job: JobDocument, on: OnLine): boolean {
+  if (!job.nodes[on.node] || placesOf(job, sourceOf(job, on.node)).length === 0) return false
+  const [x, y] = middleOfPlace(placeOf(job, on.node))
+  return Math.hypot(x - on.midXMm, y - on.midYMm) < 0.01
+}
+
 /** A text that stands on a line which is not where it was, or not what it was. */
 export interface Follower {
   /** Id of the text. */
