@@ -45,7 +45,7 @@ export function judgePage(picture: GreyPicture): PageJudgement {
   const made = inkOnly(plane, INK, undefined, dark)
   const strokePx = made.strokePx * scale
   const { coverage, inkDark, between, lines } = made
-  const percent = (share: number): string => `${share < 0.1 ? (100 * share).toFixed(1) : Math.round(100 * share)} %`
+  const percent = (share: number): string => `${share < 0.1 ? (100 * share).toFixed(1) : Math.round(100 * share)}\u00a0%`
   const likely =
     coverage >= COVERAGE.least &&
     coverage <= COVERAGE.most &&
@@ -56,7 +56,7 @@ export function judgePage(picture: GreyPicture): PageJudgement {
     likely,
     reasons: [
       `ink on ${percent(coverage)} of it`,
-      `strokes about ${strokePx < 10 ? strokePx.toFixed(1) : Math.round(strokePx)} px wide`,
+      `strokes about ${strokePx < 10 ? strokePx.toFixed(1) : Math.round(strokePx)}\u00a0px wide`,
       ...(lines > 0 ? [`${lines} ruled lines`] : []),
     ],
     strokePx,
