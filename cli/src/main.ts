@@ -22,6 +22,7 @@ const VERBS: Record<string, { does: string; load: () => Promise<{ run: Verb }> }
     does: 'what turns, and what holds it → steps, turns, repeats, a cone laid flat',
     load: () => import('./verbs/rotary.ts'),
   },
+  testcard: { does: 'process and ranges → card of trials (job)', load: () => import('./verbs/testcard.ts') },
   machine: { does: 'a simulated machine, until it is ended', load: () => import('./verbs/machine.ts') },
   convert: { does: 'mesh → height map (PNG)', load: () => import('./verbs/convert.ts') },
   run: { does: 'job or G-code → a machine', load: () => import('./verbs/run.ts') },

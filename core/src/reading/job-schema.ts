@@ -6,6 +6,7 @@ import { provenanceSchema } from '../job/document/provenance.ts'
 import { RANGES } from '../job/document/ranges.ts'
 import { id, name, within } from '../job/document/schema-parts.ts'
 import { dotsSchema, framingSchema, treatmentShape } from '../job/document/treatment-schema.ts'
+import { TRIAL_SETTINGS } from '../job/document/trial.ts'
 import { operationShape } from '../process/operation-shape.ts'
 import { PROCESS_NAMES, PROCESSES } from '../process/table.ts'
 import { MOST_ENTRIES } from '../text/series.ts'
@@ -257,6 +258,22 @@ const step = byKind(
 )
 
 /** The shape of a job document; what it refers to is checked after it. */
+const trialAxis = Joi.object({
+  setting: Joi.valid(...TRIAL_SETTINGS).required(),
+  values: Joi.array().items(Joi.number().min(0).max(1e8)).min(1).max(225).unique().required(),
+})
+const place = Joi.number().integer().min(0).max(224).required()
+const trialSchema = Joi.object({
+  process: Joi.valid(...PROCESS_NAMES).required(),
+  across: trialAxis.required(),
+  down: trialAxis.optional(),
+  cells: Joi.object()
+    .pattern(id, Joi.object({ column: place, row: place }))
+    .min(1)
+    .max(225)
+    .required(),
+})
+
 export const jobSchema = Joi.object({
   format: Joi.valid('neotaxis-job').required(),
   version: Joi.number().integer().min(1).required(),
@@ -292,5 +309,6 @@ export const jobSchema = Joi.object({
     )
     .max(100)
     .optional(),
+  trial: trialSchema.optional(),
   meant: Joi.object().pattern(Joi.string().max(120), Joi.string().max(400)).max(500).required(),
 })

@@ -1,9 +1,9 @@
 import AddIcon from '@mui/icons-material/Add'
 import { Link as Anchor, Box, Button } from '@mui/material'
 import type { Artwork, ArtworkSaid } from '@neotaxis/contract'
-import { OWN_WORK } from '@neotaxis/core'
+import { OWN_WORK, type Provenance } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
-import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react'
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
 import { Link, useNavigate, useSearchParams } from 'react-router'
 import { artworkPicture, bringIn, libraryOrders } from '../api/orders.ts'
@@ -29,7 +29,11 @@ export default function LibraryPage() {
   const { enqueueSnackbar } = useSnackbar()
   const [params, setParams] = useSearchParams()
   const { data: artwork, trouble, at } = useKept(useLibraryQuery, null)
-  const [making, setMaking] = useState<Artwork>()
+  const [made, setMade] = useState<Artwork>()
+  // What is said of it while its proposals are there counts, too.
+  const making = made && (artwork?.find(({ id }) => id === made.id) ?? made)
+  const said = making && JSON.stringify({ library: making.id, origin: making.origin, licence: making.licence })
+  const provenance = useMemo((): Provenance | undefined => (said === undefined ? undefined : JSON.parse(said)), [said])
   const selected = artwork?.find(({ id }) => id === params.get('artwork'))
   const select = useCallback((id: string) => setParams({ artwork: id }, { replace: true }), [setParams])
   useEffect(() => {
@@ -122,7 +126,7 @@ export default function LibraryPage() {
               <Button color="secondary" onClick={() => void remove(selected)}>
                 Put it away
               </Button>
-              <Button variant="contained" sx={{ flex: 1 }} onClick={() => setMaking(selected)} data-testid="make-job">
+              <Button variant="contained" sx={{ flex: 1 }} onClick={() => setMade(selected)} data-testid="make-job">
                 Make a job of it
               </Button>
             </Row>
@@ -136,8 +140,8 @@ export default function LibraryPage() {
             name={making.name}
             facts={making.facts}
             drawn={making.drawn}
-            provenance={{ library: making.id, origin: making.origin, licence: making.licence }}
-            onClose={() => setMaking(undefined)}
+            provenance={provenance}
+            onClose={() => setMade(undefined)}
             onMade={(id) => void navigate(`/jobs/${id}/compose`)}
           />
         </Suspense>

@@ -196,6 +196,13 @@ export const proposals = (
   })
 }
 
+/** A card of trials around an operation, with the files of what is drawn on it. */
+export const cardOfTrials = (
+  job: JobDocument,
+  id: string,
+): Promise<{ readonly job: JobDocument; readonly files: readonly string[] }> =>
+  lasting.ask(({ engine }) => engine.cardOfTrials(job, id))
+
 /** A picture that will be asked about soon is fetched and decoded. */
 export const expectPicture = (asset: string): Promise<unknown> => lasting.ask(({ engine }) => engine.expectPicture(asset))
 

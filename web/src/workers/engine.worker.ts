@@ -8,6 +8,7 @@ import {
   burnsRows,
   type Caught,
   type CutOff,
+  cardAround,
   caughtBy,
   checkFindings,
   cleanReports,
@@ -77,6 +78,7 @@ import {
   type TraceNode,
   type Track,
   type Typeface,
+  trialCard,
   type ViewAxis,
   whichFit,
   withArtwork,
@@ -275,6 +277,13 @@ const engine = {
         outlines: Object.fromEntries(drawn.map((id) => [id, outlineFacts(job, id, work)])),
       }
     })
+  },
+
+  /** A card of trials around an operation, and the drawings on it. */
+  cardOfTrials(job: JobDocument, id: string): { readonly job: JobDocument; readonly files: readonly string[] } {
+    const { spec, setting } = cardAround(job, id)
+    const { job: card, assets: files } = trialCard(spec, setting)
+    return { job: card, files: [...files.values()].map((bytes) => new TextDecoder().decode(bytes)) }
   },
 
   /** Fetches and decodes a picture that will be asked about soon. */

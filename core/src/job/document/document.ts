@@ -7,6 +7,7 @@ import { isRoot, type LineageNode, type PicturedNode, parentsOf } from './nodes.
 import type { Operation } from './operation.ts'
 import type { Repetition } from './repeats.ts'
 import { burns, type Step } from './steps.ts'
+import type { Trial } from './trial.ts'
 import type { Workpiece } from './workpiece.ts'
 
 /** The version this program writes. A newer one is refused, older ones are brought up. */
@@ -57,6 +58,8 @@ export interface JobDocument {
    * that is kept has none.
    */
   readonly lookedAt?: string
+  /** What it tries, where it is a card of trials. */
+  readonly trial?: Trial
   /** Findings marked as meant: finding id → what it said then. */
   readonly meant: Readonly<Record<string, string>>
 }

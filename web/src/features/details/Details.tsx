@@ -3,6 +3,7 @@ import {
   burnOrder,
   canBeCutAround,
   canBeKeptWithin,
+  canBeTried,
   formatDuration,
   type JobDocument,
   RANGES,
@@ -42,6 +43,7 @@ import { Recipe } from './Recipe.tsx'
 import { Several } from './Several.tsx'
 import { SizeDetails } from './SizeDetails.tsx'
 import { StepDetails } from './StepDetails.tsx'
+import { TryOnCard } from './TryOnCard.tsx'
 import { WithinFields } from './WithinFields.tsx'
 
 /** Everything about what is selected; about the job where nothing is. */
@@ -147,6 +149,7 @@ function OperationDetails({ job, id, ids }: OperationProps) {
       ) : (
         <Recipe job={job} id={id} />
       )}
+      {canBeTried(job, id) && <TryOnCard job={job} id={id} />}
       <PercentField
         label="Power"
         value={power}

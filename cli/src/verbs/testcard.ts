@@ -1,0 +1,88 @@
+import {
+  MATERIALS,
+  PROCESS_NAMES,
+  packJob,
+  steps,
+  TRIAL_SETTINGS,
+  type TrialAxis,
+  type TrialSetting,
+  trialCard,
+} from '@neotaxis/core'
+import { byId, readCatalogue } from '../catalogue.ts'
+import { type Io, lengthOption, readOptions, tell, UsageError, WorkError, wordOption, writeOutput } from '../io.ts'
+
+/** What a setting is called on the command line. */
+const WORDS: Readonly<Record<string, TrialSetting>> = {
+  power: 'power',
+  speed: 'speedMmS',
+  interval: 'intervalMm',
+  passes: 'passes',
+  pulses: 'pulseHz',
+}
+
+/** An axis, written like power=10-100/10 (from, to, how many) or speed=50,100,200. */
+function axisOf(name: string, text: string): TrialAxis {
+  const [word, list = ''] = text.split('=')
+  const setting = WORDS[word]
+  const range = /^([\d.]+)-([\d.]+)\/(\d+)$/.exec(list)
+  const values = range ? steps(Number(range[1]), Number(range[2]), Number(range[3])) : list.split(',').map(Number)
+  if (!setting || !TRIAL_SETTINGS.includes(setting) || list === '' || values.some((v) => !Number.isFinite(v)))
+    throw new UsageError(
+      `--${name} is written like power=10-100/10 or speed=50,100,200; what can be tried: ${Object.keys(WORDS).join(', ')}. Not ${text}.`,
+    )
+  return { setting, values: setting === 'power' ? values.map((v) => v / 100) : values }
+}
+
+/** Process and one or two ranges → a card of trials, as a job. */
+export async function run(args: readonly string[], io: Io): Promise<number> {
+  const { values } = readOptions(
+    args,
+    {
+      process: { type: 'string' },
+      across: { type: 'string' },
+      down: { type: 'string' },
+      material: { type: 'string' },
+      machine: { type: 'string' },
+      workpiece: { type: 'string' },
+      'cell-mm': { type: 'string' },
+      'gap-mm': { type: 'string' },
+      catalogue: { type: 'string' },
+    },
+    { min: 0, max: 0, what: 'no file' },
+  )
+  const process = wordOption('process', values.process, PROCESS_NAMES)
+  if (!process || !values.across) throw new UsageError('say what is tried: --process fills in how, --across in which steps.')
+  if (!values.output && !values.json) throw new UsageError('say where the job goes with -o OUT.')
+  const catalogue = readCatalogue(values.catalogue)
+  const material = byId(catalogue.materials, values.material ?? MATERIALS[0].id, 'material')
+  const machine = byId(catalogue.machines, values.machine ?? catalogue.machines[0].id, 'machine')
+  const [widthMm = 200, heightMm = 150] = (values.workpiece ?? '')
+    .split(/[x×]/)
+    .map(Number)
+    .filter((v) => v > 0)
+  const across = axisOf('across', values.across)
+  const down = values.down === undefined ? undefined : axisOf('down', values.down)
+  try {
+    const { job, assets } = trialCard(
+      {
+        process,
+        across,
+        ...(down ? { down } : {}),
+        cellMm: lengthOption('cell-mm', values['cell-mm']),
+        gapMm: lengthOption('gap-mm', values['gap-mm']),
+      },
+      { workpiece: { widthMm, heightMm, thicknessMm: material.thicknessMm }, material, machine },
+    )
+    if (values.output)
+      writeOutput(
+        values.output,
+        packJob(job, (name) => assets.get(name)!),
+      )
+    const cells = Object.keys(job.trial!.cells).length
+    tell(io, values.json, { cells, trial: job.trial }, [`${cells} cells`])
+    return 0
+  } catch (cause) {
+    if (cause instanceof RangeError) throw new WorkError(cause.message)
+    throw cause
+  }
+}

@@ -1,0 +1,22 @@
+import type { ProcessName } from './operation.ts'
+
+/** A setting that a trial goes through. */
+export const TRIAL_SETTINGS = ['power', 'speedMmS', 'intervalMm', 'passes', 'pulseHz'] as const
+export type TrialSetting = (typeof TRIAL_SETTINGS)[number]
+
+/** Values of one setting, in the order in which they stand on the card; power as a share of full, 0–1. */
+export interface TrialAxis {
+  readonly setting: TrialSetting
+  readonly values: readonly number[]
+}
+
+/** What a job tries: each of its cells is an operation of its own. What was measured on them comes back by this. */
+export interface Trial {
+  readonly process: ProcessName
+  /** From left to right. */
+  readonly across: TrialAxis
+  /** From top to bottom; absent: one row. */
+  readonly down?: TrialAxis
+  /** Where the cells lie, by their operations. */
+  readonly cells: Readonly<Record<string, { readonly column: number; readonly row: number }>>
+}

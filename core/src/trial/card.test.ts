@@ -1,0 +1,122 @@
+import { describe, expect, it } from 'vitest'
+import { ringsBounds } from '../geometry/ring.ts'
+import { burnOrder, placesOf } from '../job/document/document.ts'
+import { assetsSupply } from '../lineage/assets-supply.ts'
+import { outlineRings } from '../lineage/evaluate.ts'
+import { MACHINES, MATERIALS } from '../material/catalogue.ts'
+import { recordJob } from '../plan/record.ts'
+import { checkJob } from '../reading/check-job.ts'
+import { type CardSpec, steps, trialCard } from './card.ts'
+import { canBeTried, cardAround } from './card-around.ts'
+
+const setting = { material: MATERIALS[0], machine: MACHINES[0], workpiece: { widthMm: 140, heightMm: 100, thicknessMm: 3 } }
+const SPEC: CardSpec = {
+  process: 'area',
+  across: { setting: 'power', values: steps(0.2, 1, 5) },
+  down: { setting: 'speedMmS', values: [400, 200, 100] },
+}
+
+describe('a card of trials', () => {
+  const { job, assets } = trialCard(SPEC, setting)
+  const supply = assetsSupply((name) => assets.get(name))
+
+  it('is an ordinary job: it can be kept, and runs', () => {
+    expect(checkJob(JSON.parse(JSON.stringify(job)))).toEqual(JSON.parse(JSON.stringify(job)))
+    const { report } = recordJob(job, supply)
+    expect(report.seconds).toBeGreaterThan(5)
+    expect(report.operations.length).toBe(15 + 3)
+  })
+
+  it('has a cell for every pair of values, each where its values stand, burned from the weakest on', () => {
+    const cells = Object.entries(job.trial!.cells)
+    expect(cells).toHaveLength(15)
+    for (const [id, { column, row }] of cells) {
+      expect(job.operations[id]).toMatchObject({
+        process: 'area',
+        power: SPEC.across.values[column],
+        speedMmS: SPEC.down!.values[row],
+        at: [id],
+      })
+      expect(job.placements[id].xMm - job.placements['cell-1-1'].xMm).toBeCloseTo(11 * column, 3)
+      expect(job.placements[id].yMm - job.placements['cell-1-1'].yMm).toBeCloseTo(11 * row, 3)
+    }
+    const order = burnOrder(job)
+    // What is written comes first.
+    expect(order.slice(0, 3).every((id) => job.trial!.cells[id] === undefined)).toBe(true)
+    const strength = order.slice(3).map((id) => job.operations[id].power / job.operations[id].speedMmS)
+    expect(strength).toEqual([...strength].sort((a, b) => a - b))
+    expect(job.operations['cell-1-1'].recipe).toBeUndefined()
+  })
+
+  it('has its values beside and over the cells, and nothing over its edge', () => {
+    const cell = job.placements['cell-1-1']
+    const rings = Object.keys(job.nodes)
+      .filter((id) => id.startsWith('lines-label'))
+      .map((id) => ringsBounds(outlineRings(job, id, supply)))
+    expect(rings).toHaveLength(3)
+    for (const { x0, y0, x1, y1 } of rings) {
+      expect(Math.min(x0, y0)).toBeGreaterThan(0.5)
+      expect(x1).toBeLessThan(140)
+      expect(y1).toBeLessThan(100)
+      // Beside, or over.
+      expect(x1 < cell.xMm || y1 < cell.yMm).toBe(true)
+    }
+  })
+
+  it('is made for any process, of one row too', () => {
+    for (const process of ['cut', 'score', 'picture'] as const) {
+      const { job: made } = trialCard({ process, across: { setting: 'speedMmS', values: [5, 10, 20] } }, setting)
+      expect(Object.keys(made.trial!.cells)).toHaveLength(3)
+      expect(made.operations['cell-1-3']).toMatchObject({ process, speedMmS: 20 })
+      expect(placesOf(made, 'source')).toHaveLength(3)
+      expect(checkJob(JSON.parse(JSON.stringify(made))).trial).toEqual(made.trial)
+    }
+    expect(steps(10, 10, 1)).toEqual([10])
+  })
+
+  it('that cannot be is refused with a sentence', () => {
+    const bad: readonly (readonly [Partial<CardSpec>, RegExp])[] = [
+      [{ across: { setting: 'power', values: [] } }, /nothing to try/],
+      [{ across: { setting: 'power', values: [0.5, 0.5] } }, /twice/],
+      [{ across: { setting: 'power', values: [1.2] } }, /power of 120 % cannot be tried/],
+      [{ across: { setting: 'passes', values: [1.5] } }, /cannot be tried/],
+      [{ down: SPEC.across }, /two settings/],
+      [
+        { across: { setting: 'power', values: steps(0.01, 1, 20) }, down: { setting: 'speedMmS', values: steps(10, 100, 20) } },
+        /at most 225/,
+      ],
+      [{ cellMm: 40 }, /does not fit on 140 × 100 mm/],
+    ]
+    for (const [change, words] of bad) expect(() => trialCard({ ...SPEC, ...change }, setting)).toThrow(words)
+  })
+})
+
+describe('a card around an operation', () => {
+  const { job: base } = trialCard({ process: 'area', across: { setting: 'power', values: [0.4] } }, setting)
+  const job = {
+    ...base,
+    operations: { ...base.operations, 'cell-1-1': { ...base.operations['cell-1-1'], intervalMm: 0.17 } as never },
+  }
+
+  it('tries power and speed on both sides of what it has; all else is as it says, and the job as it was', () => {
+    expect(canBeTried(job, 'cell-1-1')).toBe(true)
+    const { spec, setting: on } = cardAround(job, 'cell-1-1')
+    const { speedMmS } = job.operations['cell-1-1']
+    expect(spec.across.values).toEqual([0.2, 0.3, 0.4, 0.5, 0.6])
+    expect(spec.down!.values).toHaveLength(5)
+    expect(Math.min(...spec.down!.values)).toBeLessThan(speedMmS)
+    const { job: card } = trialCard(spec, on)
+    expect(card.operations['cell-3-3']).toMatchObject({ power: 0.4, intervalMm: 0.17 })
+    expect(Object.values(card.materials)[0]).toBe(Object.values(job.materials)[0])
+    expect(checkJob(JSON.parse(JSON.stringify(card))).trial!.down!.values).toEqual(spec.down!.values)
+  })
+
+  it('keeps within what the machine has', () => {
+    const fast = { ...base.operations['cell-1-1'], power: 1, speedMmS: 1e4 }
+    const strong = { ...base, operations: { a: fast } }
+    const { spec } = cardAround(strong, 'a')
+    expect(Math.max(...spec.across.values)).toBe(1)
+    expect(Math.max(...spec.down!.values)).toBeLessThanOrEqual(MACHINES[0].axes.x.speedMmS)
+    expect(() => trialCard(spec, cardAround(strong, 'a').setting)).not.toThrow()
+  })
+})

@@ -1,0 +1,220 @@
+import { type Drawn, drawnSvg } from '../drawn/drawn.ts'
+import { withArtwork } from '../edits/add-artwork.ts'
+import { withProcess } from '../edits/give-process.ts'
+import { readVectorFile } from '../formats/read-drawing.ts'
+import type { JobDocument, Placement } from '../job/document/document.ts'
+import type { Operation, ProcessName } from '../job/document/operation.ts'
+import { RANGES } from '../job/document/ranges.ts'
+import type { Trial, TrialAxis, TrialSetting } from '../job/document/trial.ts'
+import { assetsSupply } from '../lineage/assets-supply.ts'
+import { wattsAt } from '../machine/machine.ts'
+import { micro } from '../numeric/micro.ts'
+import { PROCESSES, processOf } from '../process/table.ts'
+import type { Setting } from '../proposals/new-job.ts'
+import type { ProposalId } from '../proposals/proposals.ts'
+import { proposalsFor } from '../proposals/proposals-for.ts'
+import { assetName } from '../reading/job-file.ts'
+import type { TextSpec } from '../text/text-spec.ts'
+import { drawingBounds } from '../vector/drawing.ts'
+
+/** What a card of trials is made of. */
+export interface CardSpec {
+  readonly process: ProcessName
+  readonly across: TrialAxis
+  readonly down?: TrialAxis
+  /** What all cells have in common where it is not the recipe's. */
+  readonly settings?: Partial<Operation>
+  /** Side of a cell, and the room between two, mm. */
+  readonly cellMm?: number
+  readonly gapMm?: number
+}
+
+/** A card of trials: an ordinary job, and the files of what is drawn on it, by their names. */
+export interface TrialCard {
+  readonly job: JobDocument
+  readonly assets: ReadonlyMap<string, Uint8Array>
+}
+
+const CELL_MM = 8
+const GAP_MM = 3
+const CAP_MM = 2.4
+const MARGIN_MM = 4
+/** Room for what stands beside and over the cells, mm. */
+const BESIDE_MM = 14
+const OVER_MM = 13.5
+const MOST_CELLS = 225
+
+const UNITS: Readonly<Record<TrialSetting, string>> = {
+  power: '%',
+  speedMmS: 'mm/s',
+  intervalMm: 'mm',
+  passes: 'x',
+  pulseHz: 'Hz',
+}
+const NAMES: Readonly<Record<TrialSetting, string>> = {
+  power: 'power',
+  speedMmS: 'speed',
+  intervalMm: 'interval',
+  passes: 'passes',
+  pulseHz: 'pulses',
+}
+
+/** A value as it stands on the card. */
+const written = (setting: TrialSetting, value: number): string =>
+  String(Number((setting === 'power' ? 100 * value : value).toFixed(3)))
+
+/** A range of a setting in so many equal steps, both ends among them. */
+export const steps = (from: number, to: number, count: number): number[] =>
+  count < 2 ? [from] : Array.from({ length: count }, (_, i) => micro(from + ((to - from) * i) / (count - 1)))
+
+/** @throws RangeError with a sentence where an axis cannot be tried */
+function checked(axis: TrialAxis, at: string): void {
+  const { setting, values } = axis
+  if (values.length === 0) throw new RangeError(`There is nothing to try ${at}.`)
+  if (new Set(values).size < values.length) throw new RangeError(`A value is tried twice ${at}.`)
+  const range = {
+    power: { min: 0.001, max: 1 },
+    speedMmS: RANGES.speedMmS,
+    intervalMm: RANGES.intervalMm,
+    passes: RANGES.passes,
+    pulseHz: RANGES.pulseHz,
+  }[setting]
+  const off = values.find((v) => !(v >= range.min && v <= range.max) || (setting === 'passes' && !Number.isInteger(v)))
+  if (off !== undefined)
+    throw new RangeError(
+      `A ${NAMES[setting]} of ${written(setting, off)} ${UNITS[setting]} cannot be tried: between ${written(setting, range.min)} and ${written(setting, range.max)}.`,
+    )
+}
+
+/**
+ * A card of trials as an ordinary job: a square for every pair of values, each an operation of its own with one setting or two
+ * changed; its values scored beside and over them. Cells are burned from the weakest to the strongest, so that soot of one spoils none
+ * that is weaker. @throws RangeError with a sentence where it cannot be
+ */
+export function trialCard(spec: CardSpec, { workpiece, material, machine }: Setting): TrialCard {
+  const { process, across, down, settings = {}, cellMm = CELL_MM, gapMm = GAP_MM } = spec
+  checked(across, 'across')
+  if (down) checked(down, 'down')
+  if (down?.setting === across.setting) throw new RangeError('Across and down are two settings, not the same one.')
+  const columns = across.values.length
+  const rows = down?.values.length ?? 1
+  if (columns * rows > MOST_CELLS) throw new RangeError(`A card has at most ${MOST_CELLS} cells, not ${columns * rows}.`)
+  const pitch = cellMm + gapMm
+  const [wide, high] = [BESIDE_MM + columns * pitch - gapMm + MARGIN_MM, OVER_MM + rows * pitch - gapMm + MARGIN_MM]
+  if (wide > workpiece.widthMm || high > workpiece.heightMm)
+    throw new RangeError(
+      `The card is ${wide.toFixed(0)} × ${high.toFixed(0)} mm and does not fit on ${workpiece.widthMm} × ${workpiece.heightMm} mm: fewer cells, or smaller ones.`,
+    )
+  const assets = new Map<string, Uint8Array>()
+  /** A job with one drawn thing, by one of its proposals; its origin lies at a place of the workpiece. */
+  const drawnJob = (drawn: Drawn, proposal: ProposalId, x: number, y: number): JobDocument => {
+    const bytes = new TextEncoder().encode(drawnSvg(drawn).svg)
+    const asset = assetName(bytes)
+    assets.set(asset, bytes)
+    const { x0, y0, x1, y1 } = drawingBounds(readVectorFile(bytes))
+    const facts = {
+      name: drawn.kind,
+      asset,
+      widthPx: 1,
+      heightPx: 1,
+      hasAlpha: false,
+      drawn,
+      drawing: { widthMm: x1 - x0, heightMm: y1 - y0 },
+    }
+    const found = proposalsFor(
+      facts,
+      { workpiece, material, machine },
+      assetsSupply(() => bytes),
+    ).find(({ id }) => id === proposal)
+    if (!found) throw new RangeError('This material takes no such mark.')
+    const source = { ...found.job.placements.source, xMm: micro(x + x0), yMm: micro(y + y0) }
+    return { ...found.job, placements: { source } }
+  }
+  const [left, top] = [BESIDE_MM, OVER_MM]
+  const cell: Drawn = { kind: 'rectangle', widthMm: cellMm, heightMm: cellMm, radiusMm: 0 }
+  // A rectangle's own place is its middle.
+  const one = drawnJob(cell, 'cut-lines', left + cellMm / 2, top + cellMm / 2)
+  const [first] = Object.keys(one.operations)
+  const made = processOf(one.operations[first]).name === process ? one : withProcess(one, first, process)
+  const base = { ...made.operations[first], ...settings } as Operation
+  const placements: Record<string, Placement> = {}
+  const operations: Record<string, Operation> = {}
+  const cells: Record<string, { column: number; row: number }> = {}
+  for (let row = 0; row < rows; row++) {
+    for (let column = 0; column < columns; column++) {
+      const id = `cell-${row + 1}-${column + 1}`
+      const { source } = made.placements
+      placements[id] = { ...source, xMm: micro(source.xMm + column * pitch), yMm: micro(source.yMm + row * pitch) }
+      operations[id] = {
+        ...base,
+        recipe: undefined,
+        at: [id],
+        [across.setting]: across.values[column],
+        ...(down ? { [down.setting]: down.values[row] } : {}),
+      } as Operation
+      cells[id] = { column, row }
+    }
+  }
+  const strength = (id: string): number => {
+    const { power, speedMmS, passes } = operations[id]
+    const interval = (operations[id] as { intervalMm?: number }).intervalMm ?? 1
+    return (wattsAt(machine, power) * passes) / (speedMmS * interval)
+  }
+  const order = Object.keys(operations).sort((a, b) => strength(a) - strength(b))
+  const trial: Trial = { process, across, ...(down ? { down } : {}), cells }
+  const squares: JobDocument = {
+    ...made,
+    name: `Trial: ${PROCESSES[process].name} on ${material.name}`,
+    placements,
+    operations,
+    steps: Object.fromEntries(order.map((id) => [id, { kind: 'burn', operation: id }])),
+    order,
+    trial,
+  }
+  const text = (align: TextSpec['align'], entries: readonly string[], along: { readonly columns: number }): TextSpec => ({
+    kind: 'text',
+    text: '{}',
+    font: { kind: 'strokes' },
+    capMm: CAP_MM,
+    letterMm: 0,
+    lineShare: 1.6,
+    align,
+    series: { entries: [...entries], columns: along.columns, pitchXMm: pitch, pitchYMm: pitch },
+  })
+  const words = (drawn: Drawn, x: number, y: number): JobDocument => drawnJob(drawn, 'score-lines', x, y)
+  const title: TextSpec = {
+    ...text('left', [], { columns: 1 }),
+    series: undefined,
+    text: `${NAMES[across.setting]} ${UNITS[across.setting]} across${down ? `, ${NAMES[down.setting]} ${UNITS[down.setting]} down` : ''}`,
+  }
+  const { series: _, ...plainTitle } = title
+  const labels = [
+    words(plainTitle, MARGIN_MM, MARGIN_MM + CAP_MM),
+    words(
+      text(
+        'middle',
+        across.values.map((v) => written(across.setting, v)),
+        { columns },
+      ),
+      left + cellMm / 2,
+      top - 1.5,
+    ),
+    ...(down
+      ? [
+          words(
+            text(
+              'right',
+              down.values.map((v) => written(down.setting, v)),
+              { columns: 1 },
+            ),
+            left - 1.5,
+            top + cellMm / 2 + CAP_MM / 2,
+          ),
+        ]
+      : []),
+  ]
+  const job = labels.reduce((whole, label, i) => withArtwork(whole, label, `label${i + 1}`), squares)
+  // What is written comes first: soot would lie over it.
+  const own = new Set(order)
+  return { job: { ...job, order: [...job.order.filter((id) => !own.has(id)), ...order] }, assets }
+}
