@@ -11,6 +11,9 @@ import { dotsWords } from '../picture/step-words.ts'
 import type { FamilyRow } from './family.ts'
 import { Thumbnail } from './Thumbnail.tsx'
 
+/** More operations than this are a number behind the first. */
+const MOST_DISCS = 4
+
 /** Height of a row, and what is free below it, CSS px. */
 export const ROW_PX = 48
 export const ROW_GAP_PX = 10
@@ -133,9 +136,10 @@ export function LineageRow({ job, row, chosen, burns, total, onPick, onMenu }: P
           </Quiet>
         </Box>
         <Box sx={{ position: 'absolute', right: 6, top: 6, display: 'flex', gap: 0.4 }}>
-          {burns.map((at) => (
+          {burns.slice(0, burns.length > MOST_DISCS ? MOST_DISCS - 1 : MOST_DISCS).map((at) => (
             <OrderDisc key={at} at={at} of={total} />
           ))}
+          {burns.length > MOST_DISCS && <Quiet size="tiny">+{burns.length - MOST_DISCS + 1}</Quiet>}
         </Box>
       </ButtonBase>
     </Box>
