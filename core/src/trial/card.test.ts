@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { ringsBounds } from '../geometry/ring.ts'
 import { burnOrder, placesOf } from '../job/document/document.ts'
+import { tellBurned } from '../job/document/tell-artwork.ts'
 import { assetsSupply } from '../lineage/assets-supply.ts'
 import { outlineRings } from '../lineage/evaluate.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
@@ -41,6 +42,7 @@ describe('a card of trials', () => {
       expect(job.placements[id].yMm - job.placements['cell-1-1'].yMm).toBeCloseTo(11 * row, 3)
     }
     const order = burnOrder(job)
+    expect(tellBurned(job, job.operations['cell-2-3'])).toBe('60 % · 200 mm/s')
     // What is written comes first.
     expect(order.slice(0, 3).every((id) => job.trial!.cells[id] === undefined)).toBe(true)
     const strength = order.slice(3).map((id) => job.operations[id].power / job.operations[id].speedMmS)

@@ -5,7 +5,7 @@ import { readVectorFile } from '../formats/read-drawing.ts'
 import type { JobDocument, Placement } from '../job/document/document.ts'
 import type { Operation, ProcessName } from '../job/document/operation.ts'
 import { RANGES } from '../job/document/ranges.ts'
-import type { Trial, TrialAxis, TrialSetting } from '../job/document/trial.ts'
+import { TRIAL_UNITS, TRIAL_WORDS, type Trial, type TrialAxis, trialValue } from '../job/document/trial.ts'
 import { assetsSupply } from '../lineage/assets-supply.ts'
 import { wattsAt } from '../machine/machine.ts'
 import { micro } from '../numeric/micro.ts'
@@ -44,25 +44,6 @@ const BESIDE_MM = 14
 const OVER_MM = 13.5
 const MOST_CELLS = 225
 
-const UNITS: Readonly<Record<TrialSetting, string>> = {
-  power: '%',
-  speedMmS: 'mm/s',
-  intervalMm: 'mm',
-  passes: 'x',
-  pulseHz: 'Hz',
-}
-const NAMES: Readonly<Record<TrialSetting, string>> = {
-  power: 'power',
-  speedMmS: 'speed',
-  intervalMm: 'interval',
-  passes: 'passes',
-  pulseHz: 'pulses',
-}
-
-/** A value as it stands on the card. */
-const written = (setting: TrialSetting, value: number): string =>
-  String(Number((setting === 'power' ? 100 * value : value).toFixed(3)))
-
 /** A range of a setting in so many equal steps, both ends among them. */
 export const steps = (from: number, to: number, count: number): number[] =>
   count < 2 ? [from] : Array.from({ length: count }, (_, i) => micro(from + ((to - from) * i) / (count - 1)))
@@ -82,7 +63,7 @@ function checked(axis: TrialAxis, at: string): void {
   const off = values.find((v) => !(v >= range.min && v <= range.max) || (setting === 'passes' && !Number.isInteger(v)))
   if (off !== undefined)
     throw new RangeError(
-      `A ${NAMES[setting]} of ${written(setting, off)} ${UNITS[setting]} cannot be tried: between ${written(setting, range.min)} and ${written(setting, range.max)}.`,
+      `A ${TRIAL_WORDS[setting]} of ${trialValue(setting, off)} ${TRIAL_UNITS[setting]} cannot be tried: between ${trialValue(setting, range.min)} and ${trialValue(setting, range.max)}.`,
     )
 }
 
@@ -185,7 +166,7 @@ export function trialCard(spec: CardSpec, { workpiece, material, machine }: Sett
   const title: TextSpec = {
     ...text('left', [], { columns: 1 }),
     series: undefined,
-    text: `${NAMES[across.setting]} ${UNITS[across.setting]} across${down ? `, ${NAMES[down.setting]} ${UNITS[down.setting]} down` : ''}`,
+    text: `${TRIAL_WORDS[across.setting]} ${TRIAL_UNITS[across.setting]} across${down ? `, ${TRIAL_WORDS[down.setting]} ${TRIAL_UNITS[down.setting]} down` : ''}`,
   }
   const { series: _, ...plainTitle } = title
   const labels = [
@@ -193,7 +174,7 @@ export function trialCard(spec: CardSpec, { workpiece, material, machine }: Sett
     words(
       text(
         'middle',
-        across.values.map((v) => written(across.setting, v)),
+        across.values.map((v) => trialValue(across.setting, v)),
         { columns },
       ),
       left + cellMm / 2,
@@ -204,7 +185,7 @@ export function trialCard(spec: CardSpec, { workpiece, material, machine }: Sett
           words(
             text(
               'right',
-              down.values.map((v) => written(down.setting, v)),
+              down.values.map((v) => trialValue(down.setting, v)),
               { columns: 1 },
             ),
             left - 1.5,

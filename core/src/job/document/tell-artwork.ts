@@ -1,5 +1,6 @@
 import { type JobDocument, sourceOf } from './document.ts'
 import { isRoot } from './nodes.ts'
+import { tellCell } from './trial.ts'
 
 /** The name of a file, without what stands behind its last point. */
 const bare = (name: string): string => name.replace(/\.[a-z0-9]{1,5}$/i, '')
@@ -19,7 +20,13 @@ export function tellArtwork(job: JobDocument, id: string): string {
 }
 
 /** What an operation burns, in words: the first piece, and how many more there are. */
-export function tellBurned(job: JobDocument, { of }: { readonly of: readonly string[] }): string {
+export function tellBurned(
+  job: JobDocument,
+  { of, at }: { readonly of: readonly string[]; readonly at?: readonly string[] },
+): string {
+  // A cell of a card is what it tries.
+  const cell = job.trial && at?.length === 1 ? tellCell(job.trial, at[0]) : undefined
+  if (cell !== undefined) return cell
   const [first, ...more] = of
   return more.length === 0 ? tellArtwork(job, first) : `${tellArtwork(job, first)} and ${more.length} more`
 }

@@ -20,3 +20,30 @@ export interface Trial {
   /** Where the cells lie, by their operations. */
   readonly cells: Readonly<Record<string, { readonly column: number; readonly row: number }>>
 }
+
+export const TRIAL_UNITS: Readonly<Record<TrialSetting, string>> = {
+  power: '%',
+  speedMmS: 'mm/s',
+  intervalMm: 'mm',
+  passes: 'x',
+  pulseHz: 'Hz',
+}
+export const TRIAL_WORDS: Readonly<Record<TrialSetting, string>> = {
+  power: 'power',
+  speedMmS: 'speed',
+  intervalMm: 'interval',
+  passes: 'passes',
+  pulseHz: 'pulses',
+}
+
+/** A value as it stands on the card. */
+export const trialValue = (setting: TrialSetting, value: number): string =>
+  String(Number((setting === 'power' ? 100 * value : value).toFixed(3)))
+
+/** What a cell of a card tries, in words; undefined where it is none. */
+export function tellCell({ across, down, cells }: Trial, id: string): string | undefined {
+  const cell = cells[id]
+  if (!cell) return undefined
+  const one = ({ setting, values }: TrialAxis, i: number): string => `${trialValue(setting, values[i])} ${TRIAL_UNITS[setting]}`
+  return [one(across, cell.column), ...(down ? [one(down, cell.row)] : [])].join(' · ')
+}
