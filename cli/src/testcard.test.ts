@@ -56,5 +56,8 @@ describe('a card of trials', () => {
     expect(await bad('--process', 'area', '--across', 'power=20-140/4')).toContain('A power of 140 % cannot be tried')
     expect(await bad('--process', 'area', '--across', 'power=1-90/90')).toContain('does not fit')
     expect(await bad('--across', 'power=10')).toContain('say what is tried')
+    expect(await bad('--process', 'area', '--across', 'power=10', '--workpiece', 'large')).toContain(
+      '--workpiece is written like',
+    )
   })
 })

@@ -1,24 +1,9 @@
 import { basename } from 'node:path'
-import { assetsSupply, burnOrder, cameIn, formatDuration, measureJob, packJob, parseLength, proposalsFor } from '@neotaxis/core'
+import { assetsSupply, burnOrder, cameIn, formatDuration, measureJob, packJob, proposalsFor } from '@neotaxis/core'
 import { resolvedDrawing, takeIn } from '@neotaxis/intake'
 import { byId, readCatalogue } from '../catalogue.ts'
 import { type Io, numberOption, readInput, readOptions, tell, UsageError, WorkError, writeOutput } from '../io.ts'
-
-/** Lengths with × or x between them, each may have a unit; empty ones are left out. */
-function sizes(name: string, text: string, most: number): (number | undefined)[] {
-  const parts = text.toLowerCase().split(/[x×]/)
-  if (parts.length < 2 || parts.length > most) throw new UsageError(`--${name} is written like 300x200, not ${text}.`)
-  return parts.map((part) => {
-    if (part.trim() === '') return undefined
-    try {
-      const mm = parseLength(part)
-      if (!(mm > 0)) throw new Error()
-      return mm
-    } catch {
-      throw new UsageError(`--${name}: “${part}” is not a length above 0.`)
-    }
-  })
-}
+import { sizes } from '../sizes.ts'
 
 /** Picture → job by a proposal, or the list of proposals. */
 export async function run(args: readonly string[], io: Io): Promise<number> {

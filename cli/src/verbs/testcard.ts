@@ -1,15 +1,7 @@
-import {
-  MATERIALS,
-  PROCESS_NAMES,
-  packJob,
-  steps,
-  TRIAL_SETTINGS,
-  type TrialAxis,
-  type TrialSetting,
-  trialCard,
-} from '@neotaxis/core'
+import { evenSteps, PROCESS_NAMES, packJob, TRIAL_SETTINGS, type TrialAxis, type TrialSetting, trialCard } from '@neotaxis/core'
 import { byId, readCatalogue } from '../catalogue.ts'
 import { type Io, lengthOption, readOptions, tell, UsageError, WorkError, wordOption, writeOutput } from '../io.ts'
+import { sizes } from '../sizes.ts'
 
 /** What a setting is called on the command line. */
 const WORDS: Readonly<Record<string, TrialSetting>> = {
@@ -25,7 +17,7 @@ function axisOf(name: string, text: string): TrialAxis {
   const [word, list = ''] = text.split('=')
   const setting = WORDS[word]
   const range = /^([\d.]+)-([\d.]+)\/(\d+)$/.exec(list)
-  const values = range ? steps(Number(range[1]), Number(range[2]), Number(range[3])) : list.split(',').map(Number)
+  const values = range ? evenSteps(Number(range[1]), Number(range[2]), Number(range[3])) : list.split(',').map(Number)
   if (!setting || !TRIAL_SETTINGS.includes(setting) || list === '' || values.some((v) => !Number.isFinite(v)))
     throw new UsageError(
       `--${name} is written like power=10-100/10 or speed=50,100,200; what can be tried: ${Object.keys(WORDS).join(', ')}. Not ${text}.`,
@@ -54,12 +46,9 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   if (!process || !values.across) throw new UsageError('say what is tried: --process fills in how, --across in which steps.')
   if (!values.output && !values.json) throw new UsageError('say where the job goes with -o OUT.')
   const catalogue = readCatalogue(values.catalogue)
-  const material = byId(catalogue.materials, values.material ?? MATERIALS[0].id, 'material')
+  const material = byId(catalogue.materials, values.material ?? catalogue.materials[0].id, 'material')
   const machine = byId(catalogue.machines, values.machine ?? catalogue.machines[0].id, 'machine')
-  const [widthMm = 200, heightMm = 150] = (values.workpiece ?? '')
-    .split(/[x×]/)
-    .map(Number)
-    .filter((v) => v > 0)
+  const [widthMm = 200, heightMm = 150] = values.workpiece ? sizes('workpiece', values.workpiece, 2) : []
   const across = axisOf('across', values.across)
   const down = values.down === undefined ? undefined : axisOf('down', values.down)
   try {

@@ -104,3 +104,37 @@ describe('any other picture', () => {
     expect(() => tracedFrom(job, 'edge', 'strokes')).toThrow(/is no picture/)
   })
 })
+
+describe('a picture with a transparent margin', () => {
+  it('is as wide as what is seen of it; the margin comes back with the crop switched off', () => {
+    // A disc of 40 px in the left half of 200 × 100 px that are clear.
+    const [w, h] = [200, 100]
+    const alpha = Uint8Array.from({ length: w * h }, (_, i) =>
+      Math.hypot((i % w) + 0.5 - 50, Math.floor(i / w) + 0.5 - 50) < 20 ? 255 : 0,
+    )
+    const picture = { widthPx: w, heightPx: h, samples: new Uint8Array(w * h).fill(30), full: 255, alpha }
+    const job = sampleJob({ picture: squarePicture(20, 5) })
+    const facts = { name: 'float.png', asset: 'a'.repeat(64), widthPx: w, heightPx: h, hasAlpha: true }
+    const setting = {
+      material: Object.values(job.materials)[0],
+      machine: job.machine,
+      workpiece: { widthMm: 300, heightMm: 200, thicknessMm: 4 },
+      size: { widthMm: 60 },
+    }
+    const [first] = propose(facts, picture, setting, supplyWith(picture))
+    const { source } = first.job.placements
+    expect([source.widthMm, source.heightMm]).toEqual([60, 60])
+    expect((first.job.nodes.source as { framing: readonly object[] }).framing[0]).toMatchObject({
+      kind: 'crop',
+      on: true,
+      x: 30,
+      y: 30,
+      width: 40,
+      height: 40,
+    })
+    // Nothing to crop, nothing cropped.
+    const whole = { ...picture, alpha: new Uint8Array(w * h).fill(200) }
+    const [kept] = propose(facts, whole, setting, supplyWith(whole))
+    expect((kept.job.nodes.source as { framing: readonly object[] }).framing).toEqual([])
+  })
+})

@@ -1,7 +1,7 @@
 import type { JobDocument } from '../job/document/document.ts'
 import { operationMaterial } from '../job/document/pieces.ts'
 import { RANGES } from '../job/document/ranges.ts'
-import { PROCESSES } from '../process/table.ts'
+import { processOf } from '../process/table.ts'
 import type { Setting } from '../proposals/new-job.ts'
 import type { CardSpec } from './card.ts'
 
@@ -16,10 +16,11 @@ const SCRAP = { widthMm: 90, heightMm: 90 } as const
 /** Three digits: what a dial shows. */
 const dial = (v: number): number => Number(v.toPrecision(3))
 
-/** Whether an operation can be tried on a card: what is filled or followed, and no program that is run as it is written. */
+/** Whether an operation can be tried on a card: what is filled or followed and burns something, and no program that is run as it is written. */
 export const canBeTried = (job: JobDocument, id: string): boolean => {
-  const { form } = PROCESSES[job.operations[id].process]
-  return form !== 'as written' && form !== 'heights'
+  const operation = job.operations[id]
+  const { form, silent } = processOf(operation)
+  return form !== 'as written' && form !== 'heights' && !silent?.(operation)
 }
 
 /**

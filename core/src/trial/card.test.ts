@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { withProcess } from '../edits/give-process.ts'
 import { ringsBounds } from '../geometry/ring.ts'
 import { burnOrder, placesOf } from '../job/document/document.ts'
 import { tellBurned } from '../job/document/tell-artwork.ts'
@@ -7,13 +8,13 @@ import { outlineRings } from '../lineage/evaluate.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
 import { recordJob } from '../plan/record.ts'
 import { checkJob } from '../reading/check-job.ts'
-import { type CardSpec, steps, trialCard } from './card.ts'
+import { type CardSpec, evenSteps, trialCard } from './card.ts'
 import { canBeTried, cardAround } from './card-around.ts'
 
 const setting = { material: MATERIALS[0], machine: MACHINES[0], workpiece: { widthMm: 140, heightMm: 100, thicknessMm: 3 } }
 const SPEC: CardSpec = {
   process: 'area',
-  across: { setting: 'power', values: steps(0.2, 1, 5) },
+  across: { setting: 'power', values: evenSteps(0.2, 1, 5) },
   down: { setting: 'speedMmS', values: [400, 200, 100] },
 }
 
@@ -73,7 +74,7 @@ describe('a card of trials', () => {
       expect(placesOf(made, 'source')).toHaveLength(3)
       expect(checkJob(JSON.parse(JSON.stringify(made))).trial).toEqual(made.trial)
     }
-    expect(steps(10, 10, 1)).toEqual([10])
+    expect(evenSteps(10, 10, 1)).toEqual([10])
   })
 
   it('that cannot be is refused with a sentence', () => {
@@ -84,7 +85,10 @@ describe('a card of trials', () => {
       [{ across: { setting: 'passes', values: [1.5] } }, /cannot be tried/],
       [{ down: SPEC.across }, /two settings/],
       [
-        { across: { setting: 'power', values: steps(0.01, 1, 20) }, down: { setting: 'speedMmS', values: steps(10, 100, 20) } },
+        {
+          across: { setting: 'power', values: evenSteps(0.01, 1, 20) },
+          down: { setting: 'speedMmS', values: evenSteps(10, 100, 20) },
+        },
         /at most 225/,
       ],
       [{ cellMm: 40 }, /does not fit on 140 × 100 mm/],
@@ -102,6 +106,9 @@ describe('a card around an operation', () => {
 
   it('tries power and speed on both sides of what it has; all else is as it says, and the job as it was', () => {
     expect(canBeTried(job, 'cell-1-1')).toBe(true)
+    // What burns nothing is not tried.
+    const shows = withProcess(base, 'cell-1-1', 'guide')
+    expect(canBeTried(shows, 'cell-1-1')).toBe(false)
     const { spec, setting: on } = cardAround(job, 'cell-1-1')
     const { speedMmS } = job.operations['cell-1-1']
     expect(spec.across.values).toEqual([0.2, 0.3, 0.4, 0.5, 0.6])

@@ -45,7 +45,7 @@ const OVER_MM = 13.5
 const MOST_CELLS = 225
 
 /** A range of a setting in so many equal steps, both ends among them. */
-export const steps = (from: number, to: number, count: number): number[] =>
+export const evenSteps = (from: number, to: number, count: number): number[] =>
   count < 2 ? [from] : Array.from({ length: count }, (_, i) => micro(from + ((to - from) * i) / (count - 1)))
 
 /** @throws RangeError with a sentence where an axis cannot be tried */
@@ -152,47 +152,26 @@ export function trialCard(spec: CardSpec, { workpiece, material, machine }: Sett
     order,
     trial,
   }
-  const text = (align: TextSpec['align'], entries: readonly string[], along: { readonly columns: number }): TextSpec => ({
+  const plain = (text: string, align: TextSpec['align']): TextSpec => ({
     kind: 'text',
-    text: '{}',
+    text,
     font: { kind: 'strokes' },
     capMm: CAP_MM,
     letterMm: 0,
     lineShare: 1.6,
     align,
-    series: { entries: [...entries], columns: along.columns, pitchXMm: pitch, pitchYMm: pitch },
+  })
+  const list = (axis: TrialAxis, align: TextSpec['align'], columns: number): TextSpec => ({
+    ...plain('{}', align),
+    series: { entries: axis.values.map((v) => trialValue(axis.setting, v)), columns, pitchXMm: pitch, pitchYMm: pitch },
   })
   const words = (drawn: Drawn, x: number, y: number): JobDocument => drawnJob(drawn, 'score-lines', x, y)
-  const title: TextSpec = {
-    ...text('left', [], { columns: 1 }),
-    series: undefined,
-    text: `${TRIAL_WORDS[across.setting]} ${TRIAL_UNITS[across.setting]} across${down ? `, ${TRIAL_WORDS[down.setting]} ${TRIAL_UNITS[down.setting]} down` : ''}`,
-  }
-  const { series: _, ...plainTitle } = title
+  const told = ({ setting }: TrialAxis, way: string): string => `${TRIAL_WORDS[setting]} ${TRIAL_UNITS[setting]} ${way}`
+  const title = [told(across, 'across'), ...(down ? [told(down, 'down')] : [])].join(', ')
   const labels = [
-    words(plainTitle, MARGIN_MM, MARGIN_MM + CAP_MM),
-    words(
-      text(
-        'middle',
-        across.values.map((v) => trialValue(across.setting, v)),
-        { columns },
-      ),
-      left + cellMm / 2,
-      top - 1.5,
-    ),
-    ...(down
-      ? [
-          words(
-            text(
-              'right',
-              down.values.map((v) => trialValue(down.setting, v)),
-              { columns: 1 },
-            ),
-            left - 1.5,
-            top + cellMm / 2 + CAP_MM / 2,
-          ),
-        ]
-      : []),
+    words(plain(title, 'left'), MARGIN_MM, MARGIN_MM + CAP_MM),
+    words(list(across, 'middle', columns), left + cellMm / 2, top - 1.5),
+    ...(down ? [words(list(down, 'right', 1), left - 1.5, top + cellMm / 2 + CAP_MM / 2)] : []),
   ]
   const job = labels.reduce((whole, label, i) => withArtwork(whole, label, `label${i + 1}`), squares)
   // What is written comes first: soot would lie over it.

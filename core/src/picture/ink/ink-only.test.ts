@@ -49,8 +49,7 @@ describe('ink only', () => {
   }
   for (const [name, look] of Object.entries(looks)) {
     it(`is what was written, ${name}`, () => {
-      const { f1, precision, recall, lines } = tried(inkPage(look))
-      expect({ name, f1, precision, recall }).toMatchObject({ f1: expect.any(Number) })
+      const { f1, lines } = tried(inkPage(look))
       expect(f1).toBeGreaterThan(0.975)
       expect(lines > 5).toBe(look.ruled !== undefined)
       if (look.ruled) expect(ruledLeft(look)).toBeLessThan(0.05)

@@ -1,6 +1,7 @@
 import type { JobDocument } from '@neotaxis/core'
 import type { ReactNode } from 'react'
 import { Area, Frame } from '../../parts/Frame.tsx'
+import { useTextFollows } from '../draw/use-text-follows.ts'
 import { CommandSearch } from './CommandSearch.tsx'
 import { usePanelWidth } from './Foldable.tsx'
 import { TopBar } from './TopBar.tsx'
@@ -18,6 +19,7 @@ interface Props {
 /** A bench of the job: the bar on top, its stack at the left, the stage, and facts below it. */
 export function BenchFrame({ job, id, facts, children }: Props) {
   const stack = usePanelWidth('steps', '300px')
+  useTextFollows()
   return (
     <Frame
       rows={`52px minmax(0, 1fr) ${facts}`}

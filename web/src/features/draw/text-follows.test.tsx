@@ -54,6 +54,7 @@ function Follows() {
 beforeEach(() => {
   fillBrowser()
   redraw.mockReset()
+  outlineView.mockClear()
   redraw.mockImplementation(async (_before: unknown, drawn: unknown) => ({
     as: { drawn, asset: 'c'.repeat(64), widthMm: 14, heightMm: 4, looks: [], origin: { before: [0, 0], after: [0, 0] } },
     notices: [],
@@ -76,8 +77,12 @@ describe('a text whose line is changed', () => {
     act(() => void store.dispatch(undone()))
     act(() => void store.dispatch(undone()))
     expect(now()).toEqual(job)
-    await new Promise((done) => setTimeout(done, 50))
+    await act(async () => {})
+    expect(outlineView).toHaveBeenCalledTimes(1)
     expect(redraw).toHaveBeenCalledTimes(1)
+    // What is changed next is followed again.
+    act(() => void store.dispatch(edited('wider', scaled(2))))
+    await waitFor(() => expect(redraw).toHaveBeenCalledTimes(2))
   })
 
   it('goes along in the same edit where the line is only moved', async () => {
