@@ -1,4 +1,5 @@
 import { type JobDocument, materialOf } from '../job/document/document.ts'
+import type { Step } from '../job/document/steps.ts'
 import type { HandWork } from '../material/material.ts'
 import { stepAdded } from './steps-edits.ts'
 
@@ -13,6 +14,8 @@ export function materialSteps(job: JobDocument): { readonly before: readonly Han
 /** The job with all of that: before the first block of its line, and behind the last. */
 export function withMaterialSteps(job: JobDocument): JobDocument {
   const { before, after } = materialSteps(job)
-  const prepared = before.reduce((sum, work, i) => stepAdded(sum, { kind: 'by-hand', ...work }, i).job, job)
-  return after.reduce((sum, work) => stepAdded(sum, { kind: 'by-hand', ...work }).job, prepared)
+  const prepared = before.reduce((sum, work, i) => stepAdded(sum, byHand(work), i).job, job)
+  return after.reduce((sum, work) => stepAdded(sum, byHand(work)).job, prepared)
 }
+
+const byHand = ({ text, minutes }: HandWork): Step => ({ kind: 'by-hand', text, minutes })

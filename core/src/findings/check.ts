@@ -8,6 +8,8 @@ import { cutThroughEngraving } from './cut-through-engraving.ts'
 import { differ } from './differ.ts'
 import { fallsOut } from './falls-out.ts'
 import type { Finding, Found, Severity } from './finding.ts'
+import { forbiddenMaterial } from './forbidden.ts'
+import { harmed } from './harmed.ts'
 import { heat } from './heat.ts'
 import { jumpsAround } from './jumps-around.ts'
 import { onKeepOut } from './keep-out.ts'
@@ -18,12 +20,14 @@ import { nearEdge } from './near-edge.ts'
 import { neverReached } from './never-reached.ts'
 import { notTurned } from './not-turned.ts'
 import { nothingToBurn } from './nothing-to-burn.ts'
+import { oldCurve } from './old-curve.ts'
 import { onRotary } from './on-rotary.ts'
 import { otherThickness } from './other-thickness.ts'
 import { outOfFocus } from './out-of-focus.ts'
 import { outlineTrouble } from './outline-trouble.ts'
 import { outsideBed } from './outside-bed.ts'
 import { outsideWorkpiece } from './outside-workpiece.ts'
+import { overDose } from './over-dose.ts'
 import { overSafePower } from './over-safe-power.ts'
 import { piecesOverlap } from './pieces-overlap.ts'
 import { preparedDots } from './prepared-dots.ts'
@@ -34,9 +38,11 @@ import { tooDense } from './too-dense.ts'
 import { tooFast } from './too-fast.ts'
 import { tooWeak } from './too-weak.ts'
 import { unprepared } from './unprepared.ts'
+import { unproven } from './unproven.ts'
 
 /** Every check there is. */
 const CHECKS: readonly ((job: JobDocument, supply: Supply) => Found[])[] = [
+  forbiddenMaterial,
   outsideBed,
   onRotary,
   outOfFocus,
@@ -61,11 +67,15 @@ const CHECKS: readonly ((job: JobDocument, supply: Supply) => Found[])[] = [
   preparedDots,
   tooFast,
   tooWeak,
+  harmed,
+  overDose,
   tooDense,
   overSafePower,
   neverReached,
   heat,
   keptSettings,
+  unproven,
+  oldCurve,
   differ,
   unprepared,
   programProblems,

@@ -81,6 +81,8 @@ export interface Machine {
   readonly watts: number
   /** Watts for shares of full power as measured, rising; empty where nobody measured: then it is taken as straight. */
   readonly powerCurve: readonly PowerPoint[]
+  /** ISO date on which that was last measured. */
+  readonly powerRead?: string
   /** Of a source that gives its light in pulses which can be set; absent where they cannot. */
   readonly pulses?: Pulses
   /** Above this share of full power the source wears out early; absent: it stands all of it. */

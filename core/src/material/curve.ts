@@ -1,16 +1,20 @@
 import { inverse, monotoneCubic, neverFalling } from '../numeric/monotone.ts'
 
-/** What was measured: how dark (0–1), how deep (mm), how much of a tone is really covered (0–1), how many watts. */
-export type Quantity = 'tone' | 'depth' | 'gain' | 'watts'
+/** What was measured: how dark (0–1), how deep (mm), how much of a tone is really covered (0–1), how wide a cut is (mm), how many watts. */
+export const QUANTITIES = ['tone', 'depth', 'gain', 'kerf', 'watts'] as const
+export type Quantity = (typeof QUANTITIES)[number]
 
 /**
  * A measured curve, as it was measured: points with all their readings, and under which conditions. The input is a dose
- * in J/mm² for tone and depth, the tone wanted 0–1 for dot gain, a share of full power 0–1 for watts.
+ * in J/mm² for tone and depth, the tone wanted 0–1 for dot gain, a dose in J/mm for the width of a cut, a share of full power 0–1
+ * for watts.
  */
 export interface MeasuredCurve {
   readonly id: string
   readonly quantity: Quantity
   readonly points: readonly { readonly input: number; readonly readings: readonly number[] }[]
+  /** Each reading has a place of its own, as the cells of a card have: neighbours are averaged before they are joined. */
+  readonly scattered?: true
   readonly conditions: {
     readonly material?: string
     readonly machine: string
@@ -44,8 +48,26 @@ const median = (values: readonly number[]): number => {
   return sorted.length % 2 ? sorted[half] : (sorted[half - 1] + sorted[half]) / 2
 }
 
-/** Medians of the readings, made never falling, and a monotone cubic through them. @throws RangeError under 2 points */
-export function fitCurve({ points }: Pick<MeasuredCurve, 'points'>): FittedCurve {
+/** So many neighbours of scattered readings are averaged, where there are enough of them for a curve all the same. */
+const TOGETHER = 3
+const ENOUGH = 12
+
+const mean = (values: readonly number[]): number => values.reduce((sum, v) => sum + v, 0) / values.length
+
+/** Neighbours in groups of three, each in the middle of its inputs: what is straight stays so, and single places count less. */
+function grouped(inputs: readonly number[], values: readonly number[]): { readonly inputs: number[]; readonly values: number[] } {
+  const groups = Math.floor(inputs.length / TOGETHER)
+  const part = (all: readonly number[], g: number): readonly number[] =>
+    all.slice(Math.floor((g * all.length) / groups), Math.floor(((g + 1) * all.length) / groups))
+  const each = (all: readonly number[]): number[] => Array.from({ length: groups }, (_, g) => mean(part(all, g)))
+  return { inputs: each(inputs), values: each(values) }
+}
+
+/**
+ * Medians of the readings, made never falling, and a monotone cubic through them. Scattered ones are averaged in threes before.
+ * @throws RangeError under 2 points
+ */
+export function fitCurve({ points, scattered }: Pick<MeasuredCurve, 'points' | 'scattered'>): FittedCurve {
   const sorted = points.filter(({ readings }) => readings.length > 0).sort((a, b) => a.input - b.input)
   const inputs: number[] = []
   const readings: number[][] = []
@@ -57,11 +79,10 @@ export function fitCurve({ points }: Pick<MeasuredCurve, 'points'>): FittedCurve
     }
   }
   if (inputs.length < 2) throw new RangeError(`A curve needs at least two measured points, not ${inputs.length}.`)
-  const values = neverFalling(
-    readings.map(median),
-    readings.map((each) => each.length),
-  )
-  const at = monotoneCubic(inputs, values)
+  const isGrouped = scattered === true && inputs.length >= ENOUGH
+  const joined = isGrouped ? grouped(inputs, readings.map(mean)) : { inputs, values: readings.map(median) }
+  const values = neverFalling(joined.values, isGrouped ? undefined : readings.map((each) => each.length))
+  const at = monotoneCubic(joined.inputs, values)
   let sum = 0
   let count = 0
   readings.forEach((each, i) => {
@@ -70,8 +91,8 @@ export function fitCurve({ points }: Pick<MeasuredCurve, 'points'>): FittedCurve
       count++
     }
   })
-  const from = inputs[0]
-  const to = inputs[inputs.length - 1]
+  const from = joined.inputs[0]
+  const to = joined.inputs[joined.inputs.length - 1]
   const rise = values[values.length - 1] - values[0]
   return {
     from,
@@ -79,7 +100,7 @@ export function fitCurve({ points }: Pick<MeasuredCurve, 'points'>): FittedCurve
     at,
     inputFor: (value) => inverse(at, value, from, to),
     residual: Math.sqrt(sum / count),
-    straight: straightRange(inputs, values, 0.05 * rise),
+    straight: straightRange(joined.inputs, values, 0.05 * rise),
     onset: rise > 0 ? inverse(at, values[0] + 0.02 * rise, from, to) : from,
   }
 }

@@ -57,7 +57,8 @@ export type Evidence = RunEvidence | TrialEvidence | EarlierEvidence
 /** How well settings are known. */
 export type Standing =
   | { readonly kind: 'proven'; readonly times: number; readonly failed: number; readonly last?: string }
-  | { readonly kind: 'borrowed'; readonly from: string }
+  | { readonly kind: 'doubtful'; readonly times: number; readonly failed: number; readonly last: string }
+  | { readonly kind: 'borrowed'; readonly from: string; readonly mayBeOff?: number }
   | { readonly kind: 'guessed' }
 
 /** The settings of a recipe or an operation, and nothing else of it. */
@@ -76,23 +77,42 @@ export function sameSettings(a: Tried, b: Tried): boolean {
   return close(a.power, b.power) && close(a.speedMmS, b.speedMmS) && a.passes === b.passes && a.air === b.air && sameInterval
 }
 
-/** How well settings are known: counted over what was tried with just these settings. */
-export function standingOf(recipe: Tried & { readonly borrowedFrom?: string; readonly evidence: readonly Evidence[] }): Standing {
+/** What failed so often since it last worked is not proven any more. */
+const DOUBTFUL = 3
+
+/** When it was; what was listed before days were written down comes first. */
+const dayOf = (one: Evidence): string => (one.kind === 'earlier' ? '' : one.date)
+
+interface Judged extends Tried {
+  readonly borrowedFrom?: string
+  readonly mayBeOff?: number
+  readonly evidence: readonly Evidence[]
+}
+
+/** How well settings are known: counted over what was tried with just these settings, in the order of their days. */
+export function standingOf(recipe: Judged): Standing {
   let times = 0
   let failed = 0
   let last: string | undefined
-  for (const one of recipe.evidence) {
+  let misses: string[] = []
+  for (const one of [...recipe.evidence].sort((a, b) => dayOf(a).localeCompare(dayOf(b)))) {
     if (!sameSettings(one.set, recipe)) continue
     if (one.kind === 'earlier') times += one.times
     else if (one.kind === 'run' && (one.after !== undefined || one.shifted !== undefined)) continue
-    else if (one.answer !== 'yes') failed++
-    else {
+    else if (one.answer !== 'yes') {
+      failed++
+      misses.push(one.date)
+    } else {
       times++
+      misses = []
       if (last === undefined || one.date > last) last = one.date
     }
   }
+  if (misses.length >= DOUBTFUL) return { kind: 'doubtful', times, failed: misses.length, last: misses[misses.length - 1] }
   if (times > 0) return { kind: 'proven', times, failed, ...(last === undefined ? {} : { last }) }
-  return recipe.borrowedFrom === undefined ? { kind: 'guessed' } : { kind: 'borrowed', from: recipe.borrowedFrom }
+  const { borrowedFrom, mayBeOff } = recipe
+  if (borrowedFrom === undefined) return { kind: 'guessed' }
+  return { kind: 'borrowed', from: borrowedFrom, ...(mayBeOff === undefined ? {} : { mayBeOff }) }
 }
 
 /** Evidence of one run and operation is one thing, however often it is told anew. */

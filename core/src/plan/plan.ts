@@ -1,5 +1,5 @@
 import { burnOrder, type JobDocument, mainPiece } from '../job/document/document.ts'
-import type { ProcessName } from '../job/document/operation.ts'
+import type { Operation, ProcessName } from '../job/document/operation.ts'
 import { pieceChart } from '../job/document/pieces.ts'
 import { askedBy, burns, type Step } from '../job/document/steps.ts'
 import type { Supply } from '../lineage/supply.ts'
@@ -107,6 +107,8 @@ function writeOperation(
   const { machine } = job
   const operation = job.operations[id]
   const { strokes, strokesTogether } = processOf(operation)
+  const offUm = offFocusUm(job, operation)
+  if (offUm !== 0) writer.focus(offUm)
   const followed: { readonly how: Paths; readonly onAxes: Float64Array[]; readonly leads: readonly LedRing['lead'][] }[] = []
   const burnings = burningsOf(job, id, preparing)
   for (const contexts of strokesTogether ? byWorkpiece(burnings) : burnings.map((context) => [context])) {
@@ -114,8 +116,8 @@ function writeOperation(
     for (const each of strokesTogether?.(contexts) ?? strokes(contexts[0])) {
       if (each.form === 'rows') writePictureRows(writer, each, machine, chart, writing)
       else if (each.form === 'moves') writeMoves(writer, each, machine, chart)
-      else if (each.form === 'sweeps') writeSweeps(writer, each, following(writer, job, each), machine, chart, writing)
-      else if (each.form === 'threads') writeThreads(writer, each, following(writer, job, each), machine, chart, writing)
+      else if (each.form === 'sweeps') writeSweeps(writer, each, following(writer, job, each, offUm), machine, chart, writing)
+      else if (each.form === 'threads') writeThreads(writer, each, following(writer, job, each, offUm), machine, chart, writing)
       else {
         const onAxes = each.paths.map((path) => pointsToAxes(chart, path))
         followed.push({ how: each, onAxes, leads: (each.leads ?? []).map((lead) => lead && leadOnAxes(chart, lead)) })
@@ -125,14 +127,19 @@ function writeOperation(
   const lines = followed.filter(({ how }) => !how.closed)
   if (lines.length > 0) {
     const all = lines.flatMap(({ onAxes }) => onAxes)
-    writeLines(writer, all, following(writer, job, lines[0].how), machine, writing)
+    writeLines(writer, all, following(writer, job, lines[0].how, offUm), machine, writing)
   }
   const rings = followed.filter(({ how }) => how.closed)
   if (rings.length > 0) {
     const all = rings.flatMap(({ onAxes, leads }) => onAxes.map((points, i) => ({ points, ...(leads[i] && { lead: leads[i] }) })))
-    writeRings(writer, all, following(writer, job, rings[0].how), machine, writing)
+    writeRings(writer, all, following(writer, job, rings[0].how, offUm), machine, writing)
   }
+  if (offUm !== 0) writer.focus(0)
 }
+
+/** How high the lens stands over its focus while an operation burns, µm: no deeper than the bed. 0 where it is set by hand. */
+const offFocusUm = (job: JobDocument, { offFocusMm = 0 }: Operation): number =>
+  job.machine.axes.z ? Math.round(1000 * Math.max(offFocusMm, -mainPiece(job).thicknessMm)) : 0
 
 /** A lead with its ends on the axes, µm. */
 function leadOnAxes(chart: Chart, { start, into, out }: Lead): LedRing['lead'] {
@@ -143,8 +150,13 @@ function leadOnAxes(chart: Chart, { start, into, out }: Lead): LedRing['lead'] {
   return { start, ...(into && { into: end(into) }), ...(out && { out: end(out) }) }
 }
 
-/** How paths of an operation are followed on a machine. */
-function following(writer: MoveWriter, job: JobDocument, how: Followed & { readonly overcutMm?: number }): Following {
+/** How paths of an operation are followed on a machine. @param offUm how high its lens stands over the focus */
+function following(
+  writer: MoveWriter,
+  job: JobDocument,
+  how: Followed & { readonly overcutMm?: number },
+  offUm: number,
+): Following {
   const { machine } = job
   const { power, speedMmS, passes, leastPower = 0, passPowers = [], overcutMm = 0, focusStepMm = 0, restS = 0 } = how
   const s = (share: number): number => Math.round(share * machine.fullPowerS)
@@ -153,8 +165,8 @@ function following(writer: MoveWriter, job: JobDocument, how: Followed & { reado
   const lowest = -1000 * mainPiece(job).thicknessMm
   const between = (pass: number): void => {
     if (restS > 0 && pass > 0 && pass < passes) writer.event({ kind: 'dwell', seconds: restS })
-    // After the last one the lens goes back to the surface.
-    if (deeper > 0) writer.focus(pass < passes ? Math.round(Math.max(lowest, -pass * deeper)) : 0)
+    // After the last one the lens goes back to where it began.
+    if (deeper > 0) writer.focus(pass < passes ? Math.round(Math.max(lowest, offUm - pass * deeper)) : offUm)
   }
   return {
     speedMmS,

@@ -14,5 +14,6 @@ export const operationShape: Joi.SchemaMap = {
   passes: within(RANGES.passes).integer(),
   pulseHz: within(RANGES.pulseHz).optional(),
   pulseNs: within(RANGES.pulseNs).optional(),
+  offFocusMm: within(RANGES.offFocusMm).optional(),
   air: Joi.boolean().required(),
 }

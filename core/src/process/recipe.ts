@@ -20,11 +20,13 @@ export const guessed = (process: Recipe['process'], machine: Machine): Recipe =>
 /** What an operation takes from a recipe, whatever its process is. */
 export const commonOf = (
   recipe: Recipe,
-): Pick<OperationBase, 'power' | 'speedMmS' | 'passes' | 'air' | 'recipe' | 'prepared'> => {
-  const { id, power, speedMmS, passes, air, prepared } = recipe
+): Pick<OperationBase, 'power' | 'speedMmS' | 'passes' | 'air' | 'recipe' | 'prepared' | 'pulseHz' | 'pulseNs'> => {
+  const { id, power, speedMmS, passes, air, prepared, pulseHz, pulseNs } = recipe
   return {
     ...(id === 'guessed' ? {} : { recipe: id }),
     ...(prepared === undefined ? {} : { prepared }),
+    ...(pulseHz === undefined ? {} : { pulseHz }),
+    ...(pulseNs === undefined ? {} : { pulseNs }),
     power,
     speedMmS,
     passes,
@@ -42,9 +44,10 @@ export function departures<S extends object>(settings: S, recipe: Recipe, names:
  * @param made by that recipe, or as good as can be worked out @param names of its own settings that a recipe says
  */
 export function followed<S extends OperationBase>(operation: S, made: S, names: readonly (keyof S)[] = []): S {
-  const { power, speedMmS, passes, air, recipe, prepared } = made
+  const { power, speedMmS, passes, air, recipe, prepared, pulseHz, pulseNs } = made
   const own = Object.fromEntries(names.map((name) => [name, made[name]]))
-  return { ...operation, ...own, power, speedMmS, passes, air, recipe, prepared }
+  const pulses = { ...(pulseHz !== undefined && { pulseHz }), ...(pulseNs !== undefined && { pulseNs }) }
+  return { ...operation, ...own, ...pulses, power, speedMmS, passes, air, recipe, prepared }
 }
 
 /** The same where a recipe says so, else what it was. */

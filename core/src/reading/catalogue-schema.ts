@@ -4,13 +4,16 @@ import { RANGES } from '../job/document/ranges.ts'
 import { id, name, within } from '../job/document/schema-parts.ts'
 import type { Machine } from '../machine/machine.ts'
 import type { RotaryDevice } from '../machine/rotary-device.ts'
+import { QUANTITIES } from '../material/curve.ts'
 import { OUTCOMES } from '../material/evidence.ts'
-import { FINISHES, type Material } from '../material/material.ts'
+import { FINISHES, HAND_WORK, type Material } from '../material/material.ts'
 import { PROCESS_NAMES } from '../process/table.ts'
 
 export const colour = Joi.array().items(Joi.number().integer().min(0).max(255)).length(3)
 const rgb = colour.required()
 const dose = Joi.object({ from: Joi.number().min(0).required(), to: Joi.number().greater(Joi.ref('from')).required() }).required()
+
+const day = Joi.string().pattern(/^\d{4}-\d{2}-\d{2}$/)
 
 const tried = Joi.object({
   power: within(RANGES.power),
@@ -21,9 +24,7 @@ const tried = Joi.object({
 }).required()
 
 const outcome = {
-  date: Joi.string()
-    .pattern(/^\d{4}-\d{2}-\d{2}$/)
-    .required(),
+  date: day.required(),
   set: tried,
   answer: Joi.valid(...OUTCOMES).required(),
   depthMm: Joi.number().min(0).max(100).optional(),
@@ -46,6 +47,10 @@ export const recipeSchema = Joi.object({
   process: Joi.valid(...PROCESS_NAMES).required(),
   name: name.required(),
   machine: id.required(),
+  lens: id.optional(),
+  pulseHz: within(RANGES.pulseHz).optional(),
+  pulseNs: within(RANGES.pulseNs).optional(),
+  mayBeOff: Joi.number().min(0).max(10).optional(),
   power: within(RANGES.power),
   speedMmS: within(RANGES.speedMmS),
   passes: within(RANGES.passes).integer(),
@@ -60,7 +65,8 @@ export const recipeSchema = Joi.object({
 /** A measured curve, as a job, a catalogue and a file carry it. */
 export const curveSchema = Joi.object({
   id: id.required(),
-  quantity: Joi.valid('tone', 'depth', 'gain', 'watts').required(),
+  quantity: Joi.valid(...QUANTITIES).required(),
+  scattered: Joi.valid(true).optional(),
   points: Joi.array()
     .items(
       Joi.object({
@@ -77,9 +83,7 @@ export const curveSchema = Joi.object({
     lens: id.optional(),
     speedMmS: Joi.number().greater(0).max(20_000).optional(),
     intervalMm: Joi.number().greater(0).max(10).optional(),
-    date: Joi.string()
-      .pattern(/^\d{4}-\d{2}-\d{2}$/)
-      .required(),
+    date: day.required(),
   }).required(),
 })
 
@@ -92,9 +96,17 @@ const layersAddUp: Joi.CustomValidator<Material> = (material, helpers) => {
 }
 
 const handWork = Joi.array()
-  .items(Joi.object({ text: Joi.string().min(1).max(200).required(), minutes: within(RANGES.minutes) }))
+  .items(
+    Joi.object({
+      work: Joi.valid(...HAND_WORK).optional(),
+      text: Joi.string().min(1).max(200).required(),
+      minutes: within(RANGES.minutes),
+    }),
+  )
   .max(10)
   .required()
+
+const said = Joi.string().min(1).max(300)
 
 export const materialSchema = Joi.object({
   id: id.required(),
@@ -108,6 +120,8 @@ export const materialSchema = Joi.object({
         name: name.required(),
         thicknessMm: Joi.number().greater(0).max(RANGES.thicknessMm.max).required(),
         markDose: dose,
+        liftDose: dose.optional(),
+        harmsBelow: Joi.number().greater(0).max(1e6).optional(),
         curves: Joi.array().items(curveSchema).max(50).optional(),
       }),
     )
@@ -115,6 +129,15 @@ export const materialSchema = Joi.object({
     .max(20)
     .required(),
   cutDose: dose,
+  warpDose: Joi.number().greater(0).max(1e6).optional(),
+  family: id.optional(),
+  fumes: said.optional(),
+  fire: said.optional(),
+  forbidden: said.optional(),
+  lookAlikes: Joi.array()
+    .items(Joi.object({ name: name.required(), toldBy: said.required(), forbidden: Joi.valid(true).optional() }))
+    .max(10)
+    .optional(),
   warnings: Joi.array().items(Joi.string().max(200)).max(20).optional(),
   steps: Joi.object({ before: handWork, after: handWork }).optional(),
   recipes: Joi.array().items(recipeSchema).max(200).required(),
@@ -201,6 +224,7 @@ export const machineSchema = Joi.object({
     .max(50)
     .unique('power')
     .required(),
+  powerRead: day.optional(),
   riseTimeS: delay,
   lenses: Joi.array().items(lens).min(1).max(20).unique('id').required(),
   lens: id.required(),

@@ -6,7 +6,7 @@ import { provenanceSchema } from '../job/document/provenance.ts'
 import { RANGES } from '../job/document/ranges.ts'
 import { id, name, within } from '../job/document/schema-parts.ts'
 import { dotsSchema, framingSchema, treatmentShape } from '../job/document/treatment-schema.ts'
-import { TRIAL_SETTINGS } from '../job/document/trial.ts'
+import { TRIAL_QUANTITIES, TRIAL_SETTINGS } from '../job/document/trial.ts'
 import { operationShape } from '../process/operation-shape.ts'
 import { PROCESS_NAMES, PROCESSES } from '../process/table.ts'
 import { MOST_ENTRIES } from '../text/series.ts'
@@ -260,11 +260,20 @@ const step = byKind(
 /** The shape of a job document; what it refers to is checked after it. */
 const trialAxis = Joi.object({
   setting: Joi.valid(...TRIAL_SETTINGS).required(),
-  values: Joi.array().items(Joi.number().min(0).max(1e8)).min(1).max(225).unique().required(),
+  values: Joi.array().items(Joi.number().min(-1000).max(1e8)).min(1).max(225).unique().required(),
 })
 const place = Joi.number().integer().min(0).max(224).required()
+const cellIds = Joi.array().items(id).max(225).unique()
+const reading = Joi.array().items(Joi.number().min(0).max(1e6)).min(1).max(20)
 const trialSchema = Joi.object({
   process: Joi.valid(...PROCESS_NAMES).required(),
+  isFor: Joi.valid(...PROCESS_NAMES).optional(),
+  readings: Joi.object()
+    .pattern(id, Joi.object(Object.fromEntries(TRIAL_QUANTITIES.map((quantity) => [quantity, reading.optional()]))))
+    .max(225)
+    .optional(),
+  leftOut: cellIds.optional(),
+  best: id.optional(),
   across: trialAxis.required(),
   down: trialAxis.optional(),
   cells: Joi.object()

@@ -97,6 +97,7 @@ export function preflight(job: JobDocument, findings: readonly Finding[]): Prefl
       kind: 'routine',
       action: 'frame',
     },
+    ...safetyItems(job),
     ...(material.warnings ?? []).map((warning, i) => ({
       id: `warning-${i}`,
       title: `${material.name}: ${warning}`,
@@ -151,6 +152,31 @@ export function preflight(job: JobDocument, findings: readonly Finding[]): Prefl
       kind: 'asked' as const,
     }))
   return [...items, ...asked]
+}
+
+/** What is to be known of the smoke and the fire of what is burned, and what it must not be taken for. */
+function safetyItems(job: JobDocument): PreflightItem[] {
+  const burned = [...new Set(Object.values(job.workpieces).map(({ material }) => material))]
+  return burned.flatMap((id): PreflightItem[] => {
+    const { name, fumes, fire, lookAlikes = [] } = job.materials[id]
+    const routine = (kind: string, title: string, detail: string): PreflightItem => ({
+      id: `${kind}-${id}`,
+      title,
+      detail,
+      kind: 'routine',
+    })
+    return [
+      ...lookAlikes.map((other, i) =>
+        routine(
+          `look-alike-${i}`,
+          `It is ${name.toLowerCase()}, not ${other.name.toLowerCase()}`,
+          `${other.toldBy}${other.forbidden ? ` · ${other.name} must never be lasered` : ''}`,
+        ),
+      ),
+      ...(fumes ? [routine('fumes', `Smoke of ${name.toLowerCase()}: ${fumes}`, 'the exhaust takes it away')] : []),
+      ...(fire ? [routine('fire', `Fire: ${fire}`, `how ${name.toLowerCase()} burns`)] : []),
+    ]
+  })
 }
 
 /** What is to be seen to where something turns; and that nothing does where the piece is flat. */

@@ -1,52 +1,175 @@
 import type { JobDocument } from '../job/document/document.ts'
+import type { Operation, ProcessName } from '../job/document/operation.ts'
 import { operationMaterial } from '../job/document/pieces.ts'
 import { RANGES } from '../job/document/ranges.ts'
+import type { TrialAxis } from '../job/document/trial.ts'
+import { fittedLens, type Machine } from '../machine/machine.ts'
+import type { Material } from '../material/material.ts'
 import { processOf } from '../process/table.ts'
 import type { Setting } from '../proposals/new-job.ts'
-import type { CardSpec } from './card.ts'
+import { type CardSpec, evenSteps } from './card.ts'
+
+/** What a card is for: two settings against each other, or one alone. */
+export const CARD_KINDS = ['power-speed', 'wedge', 'turn-on', 'interval', 'passes', 'pulses', 'focus', 'kerf'] as const
+export type CardKind = (typeof CARD_KINDS)[number]
 
 /** A card that is begun from an operation has so many values either way. */
 const COUNT = 5
+/** Steps of a wedge, where nobody says how many. */
+export const WEDGE_STEPS = 10
+const TURN_ON_STEPS = 12
+/** Up to this share of full power a source wakes up. */
+const TURN_ON_MOST = 0.12
 /** Its strongest and its weakest power, and its fastest and slowest speed, by what the operation has. */
 const POWERS = [0.5, 1.5] as const
 const SPEEDS = [2, 0.5] as const
-/** Scrap that a card is laid on where nothing else is said, mm. */
-const SCRAP = { widthMm: 90, heightMm: 90 } as const
+/** Scrap that a card is laid on where nothing else is said, mm: as large as it needs to be, in steps. */
+const SCRAP = [90, 120, 150, 200, 300] as const
 
 /** Three digits: what a dial shows. */
 const dial = (v: number): number => Number(v.toPrecision(3))
 
-/** Whether an operation can be tried on a card: what is filled or followed and burns something, and no program that is run as it is written. */
+/** Whether an operation can be tried on a card: what burns something, and is no program that is run as it is written. */
 export const canBeTried = (job: JobDocument, id: string): boolean => {
   const operation = job.operations[id]
   const { form, silent } = processOf(operation)
-  return form !== 'as written' && form !== 'heights' && !silent?.(operation)
+  return form !== 'as written' && !silent?.(operation)
+}
+
+/** What of an operation can be tried on a card of its own. */
+export function cardKinds(job: JobDocument, id: string): CardKind[] {
+  if (!canBeTried(job, id)) return []
+  const operation = job.operations[id]
+  const { cutting } = processOf(operation)
+  const { machine } = job
+  const fills = 'intervalMm' in operation
+  return CARD_KINDS.filter((kind) => {
+    if (kind === 'wedge' || kind === 'interval') return fills
+    if (kind === 'pulses') return machine.pulses !== undefined
+    if (kind === 'focus') return machine.axes.z !== undefined
+    return kind !== 'kerf' || cutting !== undefined
+  })
+}
+
+/** Values around one, each as many times the last as the next is of it. */
+const aroundValue = (value: number, least: number, most: number, share: number): number[] => {
+  const [low, high] = [Math.max(least, value / share), Math.min(most, value * share)]
+  return [...new Set(Array.from({ length: COUNT }, (_, i) => dial(low * (high / low) ** (i / (COUNT - 1)))))]
+}
+
+function axesOf(kind: CardKind, operation: Operation, machine: Machine, steps: number): Pick<CardSpec, 'across' | 'down'> {
+  const { power, speedMmS } = operation
+  const { intervalMm = 0.1 } = operation as { readonly intervalMm?: number } & Operation
+  const least = Math.max(0.01, POWERS[0] * power)
+  const most = Math.max(least * 1.2, Math.min(1, POWERS[1] * power))
+  const topSpeed = Math.min(RANGES.speedMmS.max, machine.axes.x.speedMmS)
+  const top = Math.min(topSpeed, SPEEDS[0] * speedMmS)
+  const slowest = Math.max(RANGES.speedMmS.min, Math.min(top / 2, SPEEDS[1] * speedMmS))
+  const speeds = (count: number): TrialAxis => ({
+    setting: 'speedMmS',
+    values: Array.from({ length: count }, (_, i) => dial(top * (slowest / top) ** (i / (count - 1)))),
+  })
+  switch (kind) {
+    case 'power-speed':
+      return {
+        across: { setting: 'power', values: evenSteps(least, most, COUNT).map((v) => Math.min(1, dial(v))) },
+        down: speeds(COUNT),
+      }
+    case 'wedge':
+      // Most of it where the material answers: in equal steps up to what the operation has.
+      return {
+        across: { setting: 'power', values: evenSteps(Math.max(0.01, power) / steps, Math.max(0.01, power), steps).map(dial) },
+      }
+    case 'turn-on':
+      return {
+        across: { setting: 'power', values: evenSteps(TURN_ON_MOST / TURN_ON_STEPS, TURN_ON_MOST, TURN_ON_STEPS).map(dial) },
+      }
+    case 'interval':
+      return {
+        across: { setting: 'intervalMm', values: aroundValue(intervalMm, RANGES.intervalMm.min, RANGES.intervalMm.max, 2) },
+      }
+    case 'passes':
+      return { across: { setting: 'passes', values: [1, 2, 3, 4, 5] } }
+    case 'pulses': {
+      const { min, max } = machine.pulses!.hz
+      return {
+        across: {
+          setting: 'pulseHz',
+          values: [...new Set(Array.from({ length: COUNT }, (_, i) => dial(min * (max / min) ** (i / (COUNT - 1)))))],
+        },
+        down: speeds(COUNT),
+      }
+    }
+    case 'focus': {
+      const half = Math.min(10, 3 * fittedLens(machine).depthOfFocusMm)
+      return { across: { setting: 'offFocusMm', values: evenSteps(-half, half, 9).map((v) => Number(v.toFixed(2))) } }
+    }
+    case 'kerf':
+      return { across: speeds(COUNT) }
+  }
+}
+
+/** What a card is burned by and on, where the operation's own does not do. */
+export interface CardOn {
+  /** Scrap of this material instead of the operation's. */
+  readonly material?: Material
+  /** Scrap of this size, mm. */
+  readonly scrap?: { readonly widthMm: number; readonly heightMm: number }
+  /** Steps of a wedge. */
+  readonly steps?: number
 }
 
 /**
- * The card of power and speed around what an operation has, on a piece of scrap of its material: all else as the operation says.
- * The job itself stays as it is.
+ * A card around what an operation has, on a piece of scrap of its material: all else as the operation says. A relief is tried as an
+ * area: each of its depths is one. The job itself stays as it is. @throws RangeError where its process has no such card
  */
-export function cardAround(job: JobDocument, id: string): { readonly spec: CardSpec; readonly setting: Setting } {
+export function cardAround(
+  job: JobDocument,
+  id: string,
+  kind: CardKind = 'power-speed',
+  { material = operationMaterial(job, job.operations[id]), scrap, steps = WEDGE_STEPS }: CardOn = {},
+): { readonly spec: CardSpec; readonly setting: Setting } {
+  if (!cardKinds(job, id).includes(kind)) throw new RangeError('There is nothing of this kind to try for this operation.')
+  if (!(Number.isInteger(steps) && steps >= 4 && steps <= 50)) throw new RangeError('A wedge has 4 to 50 steps.')
   const operation = job.operations[id]
-  const { of: _, at: __, recipe: ___, process, ...settings } = operation
-  const material = operationMaterial(job, operation)
+  const { of: _, at: __, recipe: ___, keptFrom: ____, process, ...settings } = operation
   const { machine } = job
-  const least = Math.max(0.01, POWERS[0] * operation.power)
-  const most = Math.max(least * 1.2, Math.min(1, POWERS[1] * operation.power))
-  const top = Math.min(RANGES.speedMmS.max, machine.axes.x.speedMmS, SPEEDS[0] * operation.speedMmS)
-  const slowest = Math.max(RANGES.speedMmS.min, Math.min(top / 2, SPEEDS[1] * operation.speedMmS))
-  const share = (i: number): number => i / (COUNT - 1)
+  const fills = 'intervalMm' in operation
+  // Each grey is one power over an area: a cell of one power tells what that grey does.
+  const isEven = kind === 'wedge' || processOf(operation).form === 'heights' || processOf(operation).form === 'dots'
+  const { passPowers } = operation as { readonly passPowers?: readonly number[] } & Operation
+  const common = {
+    power: operation.power,
+    speedMmS: operation.speedMmS,
+    passes: operation.passes,
+    air: operation.air,
+    ...(operation.pulseHz !== undefined && { pulseHz: operation.pulseHz }),
+    ...(operation.pulseNs !== undefined && { pulseNs: operation.pulseNs }),
+    ...(operation.offFocusMm !== undefined && { offFocusMm: operation.offFocusMm }),
+    ...(passPowers && passPowers.length > 0 && { passPowers }),
+    ...(fills && { intervalMm: (operation as { readonly intervalMm: number } & Operation).intervalMm }),
+  } as Partial<Operation>
+  const burned: ProcessName = isEven && fills ? 'area' : process
+  const spec: CardSpec = {
+    process: burned,
+    isFor: process,
+    settings: burned === process ? { ...settings, ...(kind === 'kerf' && { kerfMm: 0 }) } : common,
+    ...axesOf(kind, operation, machine, steps),
+  }
+  const [wide, high] = roomOf(spec)
+  const side = (mm: number): number => SCRAP.find((each) => each >= mm) ?? mm
   return {
-    spec: {
-      process,
-      settings,
-      across: {
-        setting: 'power',
-        values: Array.from({ length: COUNT }, (_, i) => dial(Math.min(1, least + (most - least) * share(i)))),
-      },
-      down: { setting: 'speedMmS', values: Array.from({ length: COUNT }, (_, i) => dial(top * (slowest / top) ** share(i))) },
+    spec,
+    setting: {
+      workpiece: { ...(scrap ?? { widthMm: side(wide), heightMm: side(Math.min(high, 90)) }), thicknessMm: material.thicknessMm },
+      material,
+      machine,
     },
-    setting: { workpiece: { ...SCRAP, thicknessMm: material.thicknessMm }, material, machine },
   }
 }
+
+/** What a card takes, mm. */
+const roomOf = ({ across, down }: CardSpec): readonly [number, number] => [
+  18 + 11 * across.values.length,
+  17.5 + 11 * (down?.values.length ?? 1),
+]

@@ -24,6 +24,8 @@ export interface CardSpec {
   readonly down?: TrialAxis
   /** What all cells have in common where it is not the recipe's. */
   readonly settings?: Partial<Operation>
+  /** What its settings are for, where that is another process. */
+  readonly isFor?: ProcessName
   /** Side of a cell, and the room between two, mm. */
   readonly cellMm?: number
   readonly gapMm?: number
@@ -59,6 +61,7 @@ function checked(axis: TrialAxis, at: string): void {
     intervalMm: RANGES.intervalMm,
     passes: RANGES.passes,
     pulseHz: RANGES.pulseHz,
+    offFocusMm: RANGES.offFocusMm,
   }[setting]
   const off = values.find((v) => !(v >= range.min && v <= range.max) || (setting === 'passes' && !Number.isInteger(v)))
   if (off !== undefined)
@@ -142,7 +145,13 @@ export function trialCard(spec: CardSpec, { workpiece, material, machine }: Sett
     return (wattsAt(machine, power) * passes) / (speedMmS * interval)
   }
   const order = Object.keys(operations).sort((a, b) => strength(a) - strength(b))
-  const trial: Trial = { process, across, ...(down ? { down } : {}), cells }
+  const trial: Trial = {
+    process,
+    ...(spec.isFor && spec.isFor !== process && { isFor: spec.isFor }),
+    across,
+    ...(down ? { down } : {}),
+    cells,
+  }
   const squares: JobDocument = {
     ...made,
     name: `Trial: ${PROCESSES[process].name} on ${material.name}`,

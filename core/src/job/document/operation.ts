@@ -17,6 +17,8 @@ export interface OperationBase {
   /** Pulses a second, and how long each lasts, ns, where the source's can be set; absent: as the source stands. */
   readonly pulseHz?: number
   readonly pulseNs?: number
+  /** How far the lens stands over its focus while this burns, mm; below 0 under it. Of machines whose lens is driven. Absent: in focus. */
+  readonly offFocusMm?: number
 }
 
 /**

@@ -14,6 +14,7 @@ export const RANGES = {
   pulseNs: { min: 0.001, max: 1_000_000 },
   runUpMm: { min: 0, max: 200 },
   leadMm: { min: 0, max: 50 },
+  offFocusMm: { min: -20, max: 20 },
   focusStepMm: { min: 0, max: 10 },
   restS: { min: 0, max: 600 },
   overcutMm: { min: 0, max: 20 },

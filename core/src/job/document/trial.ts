@@ -1,7 +1,7 @@
 import type { ProcessName } from './operation.ts'
 
 /** A setting that a trial goes through. */
-export const TRIAL_SETTINGS = ['power', 'speedMmS', 'intervalMm', 'passes', 'pulseHz'] as const
+export const TRIAL_SETTINGS = ['power', 'speedMmS', 'intervalMm', 'passes', 'pulseHz', 'offFocusMm'] as const
 export type TrialSetting = (typeof TRIAL_SETTINGS)[number]
 
 /** Values of one setting, in the order in which they stand on the card; power as a share of full, 0–1. */
@@ -10,15 +10,30 @@ export interface TrialAxis {
   readonly values: readonly number[]
 }
 
+/** What is measured on the cells of a card. */
+export const TRIAL_QUANTITIES = ['depth', 'tone', 'kerf', 'watts'] as const
+export type TrialQuantity = (typeof TRIAL_QUANTITIES)[number]
+
+/** What was measured on one cell: depths and slots in mm, tones 0–1, watts. */
+export type CellReadings = Readonly<Partial<Record<TrialQuantity, readonly number[]>>>
+
 /** What a job tries: each of its cells is an operation of its own. What was measured on them comes back by this. */
 export interface Trial {
   readonly process: ProcessName
+  /** What its settings are for, where that is another process: a relief is tried as an area. */
+  readonly isFor?: ProcessName
   /** From left to right. */
   readonly across: TrialAxis
   /** From top to bottom; absent: one row. */
   readonly down?: TrialAxis
   /** Where the cells lie, by their operations. */
   readonly cells: Readonly<Record<string, { readonly column: number; readonly row: number }>>
+  /** What was measured on them, by their operations. */
+  readonly readings?: Readonly<Record<string, CellReadings>>
+  /** Cells whose readings do not count. */
+  readonly leftOut?: readonly string[]
+  /** The cell that came out best. */
+  readonly best?: string
 }
 
 export const TRIAL_UNITS: Readonly<Record<TrialSetting, string>> = {
@@ -27,6 +42,7 @@ export const TRIAL_UNITS: Readonly<Record<TrialSetting, string>> = {
   intervalMm: 'mm',
   passes: 'x',
   pulseHz: 'Hz',
+  offFocusMm: 'mm',
 }
 export const TRIAL_WORDS: Readonly<Record<TrialSetting, string>> = {
   power: 'power',
@@ -34,6 +50,7 @@ export const TRIAL_WORDS: Readonly<Record<TrialSetting, string>> = {
   intervalMm: 'interval',
   passes: 'passes',
   pulseHz: 'pulses',
+  offFocusMm: 'lens over its focus',
 }
 
 /** A value as it stands on the card. */
