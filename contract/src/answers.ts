@@ -4,6 +4,7 @@ import type { MachineCamera } from './cameras.ts'
 import type { CardFacts, EditsSince, JobBrief, OpenedJob, SaveAnswer } from './jobs.ts'
 import type { Artwork } from './library.ts'
 import type { LiveTold, MachineSettings, MachineTimes, PanelTold } from './machines.ts'
+import type { CatalogueChange } from './materials.ts'
 import type { PathName } from './paths.ts'
 import type { PersonTold, SessionTold } from './people.ts'
 import type { RunBrief, RunFull } from './runs.ts'
@@ -27,6 +28,9 @@ interface Told {
   bringIn: AssetFacts
   fonts: { readonly fonts: readonly Font[] }
   materials: { readonly materials: readonly Material[] }
+  saveMaterial: { readonly material: Material }
+  addCurve: { readonly material: Material }
+  materialHistory: { readonly changes: readonly CatalogueChange[] }
   saveRecipe: { readonly recipe: Recipe }
   importRules: { readonly rules: readonly ImportRule[] }
   saveImportRules: { readonly rules: readonly ImportRule[] }

@@ -5,6 +5,7 @@ import * as cameras from './cameras.ts'
 import { cardFacts, editsSent, editsSince, jobBrief, openedJob, saveAnswer } from './jobs.ts'
 import { artwork, artworkChange, newArtwork } from './library.ts'
 import * as machines from './machines.ts'
+import * as materials from './materials.ts'
 import type { PathName } from './paths.ts'
 import * as people from './people.ts'
 import * as runs from './runs.ts'
@@ -70,6 +71,24 @@ export const ENDPOINTS = {
   },
   fonts: { summary: 'Fonts that texts can be written with', answer: list('fonts', font) },
   materials: { summary: 'The shop’s materials with their recipes', answer: list('materials', materialSchema) },
+  saveMaterial: {
+    summary: 'A new or changed material; its recipes stay',
+    body: materials.materialSaved,
+    answer: whole({ material: materialSchema }),
+  },
+  removeMaterial: { summary: 'Takes a material out of the shop, with its recipes' },
+  addCurve: {
+    summary: 'What was measured on a layer',
+    body: materials.curveAdded,
+    status: 201,
+    answer: whole({ material: materialSchema }),
+  },
+  materialHistory: {
+    summary: 'What was changed of a material and its recipes, the latest first',
+    answer: list('changes', materials.catalogueChange),
+  },
+  bringRecipes: { summary: 'Recipes, new or in place of those with the same id', body: materials.recipesBrought },
+  removeRecipe: { summary: 'Takes a recipe away' },
   saveRecipe: {
     summary: 'A recipe with its evidence; evidence that is there stays',
     body: recipeSchema,

@@ -163,7 +163,7 @@ export function readRecipesTable(
         passes: Math.round(numbers.passes ?? 1),
         air: /^(on|yes|true|1)$/i.test(cell('air')),
         ...given,
-        borrowedFrom: text('borrowed from') ?? 'a table',
+        ...((text('borrowed from') ?? !known) ? { borrowedFrom: text('borrowed from') ?? 'a table' } : {}),
         evidence: known?.evidence ?? [],
       },
     })

@@ -38,6 +38,7 @@ export function needOf(method: string, path: string): Need {
     case 'runs':
       if (order === undefined) return COMPOSE
       return ENDING.includes(order) ? LOOK : { kind: 'run-of', run: id }
+    case 'materials':
     case 'recipes':
     case 'import-rules':
     case 'rates':

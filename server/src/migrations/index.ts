@@ -8,6 +8,7 @@ import * as leasesAndPeople from './0006-leases-and-people.ts'
 import * as version5 from './0007-jobs-of-version-5.ts'
 import * as stock from './0008-stock.ts'
 import * as cameras from './0009-cameras.ts'
+import * as catalogueChanges from './0010-catalogue-changes.ts'
 
 export interface Migration {
   readonly name: string
@@ -25,4 +26,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0007-jobs-of-version-5', up: version5.up },
   { name: '0008-stock', up: stock.up },
   { name: '0009-cameras', up: cameras.up },
+  { name: '0010-catalogue-changes', up: catalogueChanges.up },
 ]

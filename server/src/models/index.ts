@@ -9,6 +9,7 @@ import {
 
 import { defineArtworkModels } from './artwork.ts'
 import { defineCameraModels } from './cameras.ts'
+import { defineCatalogueChanges } from './catalogue-changes.ts'
 import { definePeopleModels } from './people.ts'
 import { defineRunModels } from './runs.ts'
 import { defineStockModels } from './stock.ts'
@@ -103,6 +104,7 @@ export function defineModels(sequelize: Sequelize): void {
   defineArtworkModels(sequelize)
   definePeopleModels(sequelize)
   defineCameraModels(sequelize)
+  defineCatalogueChanges(sequelize)
   defineStockModels(sequelize)
   const key = (type: DataTypes.DataType) => ({ type, primaryKey: true })
   const created = { sequelize, updatedAt: false as const }

@@ -10,6 +10,7 @@ import type {
   NewPerson,
   PanelWish,
   PersonChange,
+  RecipesBrought,
   RunCarried,
   RunChangeTold,
   RunStart,
@@ -18,7 +19,7 @@ import type {
   UnderCamera,
 } from '@neotaxis/contract'
 import type { PathName } from '@neotaxis/contract/paths'
-import type { Edit, ImportRule, JobDocument, Machine, Rates, Recipe } from '@neotaxis/core'
+import type { Edit, ImportRule, JobDocument, Machine, Material, MeasuredCurve, Rates, Recipe } from '@neotaxis/core'
 import { store } from '../store/store.ts'
 import { type Asking, ask } from './ask.ts'
 import { shop, type Tag } from './shop.ts'
@@ -73,6 +74,13 @@ export const shopOrders = {
     await store.dispatch(shop.util.upsertQueryData('importRules', null, kept.rules))
   },
   saveRecipe: (recipe: Recipe) => order('saveRecipe', { ...of(recipe.id), body: recipe }, 'Materials'),
+  bringRecipes: (recipes: RecipesBrought['recipes']) => order('bringRecipes', { body: { recipes } }, 'Materials'),
+  removeRecipe: (id: string) => order('removeRecipe', of(id), 'Materials'),
+  saveMaterial: (material: Material, base: number | null) =>
+    order('saveMaterial', { ...of(material.id), body: { material, base } }, 'Materials'),
+  removeMaterial: (id: string) => order('removeMaterial', of(id), 'Materials'),
+  addCurve: (material: string, curve: MeasuredCurve, layer = 0) =>
+    order('addCurve', { ...of(material), body: { curve, layer } }, 'Materials'),
 }
 
 export const libraryOrders = {

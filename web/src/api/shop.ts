@@ -72,6 +72,12 @@ export const shop = createApi({
       transformResponse: ({ materials }: AnswerOf<'materials'>) => materials,
       providesTags: ['Materials'],
     }),
+    materialHistory: build.query<AnswerOf<'materialHistory'>['changes'], string>({
+      query: (id) => ({ name: 'materialHistory', params: { id } }),
+      transformResponse: ({ changes }: AnswerOf<'materialHistory'>) => changes,
+      providesTags: ['Materials'],
+      keepUnusedDataFor: 5,
+    }),
     machines: build.query<AnswerOf<'machines'>['machines'], null>({
       query: () => ({ name: 'machines' }),
       transformResponse: ({ machines }: AnswerOf<'machines'>) => machines,
@@ -159,6 +165,7 @@ export const {
   useCardQuery,
   useFontsQuery,
   useMaterialsQuery,
+  useMaterialHistoryQuery,
   useMachinesQuery,
   useCameraQuery,
   useImportRulesQuery,
