@@ -1,6 +1,6 @@
 // The bed camera from the command line, against photos of a simulated one whose lens nobody here knows.
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
-import { type AddressInfo, connect } from 'node:net'
+import type { AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import {
@@ -35,6 +35,7 @@ import {
   TRUTHS,
 } from '@neotaxis/stand-ins'
 import { afterAll, describe, expect, it } from 'vitest'
+import { atPanel } from './testing/at-panel.ts'
 import { offEdges } from './testing/off-edges.ts'
 import { ran } from './testing/ran.ts'
 
@@ -50,17 +51,6 @@ const BED = { x: 600, y: 400 }
 /** The board on a plate of a thickness, its first dot at 30, 20. */
 const boardOn = (thicknessMm: number) =>
   plateWithDots({ widthMm: BED.x, heightMm: BED.y, thicknessMm }, [30, 20], boardDots(BED_BOARD))
-
-/** What the outside of a stand-in answers. */
-const asked = (port: number, what: object): Promise<string> =>
-  new Promise((resolve, reject) => {
-    const socket = connect(port, '127.0.0.1', () => socket.write(`${JSON.stringify(what)}\n`))
-    socket.once('data', (data) => {
-      socket.destroy()
-      resolve(data.toString())
-    })
-    socket.once('error', reject)
-  })
 
 /** How far places of the bed are told wrong, over all that a photo shows, mm: sorted. */
 function offBy(optics: Optics, file: string, heightMm: number): number[] {
@@ -353,7 +343,7 @@ describe.runIf(LONG)('a simulated camera over a simulated machine', () => {
       }
       const { camera: known } = calibrated({ widthPx: 2592, heightPx: 1944 }, views)
       camera.lay([])
-      await asked(panel, { do: 'lay', laid: { material: 'grey-card', thickness: 3, x0: 150, y0: 100, x1: 450, y1: 300 } })
+      await atPanel(panel, { do: 'lay', laid: { material: 'grey-card', thickness: 3, x0: 150, y0: 100, x1: 450, y1: 300 } })
       // A dark square of 40 mm, from 220 to 260 of the bed, 150 to 190 from its rear: rows 0.1 mm apart.
       const lines = ['G21 G90 G54', 'M4 S0']
       for (let k = 0; k <= 400; k++) {
@@ -400,7 +390,7 @@ describe('a simulated camera', () => {
     const server = await serveCamera(camera, 0)
     const panel = await serveCameraPanel(camera, 0)
     const port = (of: { address(): unknown }): number => (of.address() as AddressInfo).port
-    const ask = (what: object): Promise<string> => asked(port(panel), what)
+    const ask = (what: object): Promise<string> => atPanel(port(panel), what)
     const url = `http://127.0.0.1:${port(server)}/photo.jpg?width=648`
     try {
       const photo = await fetch(url)

@@ -274,6 +274,7 @@ const trialSchema = Joi.object({
     .optional(),
   leftOut: cellIds.optional(),
   best: id.optional(),
+  full: id.optional(),
   across: trialAxis.required(),
   down: trialAxis.optional(),
   cells: Joi.object()

@@ -26,7 +26,7 @@ describe('a card of trials', () => {
     expect(checkJob(JSON.parse(JSON.stringify(job)))).toEqual(JSON.parse(JSON.stringify(job)))
     const { report } = recordJob(job, supply)
     expect(report.seconds).toBeGreaterThan(5)
-    expect(report.operations.length).toBe(15 + 3)
+    expect(report.operations.length).toBe(15 + 3 + 1)
   })
 
   it('has a cell for every pair of values, each where its values stand, burned from the weakest on', () => {
@@ -71,7 +71,7 @@ describe('a card of trials', () => {
       const { job: made } = trialCard({ process, across: { setting: 'speedMmS', values: [5, 10, 20] } }, setting)
       expect(Object.keys(made.trial!.cells)).toHaveLength(3)
       expect(made.operations['cell-1-3']).toMatchObject({ process, speedMmS: 20 })
-      expect(placesOf(made, 'source')).toHaveLength(3)
+      expect(placesOf(made, 'source')).toHaveLength(process === 'picture' ? 4 : 3)
       expect(checkJob(JSON.parse(JSON.stringify(made))).trial).toEqual(made.trial)
     }
     expect(evenSteps(10, 10, 1)).toEqual([10])

@@ -7,7 +7,8 @@ import type { Operation, ProcessName } from '../job/document/operation.ts'
 import { RANGES } from '../job/document/ranges.ts'
 import { TRIAL_UNITS, TRIAL_WORDS, type Trial, type TrialAxis, trialValue } from '../job/document/trial.ts'
 import { assetsSupply } from '../lineage/assets-supply.ts'
-import { wattsAt } from '../machine/machine.ts'
+import { type Machine, powerFor, wattsAt } from '../machine/machine.ts'
+import { type Material, topLayer } from '../material/material.ts'
 import { micro } from '../numeric/micro.ts'
 import { PROCESSES, processOf } from '../process/table.ts'
 import type { Setting } from '../proposals/new-job.ts'
@@ -44,6 +45,10 @@ const MARGIN_MM = 4
 /** Room for what stands beside and over the cells, mm. */
 const BESIDE_MM = 14
 const OVER_MM = 13.5
+/** The square that is as dark as it turns: in the corner between the values. */
+const FULL = { id: 'full', xMm: 3.5, yMm: 7.6, sideMm: 5 } as const
+/** So much more dose than what turns it fully dark. */
+const SURELY = 1.5
 const MOST_CELLS = 225
 
 /** A range of a setting in so many equal steps, both ends among them. */
@@ -68,6 +73,23 @@ function checked(axis: TrialAxis, at: string): void {
     throw new RangeError(
       `A ${TRIAL_WORDS[setting]} of ${trialValue(setting, off)} ${TRIAL_UNITS[setting]} cannot be tried: between ${trialValue(setting, range.min)} and ${trialValue(setting, range.max)}.`,
     )
+}
+
+/** Settings that turn a filled square as dark as the material turns, and harm nothing below; undefined where it is not filled. */
+function fullSetting(base: Operation, material: Material, machine: Machine): Partial<Operation> | undefined {
+  const { doseJPerMm2 } = processOf(base).dose({ ...base, power: 1, speedMmS: 1, passes: 1 }, machine)
+  if (doseJPerMm2 === undefined) return undefined
+  const { markDose, harmsBelow = Infinity } = topLayer(material)
+  const dose = Math.min(SURELY * markDose.to, 0.95 * harmsBelow)
+  const top = Math.min(processOf(base).topSpeed(machine), RANGES.speedMmS.max)
+  const speedMmS = Math.min(top, doseJPerMm2 / dose)
+  const power = Math.min(1, powerFor(machine, (wattsAt(machine, 1) * dose * speedMmS) / doseJPerMm2))
+  return {
+    power: Number(power.toFixed(3)),
+    speedMmS: Number(speedMmS.toPrecision(3)),
+    passes: 1,
+    passPowers: undefined,
+  } as Partial<Operation>
 }
 
 /**
@@ -139,6 +161,11 @@ export function trialCard(spec: CardSpec, { workpiece, material, machine }: Sett
       cells[id] = { column, row }
     }
   }
+  const full = fullSetting(base, material, machine)
+  if (full) {
+    placements[FULL.id] = { ...made.placements.source, xMm: FULL.xMm, yMm: FULL.yMm, widthMm: FULL.sideMm, heightMm: FULL.sideMm }
+    operations[FULL.id] = { ...base, recipe: undefined, at: [FULL.id], ...full } as Operation
+  }
   const strength = (id: string): number => {
     const { power, speedMmS, passes } = operations[id]
     const interval = (operations[id] as { intervalMm?: number }).intervalMm ?? 1
@@ -151,6 +178,7 @@ export function trialCard(spec: CardSpec, { workpiece, material, machine }: Sett
     across,
     ...(down ? { down } : {}),
     cells,
+    ...(full && { full: FULL.id }),
   }
   const squares: JobDocument = {
     ...made,

@@ -20,6 +20,8 @@ export interface Hidden {
   readonly kerf: { readonly width: number; readonly dose: number }
   /** How far the heat of a mark goes on beyond its ends, mm: what makes dots gain. */
   readonly spread: number
+  /** J/mm² on its face from which what lies under its coating is harmed; absent: nothing lies under it that could be. */
+  readonly harm?: number
 }
 
 /** The materials that can be laid in. They answer near to what recipes expect, not the same. */
@@ -50,6 +52,7 @@ export const HIDDEN: Readonly<Record<string, Hidden>> = {
     cut: 300,
     kerf: { width: 0.1, dose: 300 },
     spread: 0.006,
+    harm: 3.1,
   },
   'lime-wood': {
     layers: [{ name: 'wood', thickness: Infinity, mark: { from: 0.15, to: 0.7 }, depth: 0.52 }],
@@ -74,12 +77,21 @@ export const HIDDEN: Readonly<Record<string, Hidden>> = {
     cut: 300,
     kerf: { width: 0.1, dose: 300 },
     spread: 0.002,
+    harm: 3.6,
   },
   'lacquered-brass': {
     layers: [{ name: 'lacquer', thickness: 0.05, mark: { from: 0.4, to: 1.2 }, depth: 0.06 }],
     cut: 300,
     kerf: { width: 0.1, dose: 300 },
     spread: 0.002,
+    harm: 3.1,
+  },
+  'tin-lid': {
+    layers: [{ name: 'lacquer', thickness: 0.03, mark: { from: 0.5, to: 1.3 }, depth: 0.024 }],
+    cut: 300,
+    kerf: { width: 0.1, dose: 300 },
+    spread: 0.002,
+    harm: 3.3,
   },
   'tanned-leather': {
     layers: [{ name: 'leather', thickness: Infinity, mark: { from: 0.05, to: 0.3 }, depth: 0.6 }],
@@ -213,6 +225,28 @@ export class Workpiece {
       left -= taken / depth
     }
     return Math.min(this.laid.thickness, deep)
+  }
+
+  /** Whether what lies under its coating is harmed. */
+  harmed(x: number, y: number): boolean {
+    const { harm } = this.hidden
+    return harm !== undefined && this.energyAt(x, y) / this.uneven(x, y) >= harm
+  }
+
+  /** What a gauge reads over a square around a place: the mean of what is there. @param side mm */
+  over(what: 'tone' | 'depth' | 'harmed', x: number, y: number, side: number): number {
+    const steps = Math.max(1, Math.min(400, Math.round(side / this.bed.cell)))
+    let sum = 0
+    for (let i = 0; i < steps; i++)
+      for (let j = 0; j < steps; j++)
+        sum += Number(this[what](x + ((i + 0.5) / steps - 0.5) * side, y + ((j + 0.5) / steps - 0.5) * side))
+    return sum / steps ** 2
+  }
+
+  /** How wide the cut is at a place on it, mm; 0 where none passes. */
+  slot(x: number, y: number): number {
+    const dose = this.lineDose(x, y)
+    return dose > 0 && this.inside(x, y) ? this.kerf(dose) : 0
   }
 
   private kerf(dose: number): number {

@@ -16,6 +16,8 @@ interface Request {
   readonly columns?: number
   readonly rows?: number
   readonly cell?: number
+  readonly what?: string
+  readonly side?: number
 }
 
 /** A picture larger than this is refused. */
@@ -86,6 +88,14 @@ export function servePanel(machine: Machine, port: number, pace: Pace = { times:
     },
     tone: (request) => ({ value: lying().tone(...place(request)) }),
     depth: (request) => ({ value: lying().depth(...place(request)) }),
+    harmed: (request) => ({ value: lying().harmed(...place(request)) }),
+    slot: (request) => ({ value: lying().slot(...place(request)) }),
+    gauge: (request) => {
+      const { what, side = 4 } = request
+      if (what !== 'tone' && what !== 'depth' && what !== 'harmed') throw new PanelError('A gauge reads tone, depth or harmed.')
+      if (!(side > 0 && side <= 50)) throw new PanelError('Say over which side it reads, in mm, up to 50.')
+      return { value: lying().over(what, ...place(request), side) }
+    },
     through: (request) => ({ value: lying().through(...place(request)) }),
     watts: ({ power }) => ({ value: machine.watts(Math.min(1, Math.max(0, power ?? 0))) }),
     burned: async (request) => {

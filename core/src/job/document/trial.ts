@@ -28,6 +28,8 @@ export interface Trial {
   readonly down?: TrialAxis
   /** Where the cells lie, by their operations. */
   readonly cells: Readonly<Record<string, { readonly column: number; readonly row: number }>>
+  /** A square that is burned as dark as the material turns, to compare tones with: its operation. */
+  readonly full?: string
   /** What was measured on them, by their operations. */
   readonly readings?: Readonly<Record<string, CellReadings>>
   /** Cells whose readings do not count. */
@@ -58,8 +60,9 @@ export const trialValue = (setting: TrialSetting, value: number): string =>
   String(Number((setting === 'power' ? 100 * value : value).toFixed(3)))
 
 /** What a cell of a card tries, in words; undefined where it is none. */
-export function tellCell({ across, down, cells }: Trial, id: string): string | undefined {
+export function tellCell({ across, down, cells, full }: Trial, id: string): string | undefined {
   const cell = cells[id]
+  if (id === full) return 'as dark as it turns'
   if (!cell) return undefined
   const one = ({ setting, values }: TrialAxis, i: number): string => `${trialValue(setting, values[i])} ${TRIAL_UNITS[setting]}`
   return [one(across, cell.column), ...(down ? [one(down, cell.row)] : [])].join(' · ')
