@@ -17,6 +17,7 @@ import { onWorkerDeath } from './workers/engine.ts'
 const ComposePage = lazy(() => import('./routes/ComposePage.tsx'))
 const PicturePage = lazy(() => import('./routes/PicturePage.tsx'))
 const OutlinePage = lazy(() => import('./routes/OutlinePage.tsx'))
+const MeasurePage = lazy(() => import('./routes/MeasurePage.tsx'))
 const RunPage = lazy(() => import('./routes/RunPage.tsx'))
 const JournalPage = lazy(() => import('./routes/JournalPage.tsx'))
 const LibraryPage = lazy(() => import('./routes/LibraryPage.tsx'))
@@ -68,6 +69,7 @@ const router = createBrowserRouter([
       { path: '/jobs/:id/compose', element: later(<ComposePage />, 'Compose') },
       { path: '/jobs/:id/picture/:node?', element: later(<PicturePage />, 'The picture bench') },
       { path: '/jobs/:id/outline/:node?', element: later(<OutlinePage />, 'The outline bench') },
+      { path: '/jobs/:id/measure', element: later(<MeasurePage />, 'The measuring bench') },
       { path: '/jobs/:id/run', element: later(<RunPage />, 'The run screen') },
       { path: '/journal', element: later(<JournalPage />, 'The journal') },
       { path: '/library', element: later(<LibraryPage />, 'The library') },

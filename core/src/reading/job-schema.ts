@@ -268,6 +268,7 @@ const reading = Joi.array().items(Joi.number().min(0).max(1e6)).min(1).max(20)
 const trialSchema = Joi.object({
   process: Joi.valid(...PROCESS_NAMES).required(),
   isFor: Joi.valid(...PROCESS_NAMES).optional(),
+  from: Joi.object({ job: id.required(), operation: id.required() }).optional(),
   readings: Joi.object()
     .pattern(id, Joi.object(Object.fromEntries(TRIAL_QUANTITIES.map((quantity) => [quantity, reading.optional()]))))
     .max(225)

@@ -141,8 +141,7 @@ function targetOf(wanted: Result, material: Material, machine: Machine): Target 
 }
 
 const doseOf = (job: JobDocument, operation: Operation, change: Partial<WayChange>): number => {
-  const changed = { ...operation, ...change, passPowers: undefined } as Operation
-  const { doseJPerMm, doseJPerMm2 } = processOf(operation).dose(changed, job.machine)
+  const { doseJPerMm, doseJPerMm2 } = processOf(operation).dose({ ...operation, ...change }, job.machine)
   return doseJPerMm2 ?? doseJPerMm ?? 0
 }
 

@@ -88,7 +88,7 @@ function fullSetting(base: Operation, material: Material, machine: Machine): Par
     power: Number(power.toFixed(3)),
     speedMmS: Number(speedMmS.toPrecision(3)),
     passes: 1,
-    passPowers: undefined,
+    ...('passPowers' in base && { passPowers: [] }),
   } as Partial<Operation>
 }
 
@@ -182,7 +182,7 @@ export function trialCard(spec: CardSpec, { workpiece, material, machine }: Sett
   }
   const squares: JobDocument = {
     ...made,
-    name: `Trial: ${PROCESSES[process].name} on ${material.name}`,
+    name: `Trial: ${PROCESSES[spec.isFor ?? process].name} on ${material.name}`,
     placements,
     operations,
     steps: Object.fromEntries(order.map((id) => [id, { kind: 'burn', operation: id }])),

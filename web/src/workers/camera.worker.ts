@@ -125,6 +125,12 @@ const cameraWorker = {
     const error = placementError(samples, expected, widthPx, heightPx, 1 / pxPerMm, FARTHEST_MM, inside)
     return transfer({ rgba, error }, [rgba.buffer])
   },
+  /** How light a part of the bed is in another photo. */
+  async lightIn(jpeg: Blob, camera: Camera, view: BedView, heightMm: number): Promise<ReturnType<typeof lightOf>['samples']> {
+    const rgba = rectified(await decoded(jpeg), camera, view, heightMm)
+    const { samples } = lightOf({ widthPx: view.widthPx, heightPx: view.heightPx, rgba })
+    return transfer(samples, [samples.buffer])
+  },
   /** A sheet of the bed as a picture at true scale, as a PNG. */
   scan(camera: Camera, sheet: Parameters<typeof scannedSheet>[2], heightMm: number, pxPerMm: number): Uint8Array {
     return encodePng(scannedSheet(there(), camera, sheet, heightMm, pxPerMm), { pixelsPerMm: pxPerMm })

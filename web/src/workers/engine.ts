@@ -1,5 +1,7 @@
 import type {
   Bounds,
+  CardKind,
+  CardOn,
   Caught,
   CutOff,
   Drawn,
@@ -11,6 +13,7 @@ import type {
   Judgement,
   MeshExtent,
   NestSettings,
+  Operation,
   ProcessName,
   Ring,
   Start,
@@ -196,12 +199,18 @@ export const proposals = (
   })
 }
 
+/** How long an operation takes with each of some settings, s. */
+export const secondsWith = (job: JobDocument, id: string, changes: readonly Partial<Operation>[]): Promise<number[]> =>
+  lasting.ask(({ engine }) => engine.secondsWith(job, id, changes))
+
 /** A card of trials around an operation, with the files of what is drawn on it. */
 export const cardOfTrials = (
   job: JobDocument,
   id: string,
+  kind: CardKind,
+  on: CardOn = {},
 ): Promise<{ readonly job: JobDocument; readonly files: readonly string[] }> =>
-  lasting.ask(({ engine }) => engine.cardOfTrials(job, id))
+  lasting.ask(({ engine }) => engine.cardOfTrials(job, id, kind, on))
 
 /** A picture that will be asked about soon is fetched and decoded. */
 export const expectPicture = (asset: string): Promise<unknown> => lasting.ask(({ engine }) => engine.expectPicture(asset))

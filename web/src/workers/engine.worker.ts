@@ -6,6 +6,8 @@ import {
   burned,
   burnOrder,
   burnsRows,
+  type CardKind,
+  type CardOn,
   type Caught,
   type CutOff,
   cardAround,
@@ -49,6 +51,7 @@ import {
   measureJob,
   meshExtent,
   type NestSettings,
+  type Operation,
   ontoStock,
   outlineFacts,
   outlineKey,
@@ -82,6 +85,7 @@ import {
   type ViewAxis,
   whichFit,
   withArtwork,
+  withOperation,
   withoutFirstPause,
   writeDxf,
   writeProgram,
@@ -279,9 +283,24 @@ const engine = {
     })
   },
 
+  /** How long an operation takes with each of some settings, s. */
+  async secondsWith(job: JobDocument, id: string, changes: readonly Partial<Operation>[]): Promise<number[]> {
+    await fetchAssets(assetsOf(job))
+    const work = calmSupply()
+    return changes.map((change) => {
+      const report = measureJob(withOperation(job, id, change), work, new Set([id]))
+      return report.operations.find((each) => each.id === id)?.seconds ?? 0
+    })
+  },
+
   /** A card of trials around an operation, and the drawings on it. */
-  cardOfTrials(job: JobDocument, id: string): { readonly job: JobDocument; readonly files: readonly string[] } {
-    const { spec, setting } = cardAround(job, id)
+  cardOfTrials(
+    job: JobDocument,
+    id: string,
+    kind: CardKind,
+    on: CardOn,
+  ): { readonly job: JobDocument; readonly files: readonly string[] } {
+    const { spec, setting } = cardAround(job, id, kind, on)
     const { job: card, assets: files } = trialCard(spec, setting)
     return { job: card, files: [...files.values()].map((bytes) => new TextDecoder().decode(bytes)) }
   },

@@ -22,6 +22,8 @@ export interface Trial {
   readonly process: ProcessName
   /** What its settings are for, where that is another process: a relief is tried as an area. */
   readonly isFor?: ProcessName
+  /** The job, and its operation, that it was made for. */
+  readonly from?: { readonly job: string; readonly operation: string }
   /** From left to right. */
   readonly across: TrialAxis
   /** From top to bottom; absent: one row. */

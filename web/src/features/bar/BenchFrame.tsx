@@ -10,8 +10,8 @@ interface Props {
   /** Without what is being dragged. */
   readonly job: JobDocument
   readonly id: string
-  /** Height of the facts below the stage. */
-  readonly facts: string
+  /** Height of the facts below the stage; absent: a bench without stack and facts, its stage alone. */
+  readonly facts?: string
   /** What lies in the areas stack, stage and facts. */
   readonly children: ReactNode
 }
@@ -22,9 +22,9 @@ export function BenchFrame({ job, id, facts, children }: Props) {
   useTextFollows()
   return (
     <Frame
-      rows={`52px minmax(0, 1fr) ${facts}`}
-      columns={`${stack} minmax(0, 1fr)`}
-      areas={'"bar bar" "stack stage" "stack facts"'}
+      rows={`52px minmax(0, 1fr) ${facts ?? ''}`}
+      columns={facts ? `${stack} minmax(0, 1fr)` : 'minmax(0, 1fr)'}
+      areas={facts ? '"bar bar" "stack stage" "stack facts"' : '"bar" "stage"'}
     >
       <Area name="bar">
         <TopBar job={job} id={id} />

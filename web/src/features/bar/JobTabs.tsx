@@ -5,7 +5,7 @@ import { onCommand } from './commands.ts'
 import { TabLink } from './TabLink.tsx'
 
 /** The job's screens: the same table, turned. */
-export function JobTabs({ id }: { readonly id: string }) {
+export function JobTabs({ id, isTrial }: { readonly id: string; readonly isTrial: boolean }) {
   const { pathname } = useLocation()
   const navigate = useNavigate()
   useEffect(() =>
@@ -27,19 +27,23 @@ export function JobTabs({ id }: { readonly id: string }) {
           ['picture', 'Picture', 'Treat a picture: frame, tones, dots  (B)'],
           ['outline', 'Outline', 'Trace, clean up and combine outlines  (O)'],
           ['run', 'Run', 'At the machine  (G)'],
+          ['measure', 'Measure', 'What came out on this card'],
         ] as const
-      ).map(([screen, name, hint]) => (
-        <Tooltip key={screen} title={hint}>
-          <div style={{ display: 'grid' }}>
-            <TabLink
-              to={`/jobs/${id}/${screen}`}
-              name={name}
-              here={pathname.startsWith(`/jobs/${id}/${screen}`)}
-              testid={`tab-${screen}`}
-            />
-          </div>
-        </Tooltip>
-      ))}
+      )
+        // A card of trials is measured; there is nothing of it to treat or to trace.
+        .filter(([screen]) => (isTrial ? screen !== 'picture' && screen !== 'outline' : screen !== 'measure'))
+        .map(([screen, name, hint]) => (
+          <Tooltip key={screen} title={hint}>
+            <div style={{ display: 'grid' }}>
+              <TabLink
+                to={`/jobs/${id}/${screen}`}
+                name={name}
+                here={pathname.startsWith(`/jobs/${id}/${screen}`)}
+                testid={`tab-${screen}`}
+              />
+            </div>
+          </Tooltip>
+        ))}
     </Box>
   )
 }

@@ -67,7 +67,7 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
       <Wordmark />
       <JobName name={job.name} onRename={(name) => edit('rename the job', (base) => ({ ...base, name }))} />
       <SaveState />
-      <JobTabs id={id} />
+      <JobTabs id={id} isTrial={job.trial !== undefined} />
       <Row align="stretch" gap="none">
         <Tooltip title={last ? `Undo: ${last.name}  (Ctrl Z)` : 'Nothing to undo'}>
           <span>

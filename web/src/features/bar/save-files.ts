@@ -11,6 +11,10 @@ export function download(blob: Blob, name: string): void {
   setTimeout(() => URL.revokeObjectURL(link.href), 60_000)
 }
 
+/** Gives the operator a text as a file. */
+export const saveText = (text: string, name: string, kind: string): void =>
+  download(new Blob([text], { type: kind }), fileName(name))
+
 /** A name that every system takes for a file. */
 export const fileName = (name: string): string => name.replace(/[\\/:*?"<>|\s]+/g, ' ').trim() || 'job'
 

@@ -32,6 +32,7 @@ import { useEdit } from '../use-edit.ts'
 import { AroundSheet } from './AroundSheet.tsx'
 import { ArtworkDetails } from './ArtworkDetails.tsx'
 import { AsideList } from './AsideList.tsx'
+import { AskResult } from './AskResult.tsx'
 import { GroupFields } from './GroupFields.tsx'
 import { LooseList } from './LooseList.tsx'
 import { MoreFields } from './MoreFields.tsx'
@@ -149,7 +150,12 @@ function OperationDetails({ job, id, ids }: OperationProps) {
       ) : (
         <Recipe job={job} id={id} />
       )}
-      {canBeTried(job, id) && <TryOnCard job={job} id={id} />}
+      {canBeTried(job, id) && !job.trial && (
+        <>
+          <AskResult job={job} id={id} />
+          <TryOnCard job={job} id={id} />
+        </>
+      )}
       <PercentField
         label="Power"
         value={power}

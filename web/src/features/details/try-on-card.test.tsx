@@ -25,6 +25,7 @@ beforeEach(() => {
   asked = fakeServer({
     'POST /assets': { asset: 'a'.repeat(64), widthPx: 1, heightPx: 1, hasAlpha: false },
     'POST /jobs': { id: 'card', name: 'Trial' },
+    'GET /stock': { stock: [] },
   })
 })
 afterEach(() => {
@@ -38,7 +39,7 @@ describe('an operation that is tried on a card', () => {
     shown(<TryOnCard job={job} id={operation} />)
     await userEvent.click(screen.getByTestId('try-on-card'))
     await waitFor(() => expect(asked.some(({ method, path }) => method === 'POST' && path === '/jobs')).toBe(true))
-    expect(cardOfTrials).toHaveBeenCalledWith(job, operation)
+    expect(cardOfTrials).toHaveBeenCalledWith(job, operation, 'power-speed')
     expect(asked.filter(({ path }) => path.startsWith('/assets'))).toHaveLength(2)
     const { body } = asked.find(({ path }) => path === '/jobs')!
     expect(Object.keys((body as { job: JobDocument }).job.trial!.cells)).toHaveLength(2)
