@@ -79,13 +79,14 @@ export const addCurve = (id: string, curve: MeasuredCurve, layer: number, by: st
       return { ...each, curves: [curve, ...(each.curves ?? []).filter((one) => !isOlder(one))].slice(0, MOST_CURVES) }
     })
     const version = row.version + 1
+    const { untried: _, ...tried } = material
     await note(transaction, {
       materialId: id,
       by,
       what: `${curve.quantity} measured, ${curve.points.length} points`,
       before: row.document,
     })
-    await row.update({ version, document: JSON.stringify({ ...material, layers, version }) }, { transaction })
+    await row.update({ version, document: JSON.stringify({ ...tried, layers, version }) }, { transaction })
     return whole(id, transaction)
   })
 

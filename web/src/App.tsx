@@ -21,6 +21,7 @@ const MeasurePage = lazy(() => import('./routes/MeasurePage.tsx'))
 const RunPage = lazy(() => import('./routes/RunPage.tsx'))
 const JournalPage = lazy(() => import('./routes/JournalPage.tsx'))
 const LibraryPage = lazy(() => import('./routes/LibraryPage.tsx'))
+const MaterialsPage = lazy(() => import('./routes/MaterialsPage.tsx'))
 const StockPage = lazy(() => import('./routes/StockPage.tsx'))
 const MachinesPage = lazy(() => import('./routes/MachinesPage.tsx'))
 const PeoplePage = lazy(() => import('./routes/PeoplePage.tsx'))
@@ -73,6 +74,7 @@ const router = createBrowserRouter([
       { path: '/jobs/:id/run', element: later(<RunPage />, 'The run screen') },
       { path: '/journal', element: later(<JournalPage />, 'The journal') },
       { path: '/library', element: later(<LibraryPage />, 'The library') },
+      { path: '/materials', element: later(<MaterialsPage />, 'The materials') },
       { path: '/stock', element: later(<StockPage />, 'The stock') },
       { path: '/machines', element: later(<MachinesPage />, 'The machines') },
       { path: '/people', element: later(<PeoplePage />, 'The list of people') },

@@ -65,7 +65,7 @@ const layersOf = ({ burnings }: Marked): DotLayer[] =>
 
 const meet = (a: Bounds, b: Bounds): boolean => a.x0 < b.x1 && b.x0 < a.x1 && a.y0 < b.y1 && b.y0 < a.y1
 
-function isFurtherPass(job: JobDocument, first: string, second: string): boolean {
+export function isFurtherPass(job: JobDocument, first: string, second: string): boolean {
   const [a, b] = [job.operations[first], job.operations[second]]
   return processOf(a) === processOf(b) && a.of.length === b.of.length && a.of.every((node) => b.of.includes(node))
 }

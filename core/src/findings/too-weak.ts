@@ -6,6 +6,7 @@ import { powerFor, spotMm, wattsAt } from '../machine/machine.ts'
 import { topLayer } from '../material/material.ts'
 import { processOf } from '../process/table.ts'
 import { poseBounds } from '../space/pose.ts'
+import { isFurtherPass } from './burned-twice.ts'
 import type { Fix, Found } from './finding.ts'
 
 /** A little more than what just begins to mark, or to cut: what is at the edge of a window fails in places. */
@@ -18,6 +19,13 @@ export function tooWeak(job: JobDocument): Found[] {
     const process = processOf(operation)
     const piece = burnedPieces(job, operation, id)[0]
     if (!piece || process.silent?.(operation)) return []
+    // What goes over the same artwork after another is there to clean it.
+    if (
+      burnOrder(job)
+        .slice(0, place)
+        .some((before) => isFurtherPass(job, before, id))
+    )
+      return []
     const { doseJPerMm, doseJPerMm2 } = process.dose(operation, job.machine)
     const cuts = process.cutting !== undefined
     const share = cuts

@@ -60,7 +60,18 @@ function grouped(inputs: readonly number[], values: readonly number[]): { readon
   const part = (all: readonly number[], g: number): readonly number[] =>
     all.slice(Math.floor((g * all.length) / groups), Math.floor(((g + 1) * all.length) / groups))
   const each = (all: readonly number[]): number[] => Array.from({ length: groups }, (_, g) => mean(part(all, g)))
-  return { inputs: each(inputs), values: each(values) }
+  const [xs, ys] = [each(inputs), each(values)]
+  // Straight on from the last two groups to the outermost places: what was measured there counts to its end.
+  const on = (a: number, b: number, x: number): number => Math.max(0, ys[b] + ((ys[b] - ys[a]) * (x - xs[b])) / (xs[b] - xs[a]))
+  const [first, last] = [inputs[0], inputs[inputs.length - 1]]
+  return {
+    inputs: [...(first < xs[0] ? [first] : []), ...xs, ...(last > xs[groups - 1] ? [last] : [])],
+    values: [
+      ...(first < xs[0] ? [on(1, 0, first)] : []),
+      ...ys,
+      ...(last > xs[groups - 1] ? [on(groups - 2, groups - 1, last)] : []),
+    ],
+  }
 }
 
 /**

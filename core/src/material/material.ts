@@ -98,6 +98,8 @@ export interface Material {
   readonly cutDose: DoseWindow
   /** J/mm² over a whole face from which a piece of this thickness warps; absent: nobody saw it. */
   readonly warpDose?: number
+  /** Nobody has tried it yet: its doses are a guess. */
+  readonly untried?: true
   /** What it is besides its thickness: the same in every thickness, so that recipes can be worked out from one to the other. */
   readonly family?: string
   /** What this material is known for, shown before every start. */

@@ -10,6 +10,7 @@ import { RANGES } from '../job/document/ranges.ts'
 import { outlinePaths } from '../lineage/evaluate.ts'
 import type { Supply } from '../lineage/supply.ts'
 import { FINISH_STARTS } from '../material/finish.ts'
+import { topLayer } from '../material/material.ts'
 import { heightMap, type MeshExtent } from '../mesh/height-map.ts'
 import { framedSize } from '../picture/framing.ts'
 import { histogram, otsuThreshold } from '../picture/histogram.ts'
@@ -24,6 +25,7 @@ import { picture as pictureProcess } from '../process/picture/picture.ts'
 import { relief as reliefProcess } from '../process/relief/relief.ts'
 import { score } from '../process/score/score.ts'
 import { cameIn } from './came-in.ts'
+import { canBeLifted, liftedCoating } from './lift-coating.ts'
 import { centred, newJob, placed, type Setting } from './new-job.ts'
 import { startTreatment } from './proposals-treatment.ts'
 
@@ -59,6 +61,7 @@ export type ProposalId =
   | 'ink-only'
   | 'score-strokes'
   | 'fill-shapes'
+  | 'lift-coating'
   | 'engrave-seen'
   | 'engrave-seen-cut-around'
   | 'engrave'
@@ -291,6 +294,16 @@ export function* proposing(
     detail: 'the outlines of its ink, filled line by line',
     job: job({ source, shape: trace('shapes', split, 0) }, { fill: area.fromRecipe(['shape'], material, machine) }, ['fill'], 0),
   })
+  /** Of a coated thing: what is dark lifted from it, cleaned, and its edge followed last. */
+  const liftCoating = (): Proposal => {
+    const { lift, clean, edge: edged } = liftedCoating(['shape'], material, machine)
+    return {
+      id: 'lift-coating',
+      title: `Lift the ${topLayer(material).name}`,
+      detail: `filled, cleaned by a weak pass, its edge last: the ${material.layers[1].name} stays unharmed`,
+      job: job({ source, shape }, { lift, clean, edge: edged }, ['lift', 'clean', 'edge'], 0),
+    }
+  }
   const isDrawn = (): boolean => {
     if (facts.widthPx * facts.heightPx > MOST_STROKE_PX || facts.hasAlpha || !borderLight || judged.dots) return false
     const placed = unplaced({ source, node: shape }, {}, [], 1)
@@ -310,6 +323,7 @@ export function* proposing(
     yield strokes()
     if (isOutline(shape, 1)) yield fillShapes()
   }
+  if (canBeLifted(material) && hasShape && isOutline(shape, 1)) yield liftCoating()
   if (judged.dots) yield asTheyAre()
   if (judged.heights.likely && !judged.twoTone) yield* relief()
   yield {

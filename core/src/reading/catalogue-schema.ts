@@ -130,6 +130,7 @@ export const materialSchema = Joi.object({
     .required(),
   cutDose: dose,
   warpDose: Joi.number().greater(0).max(1e6).optional(),
+  untried: Joi.valid(true).optional(),
   family: id.optional(),
   fumes: said.optional(),
   fire: said.optional(),

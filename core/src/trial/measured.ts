@@ -147,6 +147,26 @@ const FAR = 5
 /** Distances under this share of the whole rise are never far. */
 const NEAR = 0.04
 
+/** So many neighbours on either side say what is to be expected of a cell. */
+const BESIDE = 4
+
+/**
+ * What its neighbours expect of a cell: the line of the middle slope through them, which a few that are wrong do not bend (H. Theil,
+ * 1950; P. K. Sen, J. Amer. Statist. Assoc. 63, 1968). @returns its own value where there are too few
+ */
+function byNeighbours(points: readonly CellPoint[], i: number): number {
+  const first = Math.max(0, Math.min(i - BESIDE, points.length - 1 - 2 * BESIDE))
+  const beside = points.slice(first, first + 2 * BESIDE + 1).filter((each) => each !== points[i])
+  const slopes = beside.flatMap((a, k) =>
+    beside
+      .slice(k + 1)
+      .flatMap((b) => (b.input > a.input ? [(middle(b.readings) - middle(a.readings)) / (b.input - a.input)] : [])),
+  )
+  if (beside.length < LEAST_CELLS || slopes.length === 0) return middle(points[i].readings)
+  const slope = middle(slopes)
+  return middle(beside.map(({ input, readings }) => middle(readings) - slope * input)) + slope * points[i].input
+}
+
 const middle = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0
 
 /** What cannot be, and what is far from the others: nothing is fitted silently through it. */
@@ -173,15 +193,9 @@ export function readingTroubles(job: JobDocument, quantity: TrialQuantity): Read
   })
   const known = new Set(troubles.map(({ cell }) => cell))
   const good = points.filter(({ cell }) => !known.has(cell))
-  // Each against the curve through all others: what lies far off does not bend the curve that judges it.
-  const off = good.map((one) => {
-    const others = good.filter((each) => each !== one)
-    if (new Set(others.map(({ input }) => input)).size < LEAST_CELLS) return 0
-    const { at, from, to } = fitCurve({ points: others, scattered: true })
-    return one.input < from || one.input > to ? 0 : middle(one.readings) - at(one.input)
-  })
+  const off = good.map((one, i) => middle(one.readings) - byNeighbours(good, i))
   const rise = Math.max(...good.map(({ readings }) => middle(readings)), 0)
-  const usual = middle(off.filter((v) => v !== 0).map(Math.abs))
+  const usual = middle(off.map(Math.abs))
   const outliers = good.flatMap(({ cell, readings }, i): ReadingTrouble[] =>
     Math.abs(off[i]) > Math.max(FAR * usual, NEAR * rise)
       ? [

@@ -6,11 +6,14 @@ import type {
   CutOff,
   Drawn,
   FillName,
+  FirstTrial,
   FitSettings,
   FontAxis,
   ImportRule,
   JobDocument,
   Judgement,
+  Machine,
+  Material,
   MeshExtent,
   NestSettings,
   Operation,
@@ -202,6 +205,14 @@ export const proposals = (
 /** How long an operation takes with each of some settings, s. */
 export const secondsWith = (job: JobDocument, id: string, changes: readonly Partial<Operation>[]): Promise<number[]> =>
   lasting.ask(({ engine }) => engine.secondsWith(job, id, changes))
+
+/** The first card of trials on a material, with the files of what is drawn on it. */
+export const firstCardOn = (
+  material: Material,
+  machine: Machine,
+  process: FirstTrial,
+): Promise<{ readonly job: JobDocument; readonly files: readonly string[] }> =>
+  lasting.ask(({ engine }) => engine.firstCardOn(material, machine, process))
 
 /** A card of trials around an operation, with the files of what is drawn on it. */
 export const cardOfTrials = (

@@ -22,11 +22,13 @@ import {
   drawnSvg,
   elsewhereDrawing,
   type FillName,
+  type FirstTrial,
   type FitSettings,
   type FontAxis,
   faceEdge,
   faceSize,
   filledSheet,
+  firstCard,
   fittedToPiece,
   flattenPath,
   forecastScene,
@@ -44,6 +46,8 @@ import {
   leftOver,
   looksOf,
   loosePieces,
+  type Machine,
+  type Material,
   type MeshExtent,
   mainPiece,
   mainPieceId,
@@ -291,6 +295,17 @@ const engine = {
       const report = measureJob(withOperation(job, id, change), work, new Set([id]))
       return report.operations.find((each) => each.id === id)?.seconds ?? 0
     })
+  },
+
+  /** The first card of trials on a material, and the drawings on it. */
+  firstCardOn(
+    material: Material,
+    machine: Machine,
+    process: FirstTrial,
+  ): { readonly job: JobDocument; readonly files: readonly string[] } {
+    const { spec, setting } = firstCard(material, machine, process)
+    const { job, assets: files } = trialCard(spec, setting)
+    return { job, files: [...files.values()].map((bytes) => new TextDecoder().decode(bytes)) }
   },
 
   /** A card of trials around an operation, and the drawings on it. */

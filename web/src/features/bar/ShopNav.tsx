@@ -6,6 +6,7 @@ import { TabLink } from './TabLink.tsx'
 const SCREENS = [
   ['/jobs', 'Jobs'],
   ['/library', 'Library'],
+  ['/materials', 'Materials'],
   ['/stock', 'Stock'],
   ['/journal', 'Journal'],
   ['/machines', 'Machines'],

@@ -90,7 +90,7 @@ const press = (id: string) => fireEvent.click(screen.getByTestId(id))
 describe('before the start', () => {
   it('ticks the routine together; focus and what the check asks need a press of their own', async () => {
     show()
-    expect(screen.getByTestId('preflight-count').textContent).toBe('Before this start, 0 of 8')
+    expect(screen.getByTestId('preflight-count').textContent).toBe('Before this start, 0 of 10')
     expect(screen.getByTestId('start').textContent).toContain('go through the list first')
     press('preflight-all')
     expect(screen.getByTestId('start').textContent).toContain('set the focus')
