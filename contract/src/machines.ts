@@ -200,13 +200,22 @@ export const runStart = Joi.object<RunStart>({
 
 /** What is done at the outside of a simulated machine. */
 export interface PanelWish {
-  readonly do: 'press' | 'lid' | 'emergency' | 'pace' | 'state' | 'lift'
+  readonly do: 'press' | 'lid' | 'emergency' | 'pace' | 'state' | 'lift' | 'gauge'
   readonly open?: boolean
   readonly pressed?: boolean
   readonly times?: number
+  /** What a gauge reads, over a square of this side, mm, around a place of the machine. */
+  readonly what?: 'tone' | 'depth' | 'harmed'
+  readonly x?: number
+  readonly y?: number
+  readonly side?: number
 }
 export const panelWish = Joi.object<PanelWish>({
-  do: Joi.valid('press', 'lid', 'emergency', 'pace', 'state', 'lift').required(),
+  do: Joi.valid('press', 'lid', 'emergency', 'pace', 'state', 'lift', 'gauge').required(),
+  what: Joi.valid('tone', 'depth', 'harmed'),
+  x: place.optional(),
+  y: place.optional(),
+  side: Joi.number().greater(0).max(50),
   open: Joi.boolean(),
   pressed: Joi.boolean(),
   times: Joi.number().greater(0).max(1000),
@@ -216,5 +225,7 @@ export interface PanelTold {
   readonly lid: boolean
   readonly times: number
   readonly watts: number
+  /** What a gauge read. */
+  readonly value?: number
 }
 export const panelTold = Joi.object<PanelTold>({ lid: Joi.boolean(), times: Joi.number(), watts: Joi.number() }).unknown(true)

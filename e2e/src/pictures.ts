@@ -97,3 +97,16 @@ export function preparedDots(width: number, height: number): Uint8Array {
     }
   return encodePng({ widthPx: width, heightPx: height, channels: 1, samples, full: 255 })
 }
+
+/** Heights of a small island, light where they are high: smooth, without grain. */
+export function heightPicture(side: number): Uint8Array {
+  const hill = (x: number, y: number, u: number, v: number, wide: number): number =>
+    Math.exp(-((x / side - u) ** 2 + (y / side - v) ** 2) / (2 * wide ** 2))
+  const samples = new Uint8Array(side * side)
+  for (let y = 0; y < side; y++)
+    for (let x = 0; x < side; x++) {
+      const high = 0.8 * hill(x, y, 0.45, 0.5, 0.16) + 0.5 * hill(x, y, 0.68, 0.38, 0.1) + 0.3 * hill(x, y, 0.3, 0.68, 0.12)
+      samples[y * side + x] = Math.round(255 * Math.min(1, high))
+    }
+  return encodePng({ widthPx: side, heightPx: side, channels: 1, samples, full: 255 })
+}

@@ -7,6 +7,7 @@ import { discPicture, handwriting, pagePicture } from './pictures.ts'
 import { pieceJobs } from './piece-jobs.ts'
 import { roundJobs } from './round-jobs.ts'
 import { shopJobs } from './shop-jobs.ts'
+import { trialJobs } from './trial-jobs.ts'
 
 test('a dropped picture is run, held, found not through, run again and written down', async ({ page, browser }) => {
   test.setTimeout(200_000)
@@ -329,3 +330,4 @@ shopJobs()
 pieceJobs()
 roundJobs()
 cameraJobs()
+trialJobs()

@@ -1,7 +1,7 @@
 // Whole jobs of the shop, from dropped files to a finished run on the simulated machine: how many movements of the hand each takes, and
 // what was burned in the end. They run a machine: whoever runs them has it alone.
 import { readFile } from 'node:fs/promises'
-import { burnOrder, setUps } from '@neotaxis/core'
+import { burnOrder, chartOf, mapped, setUps } from '@neotaxis/core'
 import { expect, type Page, test } from '@playwright/test'
 import { bringIn, finish, finishWhatWaits, Hand, start } from './counting-hand.ts'
 import { saved, serverJob, settled } from './hands.ts'
@@ -60,6 +60,11 @@ export function shopJobs(): void {
     const off = /tone (as forecast|([\d.]+) %)/.exec((await page.getByTestId('burn-card').textContent()) ?? '')
     expect(off).not.toBeNull()
     expect(Number(off![2] ?? 0)).toBeLessThan(6)
+    // As deep as was asked for, by a gauge in the middle of what was carved.
+    const { xMm, yMm, widthMm, heightMm } = job.placements.source
+    const [x, y] = mapped(chartOf(job).toAxes, xMm + widthMm / 2, yMm + heightMm / 2)
+    const gauge = await page.request.post('/api/machines/bench-60/panel', { data: { do: 'gauge', what: 'depth', x, y, side: 6 } })
+    expect(Math.abs((await gauge.json()).value / 1.5 - 1)).toBeLessThan(0.05)
     await finish(hand)
     test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
     expect(hand.movements).toBeLessThanOrEqual(26)

@@ -140,7 +140,9 @@ describe('a page of ink', () => {
     const noisy = greyPicture(900, 600, (x) => 60 + (x / 900) * 150 + 60 * random())
     const disc = greyPicture(900, 600, (x, y) => (Math.hypot(x - 450, y - 300) < 200 ? 20 : 235))
     const hill = greyPicture(900, 600, (x, y) => 255 * Math.exp(-((x - 450) ** 2 + (y - 300) ** 2) / 40_000))
-    for (const picture of [waves, noisy, disc, hill]) expect(judgePage(picture).likely).toBe(false)
+    // Small enough for its light to be evened, its rim would be taken for a stroke.
+    const discs = [30, 60, 90, 140].map((r) => greyPicture(400, 300, (x, y) => (Math.hypot(x - 200, y - 150) < r ? 55 : 255)))
+    for (const picture of [waves, noisy, disc, hill, ...discs]) expect(judgePage(picture).likely).toBe(false)
   })
 
   it('tells how wide its strokes are', () => {

@@ -21,6 +21,11 @@ const FAINTEST = 0.12
 /** Ink that goes on for this share of the shorter side, across and down, is an area; so much of it may be areas. */
 const AREA = 0.04
 const AREAS = 0.15
+/** A stroke has paper on both sides; what has it on one side only, this much lighter, is the rim of an area. So much may be rims. */
+const ONE_SIDED = 0.6
+const RIMS = 0.4
+/** So far beside a stroke its paper is looked at, px of the copy. */
+const BESIDE = 3
 /** So much of what is no ink may be darker than paper. */
 const BETWEEN = 0.03
 /** Paper is light: the middle of the page is lighter than this, 0–1. */
@@ -51,7 +56,8 @@ export function judgePage(picture: GreyPicture): PageJudgement {
     coverage <= COVERAGE.most &&
     inkDark >= FAINTEST &&
     areasOf(made.tone, plane.width, AREA * Math.min(plane.width, plane.height)) <= AREAS &&
-    between <= BETWEEN
+    between <= BETWEEN &&
+    rimsOf(made.tone, plane) <= RIMS
   return {
     likely,
     reasons: [
@@ -86,6 +92,26 @@ function areasOf(tone: Uint16Array, width: number, least: number): number {
     if (wide[i] === 2) areas++
   }
   return ink > 0 ? areas / ink : 1
+}
+
+/** Share of the ways through ink, along rows and columns, that have something dark on one side: an area whose inside was taken for paper. */
+function rimsOf(ink: Uint16Array, { tone, width, height }: Plane): number {
+  let [ways, rims] = [0, 0]
+  const along = (from: number, step: number, n: number): void => {
+    for (let k = 0; k < n; k++) {
+      if (ink[from + k * step] >= 32_768) continue
+      const start = k
+      while (k < n && ink[from + k * step] < 32_768) k++
+      const [before, behind] = [start - BESIDE, k - 1 + BESIDE]
+      if (before < 0 || behind >= n) continue
+      const [a, b] = [tone[from + before * step], tone[from + behind * step]]
+      ways++
+      if (Math.min(a, b) < ONE_SIDED * Math.max(a, b)) rims++
+    }
+  }
+  for (let y = 0; y < height; y++) along(y * width, 1, width)
+  for (let x = 0; x < width; x++) along(x, width, height)
+  return ways > 0 ? rims / ways : 0
 }
 
 function middleTone({ tone }: Plane): number {

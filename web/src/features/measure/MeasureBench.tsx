@@ -32,6 +32,7 @@ import { CardGrid } from './CardGrid.tsx'
 import { CurveChart } from './CurveChart.tsx'
 import { CurveFacts } from './CurveFacts.tsx'
 import { KeepBest, KeepCurve } from './KeepFound.tsx'
+import { ReadGauge } from './ReadGauge.tsx'
 import { ReadPhoto } from './ReadPhoto.tsx'
 
 /** What came out on a card of trials: readings cell by cell, the curve through them, the best of them; and what becomes of it. */
@@ -94,6 +95,15 @@ export function MeasureBench({ job }: { readonly job: JobDocument }) {
           ))}
         </ToggleButtonGroup>
         <Spread />
+        <ReadGauge
+          job={job}
+          quantity={quantity}
+          onRead={(values) =>
+            edit(`${name} by the simulated gauge`, (base) =>
+              [...values].reduce((sum, [cell, value]) => withReadings(sum, cell, { [quantity]: [value] }), base),
+            )
+          }
+        />
         <ReadPhoto
           job={job}
           onTones={(tones) => {

@@ -1,0 +1,201 @@
+// Whole jobs about settings: cards of trials burned, measured, believed, and used; a coating lifted from a lid.
+import { chartOf, type JobDocument, knowsMore, MATERIALS, type Material, mapped, processOf, standingOf } from '@neotaxis/core'
+import { expect, type Page, test } from '@playwright/test'
+import { finish, finishWhatWaits, Hand, start } from './counting-hand.ts'
+import { saved, serverJob, settled } from './hands.ts'
+import { discPicture, heightPicture } from './pictures.ts'
+
+const materialNow = async (page: Page, id: string): Promise<Material> =>
+  (await (await page.request.get('/api/materials')).json()).materials.find((each: Material) => each.id === id)
+
+/** What a gauge reads in the middle of artwork that was burned, before it is lifted. */
+async function gauged(page: Page, job: JobDocument, what: 'depth' | 'tone' | 'harmed', place: string, side = 4): Promise<number> {
+  const { xMm, yMm, widthMm, heightMm } = job.placements[place]
+  const [x, y] = mapped(chartOf(job).toAxes, xMm + widthMm / 2, yMm + heightMm / 2)
+  const answer = await page.request.post('/api/machines/bench-60/panel', { data: { do: 'gauge', what, x, y, side } })
+  expect(answer.status()).toBe(200)
+  return (await answer.json()).value
+}
+
+/** Another material, in the sheet that proposals are chosen in. */
+async function proposeOn(hand: Hand, name: string | RegExp): Promise<void> {
+  hand.movements += 2
+  await hand.page.getByRole('combobox', { name: 'Material' }).click()
+  await hand.page.getByRole('option', { name }).click()
+}
+
+/** The card is burned and lies there. */
+async function burned(hand: Hand): Promise<void> {
+  await start(hand)
+  await expect(hand.page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
+  await finishWhatWaits(hand)
+}
+
+export function trialJobs(): void {
+  test('grey levels measured into depth: a wedge burned on scrap, measured, its curve taken, and what is asked for is reached', async ({
+    page,
+  }) => {
+    test.setTimeout(480_000)
+    const hand = new Hand(page)
+    await page.goto('/jobs')
+    await hand.drop('skerry.png', heightPicture(160))
+    await page.getByTestId('proposal-carve-relief').waitFor({ timeout: 30_000 })
+    await proposeOn(hand, /Lime wood/)
+    await page.getByTestId('proposal-carve-relief').waitFor({ timeout: 30_000 })
+    await hand.press('proposal-carve-relief')
+    await page.waitForURL(/compose/)
+    await settled(page)
+    const own = page.url()
+    await page.locator('[data-testid^=block-]').first().click()
+    hand.movements++
+    const before = await materialNow(page, 'lime-wood-12')
+    // One movement and a choice: a wedge of its powers on scrap.
+    await hand.press('try-what')
+    await hand.press('try-wedge')
+    await page.waitForURL((url) => /compose$/.test(url.pathname) && !own.endsWith(url.pathname), { timeout: 30_000 })
+    await settled(page)
+    const toStart = hand.movements
+    expect(toStart).toBeLessThanOrEqual(8)
+    const card = (await serverJob(page)).document
+    expect(card.trial).toMatchObject({ process: 'area', isFor: 'relief', across: { setting: 'power' } })
+    expect(card.trial!.across.values).toHaveLength(10)
+    await burned(hand)
+    // Measured while it lies there, by a table as a gauge at the bench writes it.
+    await page.getByTestId('tab-measure').click()
+    await page.waitForURL(/measure$/)
+    const depths: string[] = []
+    for (const column of card.trial!.across.values.keys())
+      depths.push((await gauged(page, card, 'depth', `cell-1-${column + 1}`)).toFixed(3))
+    hand.movements++
+    await page.getByTestId('readings-file').setInputFiles({
+      name: 'depths.csv',
+      mimeType: 'text/csv',
+      buffer: Buffer.from(
+        `power %;depth mm\n${card.trial!.across.values.map((v, i) => `${String(Number((100 * v).toFixed(3))).replace('.', ',')};${depths[i].replace('.', ',')}`).join('\n')}`,
+      ),
+    })
+    await expect(page.getByText('10 cells were read.')).toBeVisible()
+    await expect(page.getByTestId('curve-facts')).toContainText('J/mm²')
+    await expect(page.getByTestId('reading-trouble')).toHaveCount(0)
+    await saved(page)
+    await hand.press('keep-curve')
+    await expect(page.getByText(/The depth curve of Lime wood is kept/)).toBeVisible()
+    const after = await materialNow(page, 'lime-wood-12')
+    expect(after.version).toBe(before.version + 1)
+    const curve = after.layers[0].curves!.find(({ quantity }) => quantity === 'depth')!
+    expect(curve.points).toHaveLength(10)
+    expect(curve.conditions).toMatchObject({ machine: 'bench-60', material: 'lime-wood-12' })
+    // Back in the job, which takes it; then a depth is asked for.
+    await page.getByText('Back to the job that it was tried for').click()
+    hand.movements++
+    await page.waitForURL((url) => own.endsWith(url.pathname))
+    await settled(page)
+    await page.locator('[data-testid^=block-]').first().click()
+    hand.movements++
+    await hand.press('shop-knows-more')
+    await settled(page)
+    await saved(page)
+    const job = (await serverJob(page)).document
+    expect(knowsMore(after, job.materials['lime-wood-12'], 'bench-60')).toBe(false)
+    await hand.press('ask-result')
+    hand.movements++
+    await page.getByLabel('Depth wanted').fill('1.2')
+    const ways = page.locator('[data-testid^=way-]')
+    await expect(ways.first()).toContainText(/\d:\d\d/, { timeout: 30_000 })
+    expect(await ways.count()).toBeGreaterThan(1)
+    await hand.press('way-speed-stays')
+    await settled(page)
+    await saved(page)
+    const asked = (await serverJob(page)).document
+    const [id] = Object.keys(asked.operations)
+    expect(processOf(asked.operations[id]).name).toBe('relief')
+    expect(asked.operations[id].power).not.toBe(job.operations[id].power)
+    test.info().annotations.push({ type: 'movements', description: `${toStart} + ${hand.movements - toStart}` })
+  })
+
+  test('a coating lifted from a painted lid: filled, cleaned, its edge last; the base is unharmed; the focus is tried on scrap', async ({
+    page,
+  }) => {
+    test.setTimeout(480_000)
+    const hand = new Hand(page)
+    await page.goto('/jobs')
+    await hand.drop('gull.png', discPicture(240, 80).png)
+    await page.getByTestId('proposal-engrave').waitFor({ timeout: 30_000 })
+    await proposeOn(hand, /Lacquered tin lid/)
+    await page.getByTestId('proposal-lift-coating').waitFor({ timeout: 30_000 })
+    await hand.press('proposal-lift-coating')
+    await page.waitForURL(/compose/)
+    await settled(page)
+    await page.getByTestId('block-lift').click()
+    hand.movements++
+    await hand.type('Width', '24')
+    await settled(page)
+    await saved(page)
+    const own = page.url()
+    // The focus, on scrap: nine heights of the lens.
+    await hand.press('try-what')
+    await hand.press('try-focus')
+    await page.waitForURL((url) => /compose$/.test(url.pathname) && !own.endsWith(url.pathname), { timeout: 30_000 })
+    await settled(page)
+    const ramp = (await serverJob(page)).document.trial!
+    expect(ramp.across).toMatchObject({ setting: 'offFocusMm' })
+    expect(ramp.across.values).toHaveLength(9)
+    expect(hand.movements).toBeLessThanOrEqual(8)
+    await page.goto(own)
+    await settled(page)
+    const { document: job } = await serverJob(page)
+    expect(
+      job.order.map((id) => (job.steps[id].kind === 'burn' ? (job.steps[id] as { operation: string }).operation : id)),
+    ).toEqual(['lift', 'clean', 'edge'])
+    await expect(page.getByTestId('finding-harmed')).toHaveCount(0)
+    await burned(hand)
+    expect(await gauged(page, job, 'tone', 'source', 8)).toBeGreaterThan(0.98)
+    expect(await gauged(page, job, 'harmed', 'source', 8)).toBe(0)
+    await finish(hand)
+    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+  })
+
+  test('from a card to a recipe: tones by the gauge, the best cell starred, and the job that it was tried for follows it', async ({
+    page,
+  }) => {
+    test.setTimeout(480_000)
+    const hand = new Hand(page)
+    await page.goto('/jobs')
+    await hand.drop('skiff.png', discPicture(240, 80).png)
+    await page.getByTestId('proposal-engrave').waitFor({ timeout: 30_000 })
+    // Nobody has engraved this here.
+    await proposeOn(hand, /Birch ply, 4 mm/)
+    await page.getByTestId('proposal-engrave').waitFor({ timeout: 30_000 })
+    await hand.press('proposal-engrave')
+    await page.waitForURL(/compose/)
+    await settled(page)
+    const own = page.url()
+    await page.locator('[data-testid^=block-]').first().click()
+    await expect(page.getByTestId('recipe')).toContainText('No recipe')
+    await expect(page.getByTestId('borrow')).toContainText('may be 8 % off')
+    await hand.press('try-on-card')
+    await page.waitForURL((url) => /compose$/.test(url.pathname) && !own.endsWith(url.pathname), { timeout: 30_000 })
+    await settled(page)
+    await burned(hand)
+    await page.getByTestId('tab-measure').click()
+    await page.getByTestId('read-gauge').click()
+    await expect(page.getByTestId('curve-facts')).toBeVisible({ timeout: 60_000 })
+    await page.getByTestId('cell-3-3').getByRole('button').click()
+    await page.getByTestId('keep-best').click()
+    await page.getByTestId('back-to-job').click()
+    await page.waitForURL((url) => own.endsWith(url.pathname))
+    await settled(page)
+    await page.locator('[data-testid^=block-]').first().click()
+    await page.getByTestId('shop-knows-more').click()
+    await expect(page.getByTestId('recipe')).toContainText('proven once')
+    await saved(page)
+    const { document } = await serverJob(page)
+    const [operation] = Object.values(document.operations)
+    const kept = (await materialNow(page, 'birch-ply-4')).recipes
+    expect(kept).toHaveLength(1)
+    expect(operation).toMatchObject({ recipe: kept[0].id, power: kept[0].power, speedMmS: kept[0].speedMmS })
+    expect(standingOf(kept[0]).kind).toBe('proven')
+    expect(MATERIALS.find(({ id }) => id === 'birch-ply-4')!.recipes).toEqual([])
+    await page.request.delete(`/api/recipes/${kept[0].id}`)
+  })
+}
