@@ -374,7 +374,7 @@ describe('catalogue', () => {
     const older = { materials: [{ ...material, ...layers[0], name: material.name, recipes }], machines }
     writeFileSync(at('older.json'), JSON.stringify(older))
     const { out } = await run('catalogue', 'list', '--json', '--catalogue', at('older.json'))
-    expect(JSON.parse(out).materials).toEqual([{ id: 'birch-ply-3', name: 'Birch ply', thicknessMm: 3 }])
+    expect(JSON.parse(out).materials).toEqual([{ id: 'birch-ply-3', name: 'Birch ply', thicknessMm: 3, proven: 0, recipes: 4 }])
     writeFileSync(at('none.json'), JSON.stringify({ materials: [{ ...older.materials[0], cutDose: 'much' }], machines }))
     const none = await run('catalogue', 'list', '--catalogue', at('none.json'))
     expect(none.code).not.toBe(0)

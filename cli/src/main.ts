@@ -23,10 +23,14 @@ const VERBS: Record<string, { does: string; load: () => Promise<{ run: Verb }> }
     load: () => import('./verbs/rotary.ts'),
   },
   testcard: { does: 'process and ranges → card of trials (job)', load: () => import('./verbs/testcard.ts') },
+  curve: { does: 'card of trials and what was measured on it → curve, its figures', load: () => import('./verbs/curve.ts') },
   machine: { does: 'a simulated machine, until it is ended', load: () => import('./verbs/machine.ts') },
   convert: { does: 'mesh → height map (PNG)', load: () => import('./verbs/convert.ts') },
   run: { does: 'job or G-code → a machine', load: () => import('./verbs/run.ts') },
-  catalogue: { does: 'materials and machines that ship', load: () => import('./verbs/catalogue.ts') },
+  catalogue: {
+    does: 'materials, machines, recipes: list, table, check, borrow, take in',
+    load: () => import('./verbs/catalogue.ts'),
+  },
 }
 
 const usage = (): string =>

@@ -1,6 +1,7 @@
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
 import type { Operation } from '../job/document/operation.ts'
 import { burnedPieces } from '../job/document/pieces.ts'
+import { isTried } from '../job/document/trial.ts'
 import { processOf } from '../process/table.ts'
 import { poseBounds } from '../space/pose.ts'
 import type { Found } from './finding.ts'
@@ -25,6 +26,7 @@ type Values = Partial<Record<(typeof VALUES)[number][0], number>>
 export function differ(job: JobDocument): Found[] {
   const firsts = new Map<string, string>()
   return burnOrder(job).flatMap((id, place): Found[] => {
+    if (isTried(job, id)) return []
     const operation = job.operations[id]
     const process = processOf(operation)
     const piece = burnedPieces(job, operation, id)[0]

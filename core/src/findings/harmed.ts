@@ -1,5 +1,6 @@
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
 import { operationMaterial } from '../job/document/pieces.ts'
+import { isTried } from '../job/document/trial.ts'
 import { topLayer } from '../material/material.ts'
 import { processOf } from '../process/table.ts'
 import { atOperation } from './at-operation.ts'
@@ -11,6 +12,7 @@ const dose = (value: number): string => Number(value.toPrecision(3)).toString()
 /** An area that gets more than its material stands: what lies under a coating is harmed, or the piece warps. */
 export function harmed(job: JobDocument): Found[] {
   return burnOrder(job).flatMap((id, place): Found[] => {
+    if (isTried(job, id)) return []
     const operation = job.operations[id]
     const process = processOf(operation)
     const at = atOperation(job, 'harmed', id)

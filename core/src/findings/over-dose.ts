@@ -1,5 +1,6 @@
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
 import { operationMaterial } from '../job/document/pieces.ts'
+import { isTried } from '../job/document/trial.ts'
 import { processOf } from '../process/table.ts'
 import { atOperation } from './at-operation.ts'
 import type { Found } from './finding.ts'
@@ -10,6 +11,7 @@ const dose = (value: number): string => Number(value.toPrecision(3)).toString()
 /** A cut with more dose than this thickness wants. */
 export function overDose(job: JobDocument): Found[] {
   return burnOrder(job).flatMap((id, place): Found[] => {
+    if (isTried(job, id)) return []
     const operation = job.operations[id]
     const process = processOf(operation)
     const at = atOperation(job, 'over-dose', id)

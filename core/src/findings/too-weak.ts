@@ -2,6 +2,7 @@ import { burnOrder, type JobDocument } from '../job/document/document.ts'
 import type { Operation } from '../job/document/operation.ts'
 import { burnedPieces } from '../job/document/pieces.ts'
 import { RANGES } from '../job/document/ranges.ts'
+import { isTried } from '../job/document/trial.ts'
 import { powerFor, spotMm, wattsAt } from '../machine/machine.ts'
 import { topLayer } from '../material/material.ts'
 import { processOf } from '../process/table.ts'
@@ -15,6 +16,7 @@ const SURE = 1.1
 /** An operation that leaves no mark, or does not cut through, by the numbers of the material itself. */
 export function tooWeak(job: JobDocument): Found[] {
   return burnOrder(job).flatMap((id, place): Found[] => {
+    if (isTried(job, id)) return []
     const operation = job.operations[id]
     const process = processOf(operation)
     const piece = burnedPieces(job, operation, id)[0]

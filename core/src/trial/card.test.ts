@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { withProcess } from '../edits/give-process.ts'
+import { checkFindings } from '../findings/check.ts'
 import { ringsBounds } from '../geometry/ring.ts'
 import { burnOrder, placesOf } from '../job/document/document.ts'
 import { tellBurned } from '../job/document/tell-artwork.ts'
@@ -27,6 +28,9 @@ describe('a card of trials', () => {
     const { report } = recordJob(job, supply)
     expect(report.seconds).toBeGreaterThan(5)
     expect(report.operations.length).toBe(15 + 3 + 1)
+    // What is weak on it, or strong, is what it is for.
+    const asked = checkFindings(job, supply).filter(({ severity }) => severity !== 'note')
+    expect([...new Set(asked.map(({ kind }) => kind))]).toEqual(['over-safe-power'])
   })
 
   it('has a cell for every pair of values, each where its values stand, burned from the weakest on', () => {

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { withOperation } from '../edits/change.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
 import { standingOf } from '../material/evidence.ts'
+import { typedNumber } from '../material/typed-units.ts'
 import { materialSchema } from '../reading/catalogue-schema.ts'
 import { checkJob } from '../reading/check-job.ts'
 import { evenSteps, trialCard } from './card.ts'
@@ -20,7 +21,7 @@ import {
   withLeftOut,
   withReadings,
 } from './measured.ts'
-import { readingsTable, readReadings, typedNumber } from './read-readings.ts'
+import { readingsTable, readReadings } from './read-readings.ts'
 
 const setting = { material: MATERIALS[4], machine: MACHINES[0], workpiece: { widthMm: 140, heightMm: 100, thicknessMm: 12 } }
 const { job: blank } = trialCard(

@@ -1,6 +1,7 @@
 import Papa from 'papaparse'
 import type { JobDocument } from '../job/document/document.ts'
 import { type CellReadings, type TrialAxis, type TrialQuantity, trialValue } from '../job/document/trial.ts'
+import { READING_HEADS, READING_UNITS, typedNumber, writesCommas } from '../material/typed-units.ts'
 import { cellsOf, QUANTITY_WORDS, quantitiesOf, trialOf, withReadings } from './measured.ts'
 
 /** A row that could not be taken, and why. */
@@ -18,36 +19,6 @@ export interface ReadReadings {
   readonly troubles: readonly RowTrouble[]
 }
 
-/** Units that a column may be in, by what is written in its head: how many of ours one of theirs is. */
-const UNITS: Readonly<Record<TrialQuantity, readonly (readonly [RegExp, number])[]>> = {
-  depth: [
-    [/µm|μm|\bum\b|micron/i, 0.001],
-    [/\bin\b|inch|"/i, 25.4],
-    [/\bcm\b/i, 10],
-    [/mm/i, 1],
-  ],
-  kerf: [
-    [/µm|μm|\bum\b|micron/i, 0.001],
-    [/\bin\b|inch|"/i, 25.4],
-    [/mm/i, 1],
-  ],
-  tone: [
-    [/%/, 0.01],
-    [/0\s*[-–…]\s*255|grey|gray/i, 1 / 255],
-    [/0\s*[-–…]\s*1\b/, 1],
-  ],
-  watts: [
-    [/\bmW\b/, 0.001],
-    [/\bkW\b/, 1000],
-    [/\bW\b|watt/i, 1],
-  ],
-}
-const HEADS: Readonly<Record<TrialQuantity, RegExp>> = {
-  depth: /depth|deep/i,
-  tone: /tone|dark/i,
-  kerf: /kerf|slot|width/i,
-  watts: /watt|power meter|reading/i,
-}
 const SETTING_HEADS: Readonly<Record<TrialAxis['setting'], RegExp>> = {
   power: /^power\b(?!.*meter)/i,
   speedMmS: /^speed/i,
@@ -56,17 +27,6 @@ const SETTING_HEADS: Readonly<Record<TrialAxis['setting'], RegExp>> = {
   pulseHz: /^puls|^freq/i,
   offFocusMm: /^focus|^lens/i,
 }
-
-/** A number as people write it: 0.5, 0,5, 1 200, 60 %. @returns undefined where it is none */
-export function typedNumber(text: string, comma: boolean): number | undefined {
-  const plain = text.replaceAll(/[\s'\u00a0]/g, '').replace(/(%|mm\/s|mm|µm|W|Hz|x)$/i, '')
-  const point = comma ? plain.replaceAll('.', '').replace(',', '.') : plain
-  return /^-?\d*\.?\d+(e-?\d+)?$/i.test(point) ? Number(point) : undefined
-}
-
-/** Whether numbers are written with a comma: where one stands before other than three digits, or fields are parted by something else. */
-const writesCommas = (rows: readonly (readonly string[])[], delimiter: string): boolean =>
-  delimiter !== ',' && rows.some((row) => row.some((cell) => /^\s*-?\d+,\d+\s*%?$/.test(cell)))
 
 /**
  * Measurements from a table: a line for each cell with the values that it tries and what was measured; or only what was measured, in
@@ -84,9 +44,9 @@ export function readReadings(text: string, job: JobDocument): ReadReadings {
   const [heads, ...rows] = data
   const axes = [trial.across, ...(trial.down ? [trial.down] : [])]
   const columns = possible.flatMap((quantity) => {
-    const at = heads.findIndex((head) => HEADS[quantity].test(head))
+    const at = heads.findIndex((head) => READING_HEADS[quantity].test(head))
     if (at < 0) return []
-    const per = UNITS[quantity].find(([unit]) => unit.test(heads[at]))
+    const per = READING_UNITS[quantity].find(([unit]) => unit.test(heads[at]))
     return [{ quantity, at, per: per?.[1], head: heads[at].trim() }]
   })
   if (columns.length === 0)

@@ -61,6 +61,10 @@ export const TRIAL_WORDS: Readonly<Record<TrialSetting, string>> = {
 export const trialValue = (setting: TrialSetting, value: number): string =>
   String(Number((setting === 'power' ? 100 * value : value).toFixed(3)))
 
+/** Whether an operation is part of what a card tries: what comes out of it is what the card is for. */
+export const isTried = ({ trial }: { readonly trial?: Trial | undefined }, id: string): boolean =>
+  trial !== undefined && (trial.cells[id] !== undefined || trial.full === id)
+
 /** What a cell of a card tries, in words; undefined where it is none. */
 export function tellCell({ across, down, cells, full }: Trial, id: string): string | undefined {
   const cell = cells[id]
