@@ -88,7 +88,7 @@ export const PATHS = paths({
   pulse: { method: 'POST', path: '/machines/:id/pulse' },
   startRun: { method: 'POST', path: '/machines/:id/runs', holds: { id: 'text' } },
   stopMachine: { method: 'POST', path: '/machines/:id/stop' },
-  panel: { method: 'POST', path: '/machines/:id/panel', holds: { times: 'number' } },
+  panel: { method: 'POST', path: '/machines/:id/panel', holds: {} },
 
   camera: { method: 'GET', path: '/machines/:id/camera', holds: { camera: 'anything' } },
   saveCamera: { method: 'PUT', path: '/machines/:id/camera', holds: { camera: 'anything' } },

@@ -1,6 +1,18 @@
-import { evenSteps, PROCESS_NAMES, packJob, TRIAL_SETTINGS, type TrialAxis, type TrialSetting, trialCard } from '@neotaxis/core'
+import {
+  CARD_KINDS,
+  cardAround,
+  evenSteps,
+  PROCESS_NAMES,
+  packJob,
+  stripAround,
+  TRIAL_SETTINGS,
+  type TrialAxis,
+  type TrialSetting,
+  trialCard,
+} from '@neotaxis/core'
 import { byId, readCatalogue } from '../catalogue.ts'
-import { type Io, lengthOption, readOptions, tell, UsageError, WorkError, wordOption, writeOutput } from '../io.ts'
+import { type Io, lengthOption, numberOption, readOptions, tell, UsageError, WorkError, wordOption, writeOutput } from '../io.ts'
+import { loadJob } from '../jobs.ts'
 import { sizes } from '../sizes.ts'
 
 /** What a setting is called on the command line. */
@@ -10,13 +22,14 @@ const WORDS: Readonly<Record<string, TrialSetting>> = {
   interval: 'intervalMm',
   passes: 'passes',
   pulses: 'pulseHz',
+  focus: 'offFocusMm',
 }
 
 /** An axis, written like power=10-100/10 (from, to, how many) or speed=50,100,200. */
 function axisOf(name: string, text: string): TrialAxis {
   const [word, list = ''] = text.split('=')
   const setting = WORDS[word]
-  const range = /^([\d.]+)-([\d.]+)\/(\d+)$/.exec(list)
+  const range = /^(-?[\d.]+)-(-?[\d.]+)\/(\d+)$/.exec(list)
   const values = range ? evenSteps(Number(range[1]), Number(range[2]), Number(range[3])) : list.split(',').map(Number)
   if (!setting || !TRIAL_SETTINGS.includes(setting) || list === '' || values.some((v) => !Number.isFinite(v)))
     throw new UsageError(
@@ -25,7 +38,10 @@ function axisOf(name: string, text: string): TrialAxis {
   return { setting, values: setting === 'power' ? values.map((v) => v / 100) : values }
 }
 
-/** Process and one or two ranges → a card of trials, as a job. */
+/**
+ * Process and one or two ranges → a card of trials, as a job; of a job and one of its operations a card of some kind around what that
+ * has (`--job FILE --operation ID --kind wedge`), or a strip of its hardest patch (`--kind strip`).
+ */
 export async function run(args: readonly string[], io: Io): Promise<number> {
   const { values } = readOptions(
     args,
@@ -39,9 +55,14 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
       'cell-mm': { type: 'string' },
       'gap-mm': { type: 'string' },
       catalogue: { type: 'string' },
+      job: { type: 'string' },
+      operation: { type: 'string' },
+      kind: { type: 'string' },
+      steps: { type: 'string' },
     },
     { min: 0, max: 0, what: 'no file' },
   )
+  if (values.job !== undefined) return around(values, io)
   const process = wordOption('process', values.process, PROCESS_NAMES)
   if (!process || !values.across) throw new UsageError('say what is tried: --process fills in how, --across in which steps.')
   if (!values.output && !values.json) throw new UsageError('say where the job goes with -o OUT.')
@@ -69,6 +90,47 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
       )
     const cells = Object.keys(job.trial!.cells).length
     tell(io, values.json, { cells, trial: job.trial }, [`${cells} cells`])
+    return 0
+  } catch (cause) {
+    if (cause instanceof RangeError) throw new WorkError(cause.message)
+    throw cause
+  }
+}
+
+/** A card or a strip around an operation of a job. */
+function around(
+  values: {
+    readonly job?: string | undefined
+    readonly operation?: string | undefined
+    readonly kind?: string | undefined
+    readonly steps?: string | undefined
+    readonly output?: string | undefined
+    readonly json: boolean
+  },
+  io: Io,
+): number {
+  const { job, supply, assets } = loadJob(values.job!)
+  const kind = wordOption('kind', values.kind, [...CARD_KINDS, 'strip'] as const) ?? 'power-speed'
+  const [id] = values.operation === undefined ? Object.keys(job.operations) : [values.operation]
+  if (!job.operations[id]) throw new WorkError(`The job has no operation “${id}”: ${Object.keys(job.operations).join(', ')}.`)
+  if (!values.output && !values.json) throw new UsageError('say where the job goes with -o OUT.')
+  const steps = numberOption('steps', values.steps, 4, 50)
+  try {
+    const made =
+      kind === 'strip'
+        ? stripAround(job, id, supply)
+        : (() => {
+            const { spec, setting } = cardAround(job, id, kind, steps === undefined ? {} : { steps })
+            return trialCard(spec, setting)
+          })()
+    if (values.output)
+      writeOutput(
+        values.output,
+        packJob(made.job, (name) => made.assets.get(name) ?? assets.get(name)!),
+      )
+    const cells = Object.keys(made.job.trial!.cells).length
+    const patch = 'patch' in made ? { patch: made.patch } : {}
+    tell(io, values.json, { cells, trial: made.job.trial, ...patch }, [`${cells} cells`])
     return 0
   } catch (cause) {
     if (cause instanceof RangeError) throw new WorkError(cause.message)

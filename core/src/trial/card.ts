@@ -27,9 +27,20 @@ export interface CardSpec {
   readonly settings?: Partial<Operation>
   /** What its settings are for, where that is another process. */
   readonly isFor?: ProcessName
+  /** What each cell burns; absent: a square. */
+  readonly artwork?: CellArtwork
   /** Side of a cell, and the room between two, mm. */
   readonly cellMm?: number
   readonly gapMm?: number
+}
+
+/** Artwork that is burned in every cell of a card. */
+export interface CellArtwork {
+  readonly widthMm: number
+  readonly heightMm: number
+  readonly assets: ReadonlyMap<string, Uint8Array>
+  /** A job with one operation that burns it, lying at a place of the workpiece. */
+  begun(setting: Setting, xMm: number, yMm: number): JobDocument
 }
 
 /** A card of trials: an ordinary job, and the files of what is drawn on it, by their names. */
@@ -98,20 +109,21 @@ function fullSetting(base: Operation, material: Material, machine: Machine): Par
  * that is weaker. @throws RangeError with a sentence where it cannot be
  */
 export function trialCard(spec: CardSpec, { workpiece, material, machine }: Setting): TrialCard {
-  const { process, across, down, settings = {}, cellMm = CELL_MM, gapMm = GAP_MM } = spec
+  const { process, across, down, settings = {}, artwork, cellMm = CELL_MM, gapMm = GAP_MM } = spec
+  const [cellWide, cellHigh] = [artwork?.widthMm ?? cellMm, artwork?.heightMm ?? cellMm]
   checked(across, 'across')
   if (down) checked(down, 'down')
   if (down?.setting === across.setting) throw new RangeError('Across and down are two settings, not the same one.')
   const columns = across.values.length
   const rows = down?.values.length ?? 1
   if (columns * rows > MOST_CELLS) throw new RangeError(`A card has at most ${MOST_CELLS} cells, not ${columns * rows}.`)
-  const pitch = cellMm + gapMm
-  const [wide, high] = [BESIDE_MM + columns * pitch - gapMm + MARGIN_MM, OVER_MM + rows * pitch - gapMm + MARGIN_MM]
+  const [pitchX, pitchY] = [cellWide + gapMm, cellHigh + gapMm]
+  const [wide, high] = [BESIDE_MM + columns * pitchX - gapMm + MARGIN_MM, OVER_MM + rows * pitchY - gapMm + MARGIN_MM]
   if (wide > workpiece.widthMm || high > workpiece.heightMm)
     throw new RangeError(
       `The card is ${wide.toFixed(0)} × ${high.toFixed(0)} mm and does not fit on ${workpiece.widthMm} × ${workpiece.heightMm} mm: fewer cells, or smaller ones.`,
     )
-  const assets = new Map<string, Uint8Array>()
+  const assets = new Map<string, Uint8Array>(artwork?.assets)
   /** A job with one drawn thing, by one of its proposals; its origin lies at a place of the workpiece. */
   const drawnJob = (drawn: Drawn, proposal: ProposalId, x: number, y: number): JobDocument => {
     const bytes = new TextEncoder().encode(drawnSvg(drawn).svg)
@@ -139,7 +151,9 @@ export function trialCard(spec: CardSpec, { workpiece, material, machine }: Sett
   const [left, top] = [BESIDE_MM, OVER_MM]
   const cell: Drawn = { kind: 'rectangle', widthMm: cellMm, heightMm: cellMm, radiusMm: 0 }
   // A rectangle's own place is its middle.
-  const one = drawnJob(cell, 'cut-lines', left + cellMm / 2, top + cellMm / 2)
+  const one = artwork
+    ? artwork.begun({ workpiece, material, machine }, left, top)
+    : drawnJob(cell, 'cut-lines', left + cellMm / 2, top + cellMm / 2)
   const [first] = Object.keys(one.operations)
   const made = processOf(one.operations[first]).name === process ? one : withProcess(one, first, process)
   const base = { ...made.operations[first], ...settings } as Operation
@@ -150,7 +164,7 @@ export function trialCard(spec: CardSpec, { workpiece, material, machine }: Sett
     for (let column = 0; column < columns; column++) {
       const id = `cell-${row + 1}-${column + 1}`
       const { source } = made.placements
-      placements[id] = { ...source, xMm: micro(source.xMm + column * pitch), yMm: micro(source.yMm + row * pitch) }
+      placements[id] = { ...source, xMm: micro(source.xMm + column * pitchX), yMm: micro(source.yMm + row * pitchY) }
       operations[id] = {
         ...base,
         recipe: undefined,
@@ -161,7 +175,7 @@ export function trialCard(spec: CardSpec, { workpiece, material, machine }: Sett
       cells[id] = { column, row }
     }
   }
-  const full = fullSetting(base, material, machine)
+  const full = artwork ? undefined : fullSetting(base, material, machine)
   if (full) {
     placements[FULL.id] = { ...made.placements.source, xMm: FULL.xMm, yMm: FULL.yMm, widthMm: FULL.sideMm, heightMm: FULL.sideMm }
     operations[FULL.id] = { ...base, recipe: undefined, at: [FULL.id], ...full } as Operation
@@ -200,15 +214,15 @@ export function trialCard(spec: CardSpec, { workpiece, material, machine }: Sett
   })
   const list = (axis: TrialAxis, align: TextSpec['align'], columns: number): TextSpec => ({
     ...plain('{}', align),
-    series: { entries: axis.values.map((v) => trialValue(axis.setting, v)), columns, pitchXMm: pitch, pitchYMm: pitch },
+    series: { entries: axis.values.map((v) => trialValue(axis.setting, v)), columns, pitchXMm: pitchX, pitchYMm: pitchY },
   })
   const words = (drawn: Drawn, x: number, y: number): JobDocument => drawnJob(drawn, 'score-lines', x, y)
   const told = ({ setting }: TrialAxis, way: string): string => `${TRIAL_WORDS[setting]} ${TRIAL_UNITS[setting]} ${way}`
   const title = [told(across, 'across'), ...(down ? [told(down, 'down')] : [])].join(', ')
   const labels = [
     words(plain(title, 'left'), MARGIN_MM, MARGIN_MM + CAP_MM),
-    words(list(across, 'middle', columns), left + cellMm / 2, top - 1.5),
-    ...(down ? [words(list(down, 'right', 1), left - 1.5, top + cellMm / 2 + CAP_MM / 2)] : []),
+    words(list(across, 'middle', columns), left + cellWide / 2, top - 1.5),
+    ...(down ? [words(list(down, 'right', 1), left - 1.5, top + cellHigh / 2 + CAP_MM / 2)] : []),
   ]
   const job = labels.reduce((whole, label, i) => withArtwork(whole, label, `label${i + 1}`), squares)
   // What is written comes first: soot would lie over it.

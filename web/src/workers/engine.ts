@@ -206,6 +206,13 @@ export const proposals = (
 export const secondsWith = (job: JobDocument, id: string, changes: readonly Partial<Operation>[]): Promise<number[]> =>
   lasting.ask(({ engine }) => engine.secondsWith(job, id, changes))
 
+/** A strip that repeats the hardest patch of what an operation burns, with the files of what is drawn on it. */
+export const stripOfTrials = (
+  job: JobDocument,
+  id: string,
+): Promise<{ readonly job: JobDocument; readonly files: readonly string[] }> =>
+  lasting.ask(({ engine }) => engine.stripOfTrials(job, id))
+
 /** The first card of trials on a material, with the files of what is drawn on it. */
 export const firstCardOn = (
   material: Material,

@@ -82,6 +82,7 @@ import {
   seenScene,
   setUps,
   startTreatment,
+  stripAround,
   type TraceNode,
   type Track,
   type Typeface,
@@ -306,6 +307,13 @@ const engine = {
     const { spec, setting } = firstCard(material, machine, process)
     const { job, assets: files } = trialCard(spec, setting)
     return { job, files: [...files.values()].map((bytes) => new TextDecoder().decode(bytes)) }
+  },
+
+  /** A strip that repeats the hardest patch of what an operation burns, and the drawings on it. */
+  async stripOfTrials(job: JobDocument, id: string): Promise<{ readonly job: JobDocument; readonly files: readonly string[] }> {
+    await fetchAssets(assetsOf(job))
+    const { job: strip, assets: files } = stripAround(job, id, calmSupply())
+    return { job: strip, files: [...files.values()].map((bytes) => new TextDecoder().decode(bytes)) }
   },
 
   /** A card of trials around an operation, and the drawings on it. */

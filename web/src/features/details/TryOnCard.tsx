@@ -9,7 +9,7 @@ import { bringIn, jobOrders } from '../../api/orders.ts'
 import { useStockQuery } from '../../api/shop.ts'
 import { useKept } from '../../api/use-kept.ts'
 import { useSelector } from '../../store/hooks.ts'
-import { cardOfTrials } from '../../workers/engine.ts'
+import { cardOfTrials, stripOfTrials } from '../../workers/engine.ts'
 import { pieceOf } from '../stock/stock-words.ts'
 
 const WORDS: Readonly<Record<CardKind, { readonly name: string; readonly what: string }>> = {
@@ -47,11 +47,11 @@ export function TryOnCard({ job, id }: { readonly job: JobDocument; readonly id:
   const own = useSelector((state) => state.job.id)
   const { data: stock = [] } = useKept(useStockQuery, null)
   const kinds = cardKinds(job, id)
-  const make = async (kind: CardKind): Promise<void> => {
+  const make = async (kind: CardKind | 'strip'): Promise<void> => {
     setOpen(false)
     setMaking(true)
     try {
-      const { job: made, files } = await cardOfTrials(job, id, kind)
+      const { job: made, files } = await (kind === 'strip' ? stripOfTrials(job, id) : cardOfTrials(job, id, kind))
       for (const file of files) await bringIn(new Blob([file]))
       const scrap = scrapFor(made, stock)
       const card = scrap ? withStock(made, pieceOf(scrap)) : made
@@ -83,6 +83,11 @@ export function TryOnCard({ job, id }: { readonly job: JobDocument; readonly id:
         </Tooltip>
       </ButtonGroup>
       <Menu anchorEl={() => more.current!} open={open} onClose={() => setOpen(false)}>
+        <MenuItem onClick={() => void make('strip')} data-testid="try-strip">
+          <span>
+            <b>A strip of this artwork</b>: its hardest patch, three powers by three speeds
+          </span>
+        </MenuItem>
         {kinds.map((kind) => (
           <MenuItem key={kind} onClick={() => void make(kind)} data-testid={`try-${kind}`}>
             <span>

@@ -8,8 +8,8 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { type Asked, fakeServer, fillBrowser, shown } from '../../testing/fake-server.tsx'
 import { TryOnCard } from './TryOnCard.tsx'
 
-const { cardOfTrials } = vi.hoisted(() => ({ cardOfTrials: vi.fn() }))
-vi.mock('../../workers/engine.ts', () => ({ cardOfTrials }))
+const { cardOfTrials, stripOfTrials } = vi.hoisted(() => ({ cardOfTrials: vi.fn(), stripOfTrials: vi.fn() }))
+vi.mock('../../workers/engine.ts', () => ({ cardOfTrials, stripOfTrials }))
 
 const job: JobDocument = sampleJob({ picture: squarePicture(20, 5) })
 const [operation] = Object.keys(job.operations)
@@ -43,6 +43,53 @@ describe('an operation that is tried on a card', () => {
     expect(asked.filter(({ path }) => path.startsWith('/assets'))).toHaveLength(2)
     const { body } = asked.find(({ path }) => path === '/jobs')!
     expect(Object.keys((body as { job: JobDocument }).job.trial!.cells)).toHaveLength(2)
+  })
+
+  it('is tried otherwise by a choice: a strip of the artwork itself, or a wedge', async () => {
+    stripOfTrials.mockResolvedValue({ job: made.job, files: [] })
+    shown(<TryOnCard job={job} id={operation} />)
+    await userEvent.click(screen.getByTestId('try-what'))
+    expect(screen.queryByTestId('try-pulses')).toBeNull()
+    expect(screen.getByTestId('try-wedge').textContent).toContain('ten powers')
+    await userEvent.click(screen.getByTestId('try-strip'))
+    await waitFor(() => expect(stripOfTrials).toHaveBeenCalledWith(job, operation))
+    await waitFor(() => expect(asked.some(({ method, path }) => method === 'POST' && path === '/jobs')).toBe(true))
+    expect(cardOfTrials).not.toHaveBeenCalled()
+  })
+
+  it('lies on the smallest offcut of its material that has room', async () => {
+    const offcut = (id: string, side: number, material = made.job.workpieces.piece.material) => ({
+      id,
+      code: `C${id}`,
+      kind: 'offcut',
+      name: `offcut ${id}`,
+      material,
+      thicknessMm: 3,
+      outline: { kind: 'rect', widthMm: side, heightMm: side },
+      keepOuts: {},
+      marks: {},
+      count: 1,
+      shelf: '',
+      note: '',
+      photo: null,
+      recipe: null,
+      jig: null,
+      cents: 0,
+      areaMm2: side * side,
+      updatedAt: '2026-11-27T08:00:00.000Z',
+    })
+    asked = fakeServer({
+      'POST /assets': { asset: 'a'.repeat(64), widthPx: 1, heightPx: 1, hasAlpha: false },
+      'POST /jobs': { id: 'card', name: 'Trial' },
+      'GET /stock': { stock: [offcut('s', 60), offcut('l', 300), offcut('m', 120), offcut('o', 95, 'slate-5')] },
+    })
+    cardOfTrials.mockResolvedValue({ job: made.job, files: [] })
+    shown(<TryOnCard job={job} id={operation} />)
+    await waitFor(() => expect(asked.some(({ path }) => path === '/stock')).toBe(true))
+    await userEvent.click(screen.getByTestId('try-on-card'))
+    expect(await screen.findByText('The card lies on “offcut m” from stock.')).toBeTruthy()
+    const { body } = asked.find(({ path }) => path === '/jobs')!
+    expect((body as { job: JobDocument }).job.workpieces.piece.stock).toMatchObject({ id: 'm' })
   })
 
   it('that cannot be says why, and can be asked for again', async () => {
