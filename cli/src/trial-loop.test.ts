@@ -38,7 +38,7 @@ import { atPanel } from './testing/at-panel.ts'
 import { programOf } from './testing/on-machine.ts'
 
 const BED = { x: 600, y: 400 }
-const CELL = 0.05
+const CELL = 0.02
 const machine = MACHINES[0]
 const stuff = (id: string): Material => MATERIALS.find((each) => each.id === id)!
 /** As it comes into the shop: nothing was measured on it. */

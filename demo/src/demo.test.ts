@@ -6,10 +6,13 @@ import {
   checkFindings,
   checkJob,
   cleanReports,
+  curveOfTrial,
   type Drawn,
   decodePng,
+  depthOf,
   elsewhereDrawing,
   encodePng,
+  fitCurve,
   greyFromPng,
   histogram,
   type JobDocument,
@@ -23,6 +26,7 @@ import {
   pngSize,
   ResultCache,
   readDrawing,
+  readingTroubles,
   ringsBounds,
   roundRows,
   type SourceFacts,
@@ -45,6 +49,7 @@ import { fishTile, HULL_NAME, hullNameJob, lampCupJob, rollingPinJob, wavesTile 
 import { demoStock } from './stock.ts'
 import { tideClockJob } from './tide-clock.ts'
 import { GUEST_NAMES, pebbleTrayJob } from './tray-jobs.ts'
+import { lidCard, limeWedge, tinLidJob } from './trial-jobs.ts'
 
 describe('the tide clock', () => {
   const job = tideClockJob({ name: 'tide-clock-face.png', asset: 'e'.repeat(64), widthPx: 1600, heightPx: 1600, hasAlpha: false })
@@ -357,5 +362,40 @@ describe('pieces of the demo', () => {
 
   it('the shelf is what the server takes', () => {
     for (const said of demoStock()) expect(newStock.validate(said, { convert: false }).error, said.name).toBeUndefined()
+  })
+})
+
+describe('trials', () => {
+  const bytes = encodePng(tideClockFace())
+  const face: SourceFacts = { name: 'tide-clock-face.png', asset: 'b'.repeat(64), ...pngSize(bytes)!, hasAlpha: false }
+  const high = encodePng(islandHeights())
+  const heights: SourceFacts = { name: 'heights.png', asset: 'h'.repeat(64), ...pngSize(high)!, hasAlpha: false }
+
+  it('are one that is measured and one that is not, each an ordinary job that is ready', () => {
+    const measured = limeWedge(islandReliefJob(heights, high, 'Island relief'))
+    const begun = lidCard()
+    for (const { job, assets } of [measured, begun]) {
+      expect(checkJob(JSON.parse(JSON.stringify(job)))).toEqual(JSON.parse(JSON.stringify(job)))
+      const findings = checkFindings(
+        job,
+        assetsSupply((name) => assets.get(name)),
+      )
+      expect(findings.filter(({ severity }) => severity !== 'note')).toEqual([])
+    }
+    expect(begun.job.trial!.readings).toBeUndefined()
+    const curve = curveOfTrial(measured.job, 'depth', 'c', '2026-11-29')
+    expect(curve.points).toHaveLength(10)
+    // As deep as the curve that ships says, which other cards gave.
+    const fitted = fitCurve(curve)
+    const shipped = depthOf(Object.values(measured.job.materials)[0], fitted.to, 'bench-60')!
+    expect(Math.abs(fitted.at(fitted.to) / shipped - 1)).toBeLessThan(0.05)
+    expect(readingTroubles(measured.job, 'depth')).toEqual([])
+  })
+
+  it('lead to a lid whose coating is lifted and whose base is left alone', () => {
+    const job = tinLidJob(face, bytes)
+    const supply = assetsSupply(() => bytes)
+    expect(burnOrder(job)).toEqual(['lift', 'clean', 'edge'])
+    expect(checkFindings(job, supply).filter(({ severity }) => severity !== 'note')).toEqual([])
   })
 })

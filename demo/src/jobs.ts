@@ -10,6 +10,7 @@ import { harbourNight, tideClockFace } from './pictures.ts'
 import { fishTile, HULL_NAME, hullNameJob, lampCupJob, rollingPinJob, wavesTile } from './round-jobs.ts'
 import { tideClockJob } from './tide-clock.ts'
 import { GUEST_NAMES, pebbleTrayJob } from './tray-jobs.ts'
+import { lidCard, limeWedge, tinLidJob } from './trial-jobs.ts'
 
 /** A job of the demo, and the artwork of it that the shop keeps in its library. */
 export interface DemoJob {
@@ -62,7 +63,13 @@ export async function* demoJobs(takenIn: (name: string, bytes: Uint8Array) => Pr
   const survey = { name: 'Saltmere', tags: ['chart', 'relief'], origin: 'surveyed from the lighthouse', licence: OURS }
   yield { job: islandReliefJob(island, mesh, 'Island relief, from the mesh'), kept: [{ facts: island, said: survey }] }
   const heights = encodePng(islandHeights())
-  yield { job: islandReliefJob(await takenIn('saltmere-heights.png', heights), heights, 'Island relief'), kept: [] }
+  const relief = islandReliefJob(await takenIn('saltmere-heights.png', heights), heights, 'Island relief')
+  // Trials: one measured, one begun.
+  for (const { job, assets } of [lidCard(), limeWedge(relief)]) {
+    for (const [name, file] of assets) await takenIn(`${name.slice(0, 8)}.svg`, file)
+    yield { job, kept: [] }
+  }
+  yield { job: relief, kept: [] }
   const night = encodePng(harbourNight(2400, 1600))
   const pane = await takenIn('harbour-night.png', night)
   // Compositions of what came in before.
@@ -81,5 +88,8 @@ export async function* demoJobs(takenIn: (name: string, bytes: Uint8Array) => Pr
   yield { job: wallPanelJob(pane, seen, compass, panel, files), kept: [] }
   const harbour = { name: 'Harbour at night', tags: ['harbour', 'photos'], origin: 'from the ferry’s deck', licence: OURS }
   yield { job: harbourPaneJob(pane, night), kept: [{ facts: pane, said: harbour }] }
-  yield { job: tideClockJob(await takenIn('tide-clock-face.png', encodePng(tideClockFace()))), kept: [] }
+  const face = encodePng(tideClockFace())
+  const clock = await takenIn('tide-clock-face.png', face)
+  yield { job: tinLidJob(clock, face), kept: [] }
+  yield { job: tideClockJob(clock), kept: [] }
 }

@@ -88,13 +88,14 @@ function checked(axis: TrialAxis, at: string): void {
 
 /** Settings that turn a filled square as dark as the material turns, and harm nothing below; undefined where it is not filled. */
 function fullSetting(base: Operation, material: Material, machine: Machine): Partial<Operation> | undefined {
-  const { doseJPerMm2 } = processOf(base).dose({ ...base, power: 1, speedMmS: 1, passes: 1 }, machine)
+  const most = machine.safePower ?? 1
+  const { doseJPerMm2 } = processOf(base).dose({ ...base, power: most, speedMmS: 1, passes: 1 }, machine)
   if (doseJPerMm2 === undefined) return undefined
   const { markDose, harmsBelow = Infinity } = topLayer(material)
   const dose = Math.min(SURELY * markDose.to, 0.95 * harmsBelow)
   const top = Math.min(processOf(base).topSpeed(machine), RANGES.speedMmS.max)
   const speedMmS = Math.min(top, doseJPerMm2 / dose)
-  const power = Math.min(1, powerFor(machine, (wattsAt(machine, 1) * dose * speedMmS) / doseJPerMm2))
+  const power = Math.min(most, powerFor(machine, (wattsAt(machine, most) * dose * speedMmS) / doseJPerMm2))
   return {
     power: Number(power.toFixed(3)),
     speedMmS: Number(speedMmS.toPrecision(3)),

@@ -167,6 +167,15 @@ function byNeighbours(points: readonly CellPoint[], i: number): number {
   return middle(beside.map(({ input, readings }) => middle(readings) - slope * input)) + slope * points[i].input
 }
 
+/** Whether a cell has more than both that got more, or less than both that got less: what bends is not wrong for that. */
+function isOutOfOrder(points: readonly CellPoint[], i: number, least: number): boolean {
+  const own = middle(points[i].readings)
+  const values = (from: number, to: number): number[] =>
+    points.slice(Math.max(0, from), to).map(({ readings }) => middle(readings))
+  const [before, behind] = [values(i - 2, i), values(i + 1, i + 3)]
+  return (before.length > 0 && own < Math.min(...before) - least) || (behind.length > 0 && own > Math.max(...behind) + least)
+}
+
 const middle = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0
 
 /** What cannot be, and what is far from the others: nothing is fitted silently through it. */
@@ -197,7 +206,7 @@ export function readingTroubles(job: JobDocument, quantity: TrialQuantity): Read
   const rise = Math.max(...good.map(({ readings }) => middle(readings)), 0)
   const usual = middle(off.map(Math.abs))
   const outliers = good.flatMap(({ cell, readings }, i): ReadingTrouble[] =>
-    Math.abs(off[i]) > Math.max(FAR * usual, NEAR * rise)
+    Math.abs(off[i]) > Math.max(FAR * usual, NEAR * rise) && isOutOfOrder(good, i, NEAR * rise)
       ? [
           {
             cell,

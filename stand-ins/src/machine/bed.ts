@@ -77,7 +77,9 @@ export class Bed {
     const radius = spot / 2
     const ux = (x1 - x0) / length
     const uy = (y1 - y0) / length
-    const density = dose / spot
+    // Along the grid as many cells lie across as happen to: they share all of the energy, and no more.
+    const across = uy === 0 ? this.across(y0, radius) : ux === 0 ? this.across(x0, radius) : 0
+    const density = dose / (across > 0 ? across * cell : spot)
     const c0 = Math.max(0, Math.floor((Math.min(x0, x1) - radius) / cell))
     const c1 = Math.min(columns - 1, Math.floor((Math.max(x0, x1) + radius) / cell))
     const r0 = Math.max(0, Math.floor((Math.min(y0, y1) - radius) / cell))
@@ -91,6 +93,16 @@ export class Bed {
         if (Math.abs(dx * uy - dy * ux) <= radius) this.add(c, r, density)
       }
     }
+  }
+
+  /** How many cells have their middle within so much of a line along the grid. */
+  private across(at: number, radius: number): number {
+    const { cell } = this
+    const first = Math.floor((at - radius) / cell)
+    const last = Math.floor((at + radius) / cell)
+    let count = 0
+    for (let i = first; i <= last; i++) if (Math.abs((i + 0.5) * cell - at) <= radius) count++
+    return count
   }
 
   /** A beam that stands still: its energy in a disc. @param energy J */

@@ -1,7 +1,8 @@
 import { Link, TextField } from '@mui/material'
-import { isOutline, type JobDocument, type Operation, type Sparing, tellArtwork } from '@neotaxis/core'
+import { isOutline, type JobDocument, type Operation, RANGES, type Sparing, tellArtwork } from '@neotaxis/core'
 import { useEffect, useState } from 'react'
 import { Words } from '../../parts/words.tsx'
+import { LengthField } from '../field/quantities.tsx'
 
 interface Props {
   readonly job: JobDocument
@@ -25,6 +26,17 @@ export function MoreFields({ job, operation, set }: Props) {
             Burn it as well
           </Link>
         </Words>
+      )}
+      {job.machine.axes.z && (
+        <LengthField
+          label="Lens off its focus"
+          value={operation.offFocusMm ?? 0}
+          range={RANGES.offFocusMm}
+          digits={2}
+          step={0.1}
+          hint="How far the lens stands over its focus while this burns; below 0 under it. A wider, weaker line."
+          onCommit={(mm) => set('lens off its focus', { offFocusMm: mm === 0 ? undefined : mm } as Partial<Operation>)}
+        />
       )}
       <TextField
         fullWidth
