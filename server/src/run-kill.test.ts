@@ -80,7 +80,17 @@ it(`a server killed in the middle of a run, ${KILLS} times: the machine stands d
     )
     .toBe('idle')
   await call('/machines/bench-60/check', 'POST')
-  const answers = ['workpiece', 'warning-0', 'focus', 'exhaust', 'rotary', 'cover', 'people']
+  const answers = [
+    'workpiece',
+    'fumes-birch-ply-3',
+    'fire-birch-ply-3',
+    'warning-0',
+    'focus',
+    'exhaust',
+    'rotary',
+    'cover',
+    'people',
+  ]
   const { id } = await call<{ id: string }>('/machines/bench-60/runs', 'POST', {
     jobId,
     revision: 0,

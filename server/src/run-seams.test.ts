@@ -36,7 +36,17 @@ let jobId: string
 const portOf = (server: Server): number => (server.address() as AddressInfo).port
 const mara = { 'X-Operator': 'Mara' }
 const tobin = { 'X-Operator': 'Tobin' }
-const CONFIRMED = ['workpiece', 'warning-0', 'focus', 'exhaust', 'rotary', 'cover', 'people']
+const CONFIRMED = [
+  'workpiece',
+  'fumes-birch-ply-3',
+  'fire-birch-ply-3',
+  'warning-0',
+  'focus',
+  'exhaust',
+  'rotary',
+  'cover',
+  'people',
+]
 const machineId = 'bench-60'
 
 beforeAll(async () => {

@@ -50,7 +50,17 @@ const live = async () =>
   (await ask.get('/api/live').expect(200)).body.machines.find(({ machine: id }: { machine: string }) => id === 'bench-60')
 const linked = () => expect.poll(async () => (await live()).state).toBe('idle')
 const phase = async (runId: string): Promise<string> => (await ask.get(`/api/runs/${runId}`).expect(200)).body.phase
-const CONFIRMED = ['workpiece', 'warning-0', 'focus', 'exhaust', 'rotary', 'cover', 'people']
+const CONFIRMED = [
+  'workpiece',
+  'fumes-birch-ply-3',
+  'fire-birch-ply-3',
+  'warning-0',
+  'focus',
+  'exhaust',
+  'rotary',
+  'cover',
+  'people',
+]
 
 const start = (change: object = {}, who: Record<string, string> = mara) =>
   ask

@@ -1,5 +1,5 @@
 import AddIcon from '@mui/icons-material/Add'
-import { Box, Button, Menu, MenuItem } from '@mui/material'
+import { Button, Menu, MenuItem } from '@mui/material'
 import {
   type FirstTrial,
   inThickness,
@@ -26,6 +26,7 @@ import { MaterialPanel } from '../features/materials/MaterialPanel.tsx'
 import { readCatalogueFile } from '../features/materials/read-catalogue-file.ts'
 import { newId } from '../features/new-id.ts'
 import { DropVeil } from '../parts/DropVeil.tsx'
+import { Page } from '../parts/Page.tsx'
 import { Panel } from '../parts/Panel.tsx'
 import { Spread } from '../parts/Row.tsx'
 import { Words } from '../parts/words.tsx'
@@ -132,11 +133,7 @@ export default function MaterialsPage() {
     onDrop: (files) => void take(files),
   })
   return (
-    <Box
-      {...getRootProps()}
-      sx={{ height: '100vh', display: 'flex', flexDirection: 'column', bgcolor: 'shop.surround', outline: 'none' }}
-      data-testid="materials-page"
-    >
+    <Page {...getRootProps()} style={{ height: '100vh', display: 'flex', flexDirection: 'column' }} data-testid="materials-page">
       <input {...getInputProps({ 'aria-label': 'Recipes or a catalogue' })} data-testid="recipes-file" />
       <ShopBar>
         <Spread />
@@ -171,7 +168,7 @@ export default function MaterialsPage() {
         </Button>
       </ShopBar>
       <AwayNote trouble={trouble} at={at} />
-      <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
+      <main style={{ flex: 1, minHeight: 0, display: 'flex' }}>
         <div ref={scrolls} style={{ flex: 1, overflow: 'auto', padding: 24 }}>
           {materials?.length === 0 && (
             <NothingYet title="There are no materials yet">
@@ -211,8 +208,8 @@ export default function MaterialsPage() {
             </Words>
           )}
         </Panel>
-      </Box>
+      </main>
       {isDragActive && <DropVeil>Let go: its recipes come to their materials</DropVeil>}
-    </Box>
+    </Page>
   )
 }

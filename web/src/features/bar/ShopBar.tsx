@@ -19,7 +19,7 @@ export function ShopBar({ children }: { readonly children?: ReactNode }) {
       along="top"
       tone="bar"
       as="header"
-      style={{ height: 'auto', minHeight: 60, flexWrap: 'wrap', rowGap: 0, padding: `0 ${SPACE.open}px` }}
+      style={{ height: 'auto', minHeight: 60, flexWrap: 'wrap', rowGap: 0, columnGap: SPACE.room, padding: `0 ${SPACE.wide}px` }}
     >
       <Wordmark />
       <ShopNav />

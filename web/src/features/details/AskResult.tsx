@@ -24,6 +24,10 @@ const sureWords = (off: number): string => {
   return percent <= 8 ? `sure to ${percent} %` : percent <= 20 ? `about, ± ${percent} %` : `a guess, ± ${percent} %`
 }
 
+/** A result as it is asked for: a depth in mm, a tone in per cent. */
+const asked = (kind: Result['kind'], value = 1): Result =>
+  kind === 'depth' ? { kind, mm: value } : kind === 'tone' ? { kind, share: value / 100 } : { kind }
+
 const settingWords = ({ power, speedMmS, passes }: Way['change']): string =>
   `${Number((100 * power).toFixed(1))} % · ${speedMmS} mm/s${passes > 1 ? ` · ${passes} passes` : ''}`
 
@@ -36,7 +40,10 @@ interface AskedProps {
 /** Says what shall come out, and shows the ways to it: each with its time and how sure it is. */
 function Asked({ job, id, onTake }: AskedProps) {
   const kinds = wantable(job, id)
-  const [kind, setKind] = useState(kinds[0])
+  // What is known something of comes first.
+  const [kind, setKind] = useState(
+    () => kinds.find((each) => each === 'lift' || 'ways' in waysTo(job, id, asked(each))) ?? kinds[0],
+  )
   const [typed, setTyped] = useState({ depth: '1', tone: '60' })
   const text = kind === 'depth' || kind === 'tone' ? typed[kind] : ''
   const value = Number(text.replace(',', '.'))
@@ -44,8 +51,7 @@ function Asked({ job, id, onTake }: AskedProps) {
   const found = useMemo(() => {
     if (!isTyped)
       return { not: kind === 'depth' ? 'A depth is a number of mm above 0.' : 'A tone is a number of per cent above 0.' }
-    const wanted: Result = kind === 'depth' ? { kind, mm: value } : kind === 'tone' ? { kind, share: value / 100 } : { kind }
-    return waysTo(job, id, wanted)
+    return waysTo(job, id, asked(kind, value))
   }, [job, id, kind, value, isTyped])
   const ways = 'ways' in found ? found.ways : undefined
   const look = useCallback(

@@ -85,7 +85,7 @@ describe('a result that is asked for', () => {
   })
 
   it('that nothing is known of says what to do', async () => {
-    show(jobOf('area', on('birch-ply-3')), AskResult)
+    show(jobOf('area', on('cast-acrylic-3')), AskResult)
     await userEvent.click(screen.getByTestId('ask-result'))
     expect(screen.getByRole('alert').textContent).toContain('burn a step wedge on scrap')
     await userEvent.clear(screen.getByLabelText('Depth wanted'))

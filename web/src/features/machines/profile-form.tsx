@@ -32,16 +32,19 @@ export function useProfileForm(machine: Machine): { readonly form: UseFormReturn
     saving.current.version = Math.max(saving.current.version, machine.version)
   }, [machine.version])
   const save = async (values: Machine): Promise<void> => {
+    // What was measured before the power was read anew is older than it: the day is kept.
+    const isRead = values.powerCurve.length > 0 && JSON.stringify(values.powerCurve) !== JSON.stringify(machine.powerCurve)
+    const told = isRead ? { ...values, powerRead: new Date().toISOString().slice(0, 10) } : values
     const kept = await doing(async () => {
       const { version } = saving.current
-      saving.current.version = (await machineOrders.save({ ...values, version }, version)).machine.version
+      saving.current.version = (await machineOrders.save({ ...told, version }, version)).machine.version
     })
     // What was refused is not in the profile: the form shows what is. What came to be meanwhile comes from the server.
     const later = form.getValues()
-    form.reset(kept ? values : machine, { keepDirtyValues: false })
+    form.reset(kept ? told : machine, { keepDirtyValues: false })
     if (!kept) return
     for (const part of Object.keys(later) as (keyof Machine)[])
-      if (JSON.stringify(later[part]) !== JSON.stringify(values[part]))
+      if (part !== 'powerRead' && JSON.stringify(later[part]) !== JSON.stringify(values[part]))
         form.setValue(part, later[part] as never, { shouldDirty: true })
   }
   const keep = (): void =>

@@ -156,6 +156,8 @@ describe('the power curve', () => {
     show()
     await type('Power curve', '100: 57, 10%: 0, 50: 26')
     await waitFor(() => expect(saved()).toHaveLength(1))
+    // The day is kept: curves that are older were measured with another power.
+    expect(saved()[0].powerRead).toBe(new Date().toISOString().slice(0, 10))
     expect(saved()[0].powerCurve).toEqual([
       { power: 0.1, watts: 0 },
       { power: 0.5, watts: 26 },

@@ -3,6 +3,7 @@ import { type FittedCurve, INPUT_WORDS, QUANTITY_WORDS, type TrialQuantity } fro
 import { Chart as ChartJs, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js'
 import { useMemo } from 'react'
 import { Scatter } from 'react-chartjs-2'
+import { isAnswering } from './CurveFacts.tsx'
 
 ChartJs.register(LinearScale, PointElement, LineElement, Tooltip)
 
@@ -37,10 +38,12 @@ export function CurveChart({ quantity, points, curve, high, onPoint }: Props) {
     return {
       line: span(from, to),
       straight: span(...straight),
-      onset: [
-        { x: onset, y: 0 },
-        { x: onset, y: at(to) * per },
-      ],
+      onset: isAnswering(curve)
+        ? []
+        : [
+            { x: onset, y: 0 },
+            { x: onset, y: at(to) * per },
+          ],
     }
   }, [curve, per])
   const axis = (text: string) => ({

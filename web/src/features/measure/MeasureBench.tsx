@@ -20,7 +20,6 @@ import { useSnackbar } from 'notistack'
 import { useMemo, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
 import { Card } from '../../parts/Card.tsx'
-import { Column } from '../../parts/Column.tsx'
 import { DropVeil } from '../../parts/DropVeil.tsx'
 import { AreaColumn } from '../../parts/Frame.tsx'
 import { Row, Spread } from '../../parts/Row.tsx'
@@ -31,9 +30,13 @@ import { useEdit } from '../use-edit.ts'
 import { CardGrid } from './CardGrid.tsx'
 import { CurveChart } from './CurveChart.tsx'
 import { CurveFacts } from './CurveFacts.tsx'
+import { Outcome, Sides } from './card-parts.tsx'
 import { KeepBest, KeepCurve } from './KeepFound.tsx'
 import { ReadGauge } from './ReadGauge.tsx'
 import { ReadPhoto } from './ReadPhoto.tsx'
+
+/** A row with more cells than this has the whole width: what came out stands under it. */
+const LONG = 6
 
 /** What came out on a card of trials: readings cell by cell, the curve through them, the best of them; and what becomes of it. */
 export function MeasureBench({ job }: { readonly job: JobDocument }) {
@@ -126,7 +129,7 @@ export function MeasureBench({ job }: { readonly job: JobDocument }) {
           </Button>
         </Tooltip>
       </Row>
-      <div style={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(420px, 1fr))', gap: 24, alignItems: 'start' }}>
+      <Sides long={trial.across.values.length > LONG}>
         <CardGrid
           job={job}
           quantity={quantity}
@@ -138,7 +141,7 @@ export function MeasureBench({ job }: { readonly job: JobDocument }) {
           onBest={(cell) => edit(cell ? 'the best of the card' : 'none is the best', (base) => withBest(base, cell))}
           onPaste={takeTable}
         />
-        <Column gap="wide">
+        <Outcome long={trial.across.values.length > LONG}>
           <Card as="section" aria-label="The curve">
             <Title variant="h2">
               {name[0].toUpperCase() + name.slice(1)} of {materialTried(job).name}
@@ -189,8 +192,8 @@ export function MeasureBench({ job }: { readonly job: JobDocument }) {
             <KeepCurve job={job} quantity={quantity} hasTrouble={troubles.length > 0} ready={curve !== undefined} />
           </Card>
           <KeepBest job={job} />
-        </Column>
-      </div>
+        </Outcome>
+      </Sides>
       {isDragActive && <DropVeil>Let go: its readings go to the cells of the card</DropVeil>}
     </AreaColumn>
   )

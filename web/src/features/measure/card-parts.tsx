@@ -5,7 +5,7 @@ import { EDGE, SPACE, TYPE, WEIGHT } from '../../theme/tokens.ts'
 /** A card with its values over and beside its cells. */
 export const Grid = styled('div', { shouldForwardProp: isOfPage('columns') })<{ readonly columns: number }>(({ columns }) => ({
   display: 'grid',
-  gridTemplateColumns: `minmax(76px, auto) repeat(${columns}, minmax(58px, 92px))`,
+  gridTemplateColumns: `minmax(76px, auto) repeat(${columns}, minmax(54px, 92px))`,
   gap: SPACE.tight,
   alignItems: 'center',
   justifyContent: 'start',
@@ -64,3 +64,19 @@ export const Reading = styled('input', { shouldForwardProp: isOfPage('wrong') })
     borderRadius: EDGE.sharp,
   }),
 )
+
+/** The card, and what came out beside it; under it where the card is long. */
+export const Sides = styled('div', { shouldForwardProp: isOfPage('long') })<{ readonly long: boolean }>(({ long }) => ({
+  display: 'grid',
+  gridTemplateColumns: long ? 'minmax(0, 1fr)' : 'repeat(auto-fit, minmax(420px, 1fr))',
+  gap: SPACE.open,
+  alignItems: 'start',
+}))
+
+/** The curve and the best cell: under each other, beside each other under a long card. */
+export const Outcome = styled('div', { shouldForwardProp: isOfPage('long') })<{ readonly long: boolean }>(({ long }) => ({
+  display: 'grid',
+  gridTemplateColumns: long ? 'repeat(auto-fit, minmax(340px, 1fr))' : 'minmax(0, 1fr)',
+  gap: SPACE.wide,
+  alignItems: 'start',
+}))

@@ -138,7 +138,7 @@ describe('the list before the start', () => {
         onAll={onAll}
       />,
     )
-    expect(screen.getByTestId('preflight-count').textContent).toBe('Before this start, 1 of 7')
+    expect(screen.getByTestId('preflight-count').textContent).toBe('Before this start, 1 of 9')
     expect(screen.getByRole('alert').textContent).toContain('It lies outside.')
     fireEvent.click(screen.getByTestId('preflight-focus'))
     expect(onAnswer).toHaveBeenCalledWith('focus', true)
