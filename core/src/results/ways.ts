@@ -168,8 +168,8 @@ function topSpeedWay(job: JobDocument, operation: Operation, target: Target): Wa
   for (let passes = 1; passes <= RANGES.passes.max; passes++) {
     const speedMmS = (once * passes) / target.dose
     if (speedMmS < slowest(operation)) continue
-    if (speedMmS <= top) return way(target, 'quickest', 'As quick as it goes', { power, speedMmS: slower(speedMmS), passes })
-    return solvedPower(job, operation, target, 'quickest', 'As quick as it goes', top, passes)
+    if (speedMmS <= top) return way(target, 'quickest', 'With all the power', { power, speedMmS: slower(speedMmS), passes })
+    return solvedPower(job, operation, target, 'quickest', 'With all the power', top, passes)
   }
   return undefined
 }

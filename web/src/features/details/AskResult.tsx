@@ -66,6 +66,7 @@ function Asked({ job, id, onTake }: AskedProps) {
     [job, id, ways],
   )
   const { value: seconds, isCurrent } = useAnswer(ways ? look : undefined)
+  const soonest = seconds && seconds.length > 0 ? Math.min(...seconds) : undefined
   return (
     <Sheet width={330} data-testid="asked-result">
       <Title variant="h2">What shall come out?</Title>
@@ -101,7 +102,10 @@ function Asked({ job, id, onTake }: AskedProps) {
             <b>{isCurrent && seconds?.[i] !== undefined ? formatDuration(seconds[i]) : '…'}</b>
           </Row>
           <span>{settingWords(way.change)}</span>
-          <Quiet>{sureWords(way.off)}</Quiet>
+          <Quiet>
+            {sureWords(way.off)}
+            {isCurrent && seconds?.[i] === soonest ? ' · the quickest' : ''}
+          </Quiet>
         </PickCard>
       ))}
       {ways && <Quiet>{ways[0].why}</Quiet>}
