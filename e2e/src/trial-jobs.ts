@@ -35,6 +35,26 @@ async function proposeOn(hand: Hand, name: string | RegExp): Promise<void> {
   await hand.page.getByRole('option', { name }).click()
 }
 
+/** A file that is dropped becomes a job on a material, by one of its proposals. @param first a proposal that is there on any material */
+async function begun(
+  hand: Hand,
+  name: string,
+  bytes: Uint8Array,
+  on: string | RegExp,
+  proposal: string,
+  first = proposal,
+): Promise<void> {
+  const { page } = hand
+  await page.goto('/jobs')
+  await hand.drop(name, bytes)
+  await page.getByTestId(`proposal-${first}`).waitFor({ timeout: 30_000 })
+  await proposeOn(hand, on)
+  await page.getByTestId(`proposal-${proposal}`).waitFor({ timeout: 30_000 })
+  await hand.press(`proposal-${proposal}`)
+  await page.waitForURL(/compose/)
+  await settled(page)
+}
+
 /** The card is burned and lies there. */
 async function burned(hand: Hand): Promise<void> {
   await start(hand)
@@ -48,14 +68,7 @@ export function trialJobs(): void {
   }) => {
     test.setTimeout(480_000)
     const hand = new Hand(page)
-    await page.goto('/jobs')
-    await hand.drop('skerry.png', heightPicture(160))
-    await page.getByTestId('proposal-carve-relief').waitFor({ timeout: 30_000 })
-    await proposeOn(hand, /Lime wood/)
-    await page.getByTestId('proposal-carve-relief').waitFor({ timeout: 30_000 })
-    await hand.press('proposal-carve-relief')
-    await page.waitForURL(/compose/)
-    await settled(page)
+    await begun(hand, 'skerry.png', heightPicture(160), /Lime wood/, 'carve-relief')
     const own = page.url()
     await page.locator('[data-testid^=block-]').first().click()
     hand.movements++
@@ -134,14 +147,7 @@ export function trialJobs(): void {
   }) => {
     test.setTimeout(480_000)
     const hand = new Hand(page)
-    await page.goto('/jobs')
-    await hand.drop('holm.png', heightPicture(160))
-    await page.getByTestId('proposal-carve-relief').waitFor({ timeout: 30_000 })
-    await proposeOn(hand, /Lime wood/)
-    await page.getByTestId('proposal-carve-relief').waitFor({ timeout: 30_000 })
-    await hand.press('proposal-carve-relief')
-    await page.waitForURL(/compose/)
-    await settled(page)
+    await begun(hand, 'holm.png', heightPicture(160), /Lime wood/, 'carve-relief')
     await page.locator('[data-testid^=block-]').first().click()
     hand.movements++
     await hand.type('Width', '24')
@@ -177,14 +183,7 @@ export function trialJobs(): void {
   }) => {
     test.setTimeout(480_000)
     const hand = new Hand(page)
-    await page.goto('/jobs')
-    await hand.drop('gull.png', discPicture(240, 80).png)
-    await page.getByTestId('proposal-engrave').waitFor({ timeout: 30_000 })
-    await proposeOn(hand, /Lacquered tin lid/)
-    await page.getByTestId('proposal-lift-coating').waitFor({ timeout: 30_000 })
-    await hand.press('proposal-lift-coating')
-    await page.waitForURL(/compose/)
-    await settled(page)
+    await begun(hand, 'gull.png', discPicture(240, 80).png, /Lacquered tin lid/, 'lift-coating', 'engrave')
     await page.getByTestId('block-lift').click()
     hand.movements++
     await hand.type('Width', '24')
@@ -219,15 +218,7 @@ export function trialJobs(): void {
   }) => {
     test.setTimeout(480_000)
     const hand = new Hand(page)
-    await page.goto('/jobs')
-    await hand.drop('skiff.png', discPicture(240, 80).png)
-    await page.getByTestId('proposal-engrave').waitFor({ timeout: 30_000 })
-    // Nobody has engraved this here.
-    await proposeOn(hand, /Birch ply, 4 mm/)
-    await page.getByTestId('proposal-engrave').waitFor({ timeout: 30_000 })
-    await hand.press('proposal-engrave')
-    await page.waitForURL(/compose/)
-    await settled(page)
+    await begun(hand, 'skiff.png', discPicture(240, 80).png, /Birch ply, 4 mm/, 'engrave')
     const own = page.url()
     await page.locator('[data-testid^=block-]').first().click()
     await expect(page.getByTestId('recipe')).toContainText('No recipe')

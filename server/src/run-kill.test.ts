@@ -4,6 +4,7 @@ import { onRectangle, sampleJob, squarePicture } from '@neotaxis/core/testing/sa
 import { afterAll, beforeAll, expect, it } from 'vitest'
 import { buildPrograms, program } from '../../scripts/build.mjs'
 import { atPanel } from './machines/panel-client.ts'
+import { CONFIRMED_ON_PLY } from './testing/confirmed.ts'
 
 /** Each costs the lease that the dead server had. */
 const KILLS = process.env.NEOTAXIS_CAMPAIGN === '1' ? 6 : 1
@@ -80,22 +81,11 @@ it(`a server killed in the middle of a run, ${KILLS} times: the machine stands d
     )
     .toBe('idle')
   await call('/machines/bench-60/check', 'POST')
-  const answers = [
-    'workpiece',
-    'fumes-birch-ply-3',
-    'fire-birch-ply-3',
-    'warning-0',
-    'focus',
-    'exhaust',
-    'rotary',
-    'cover',
-    'people',
-  ]
   const { id } = await call<{ id: string }>('/machines/bench-60/runs', 'POST', {
     jobId,
     revision: 0,
     armed: false,
-    answers,
+    answers: CONFIRMED_ON_PLY,
     parentId: null,
   })
   interface Live {

@@ -21,6 +21,7 @@ import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest'
 import { Leases } from './machines/leases.ts'
 import { Run } from './models/runs.ts'
+import { CONFIRMED_ON_PLY } from './testing/confirmed.ts'
 import { openShop, type Shop, serverOn } from './testing/shop.ts'
 import { runFolder } from './work/work.ts'
 
@@ -36,17 +37,6 @@ let jobId: string
 const portOf = (server: Server): number => (server.address() as AddressInfo).port
 const mara = { 'X-Operator': 'Mara' }
 const tobin = { 'X-Operator': 'Tobin' }
-const CONFIRMED = [
-  'workpiece',
-  'fumes-birch-ply-3',
-  'fire-birch-ply-3',
-  'warning-0',
-  'focus',
-  'exhaust',
-  'rotary',
-  'cover',
-  'people',
-]
 const machineId = 'bench-60'
 
 beforeAll(async () => {
@@ -88,7 +78,7 @@ const start = (change: object = {}, who = mara, at = ask) =>
   at
     .post(`/api/machines/${machineId}/runs`)
     .set(who)
-    .send({ jobId, revision: 0, armed: false, answers: CONFIRMED, parentId: null, ...change })
+    .send({ jobId, revision: 0, armed: false, answers: CONFIRMED_ON_PLY, parentId: null, ...change })
 const stop = (who = tobin, at = ask) => at.post(`/api/machines/${machineId}/stop`).set(who).expect(204)
 const idle = () => expect.poll(async () => (await live()).state, { timeout: 20_000 }).toBe('idle')
 const phaseOf = async (id: string): Promise<string> => (await ask.get(`/api/runs/${id}`).expect(200)).body.phase

@@ -5,6 +5,7 @@ import { Bed, Machine, serveMachine, servePanel, TRUTHS } from '@neotaxis/stand-
 import type TestAgent from 'supertest/lib/agent.js'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { Run } from './models/runs.ts'
+import { CONFIRMED_ON_PLY } from './testing/confirmed.ts'
 import { openShop, type Shop } from './testing/shop.ts'
 
 const pace = { times: 30 }
@@ -50,23 +51,12 @@ const live = async () =>
   (await ask.get('/api/live').expect(200)).body.machines.find(({ machine: id }: { machine: string }) => id === 'bench-60')
 const linked = () => expect.poll(async () => (await live()).state).toBe('idle')
 const phase = async (runId: string): Promise<string> => (await ask.get(`/api/runs/${runId}`).expect(200)).body.phase
-const CONFIRMED = [
-  'workpiece',
-  'fumes-birch-ply-3',
-  'fire-birch-ply-3',
-  'warning-0',
-  'focus',
-  'exhaust',
-  'rotary',
-  'cover',
-  'people',
-]
 
 const start = (change: object = {}, who: Record<string, string> = mara) =>
   ask
     .post('/api/machines/bench-60/runs')
     .set(who)
-    .send({ jobId, revision: 0, armed: false, answers: CONFIRMED, parentId: null, ...change })
+    .send({ jobId, revision: 0, armed: false, answers: CONFIRMED_ON_PLY, parentId: null, ...change })
 
 describe('a machine', () => {
   it('is not run before its first connection was gone through', async () => {
@@ -253,7 +243,7 @@ describe('a run', () => {
       order: ['engrave', 'turn', 'cut'],
     }
     const other = (await ask.post('/api/jobs').send({ job: turned }).expect(201)).body.id
-    const { id } = (await start({ jobId: other, answers: [...CONFIRMED, 'prepared'] }).expect(201)).body
+    const { id } = (await start({ jobId: other, answers: [...CONFIRMED_ON_PLY, 'prepared'] }).expect(201)).body
     await expect.poll(async () => (await live()).run.phase, { timeout: 20_000 }).toBe('paused')
     const { setUp, instruction } = (await live()).run
     expect(instruction).toBe('Turn it over')
@@ -262,7 +252,7 @@ describe('a run', () => {
       expect.arrayContaining(['Turn it over', 'The piece is prepared: wiped', 'In focus on 3 mm']),
     )
     expect(setUp.find(({ id: item }: { id: string }) => item === 'cut-workpiece').detail).toContain('140 mm from the left')
-    for (const answers of [undefined, [], list.slice(1), CONFIRMED])
+    for (const answers of [undefined, [], list.slice(1), CONFIRMED_ON_PLY])
       expect((await ask.post(`/api/runs/${id}/resume`).set(tobin).send({ answers }).expect(409)).body.code).toBe('not-confirmed')
     expect(machine.beamNow).toBe(0)
     expect((await live()).run.phase).toBe('paused')

@@ -32,7 +32,7 @@ export function withNewer(job: JobDocument, shop: Material): JobDocument {
       const recipe = old.recipes.find((each) => each.id === operation.recipe)
       if (recipe && process.departs(operation, recipe).length > 0) return [id, operation]
       const known =
-        shop.recipes.some((each) => each.id === operation.recipe) || recipeFor(shop, recipeName(operation), job.machine.id)
+        shop.recipes.some((each) => each.id === operation.recipe) || recipeFor(shop, recipeName(operation), job.machine)
       return [id, known ? ({ ...process.onMaterial(operation, shop, job.machine), keptFrom: undefined } as Operation) : operation]
     }),
   )

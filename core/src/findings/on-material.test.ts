@@ -78,6 +78,9 @@ describe('a recipe that is not proven', () => {
     const doubtful = with_({ evidence: [...own.evidence, ...failed(3)] })
     expect(found(doubtful, 'unproven')[0]).toMatchObject({ severity: 'ask' })
     expect(found(doubtful, 'unproven')[0].message).toContain('failed 3 times since it last worked')
+    // Found with a lens that is not the one that is fitted.
+    expect(found(with_({ lens: job.machine.lens }), 'unproven')).toEqual([])
+    expect(found(with_({ lens: 'l100' }), 'unproven')[0].message).toContain('was found with another lens')
     const trial = { process: 'cut' as const, across: { setting: 'power' as const, values: [0.5] }, cells: {} }
     expect(found({ ...doubtful, trial }, 'unproven')).toEqual([])
   })

@@ -1,5 +1,6 @@
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
 import { operationMaterial } from '../job/document/pieces.ts'
+import { fittedLens } from '../machine/machine.ts'
 import { standingOf } from '../material/evidence.ts'
 import type { Recipe } from '../material/material.ts'
 import { processOf } from '../process/table.ts'
@@ -19,6 +20,16 @@ export function unproven(job: JobDocument): Found[] {
     // Settings without a recipe are told where they are made, and so is what left its recipe.
     if (!at || !recipe || processOf(operation).departs(operation, recipe).length > 0) return []
     const standing = standingOf(recipe)
+    const { lens } = job.machine
+    if (recipe.lens !== undefined && recipe.lens !== lens)
+      return [
+        {
+          ...at,
+          severity: 'note',
+          message: `“${recipe.name}”, which ${place + 1} follows, was found with another lens than the ${fittedLens(job.machine).name} that is fitted: try it on scrap before good material.`,
+          fixes: [],
+        },
+      ]
     if (standing.kind === 'doubtful')
       return [
         {

@@ -140,9 +140,18 @@ export const topLayer = ({ layers }: Material): MaterialLayer => layers[0]
 export const isFor = (recipe: Recipe, process: string, machine: string): boolean =>
   recipe.process === process && recipe.machine === machine
 
-/** The recipe of a material for a process on a machine, if it has one. */
-export const recipeFor = (material: Material, process: Recipe['process'], machine: string): Recipe | undefined =>
-  material.recipes.find((recipe) => isFor(recipe, process, machine))
+/**
+ * The recipe of a material for a process on a machine, if it has one: the one that was found with the lens that is fitted, else one of
+ * which nobody said the lens, else one of another lens.
+ */
+export function recipeFor(
+  material: Material,
+  process: Recipe['process'],
+  { id, lens }: { readonly id: string; readonly lens?: string },
+): Recipe | undefined {
+  const all = material.recipes.filter((recipe) => isFor(recipe, process, id))
+  return all.find((recipe) => recipe.lens === lens) ?? all.find((recipe) => recipe.lens === undefined) ?? all[0]
+}
 
 /** Energy along a line. @param watts that come out @returns J/mm of one pass */
 export const lineDose = (watts: number, speedMmS: number): number => watts / speedMmS

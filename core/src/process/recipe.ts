@@ -59,7 +59,7 @@ export function followedIfKnown<S extends OperationBase>(
   make: (of: readonly string[], material: Material, machine: Machine) => S,
   names: readonly (keyof S & keyof Recipe)[],
 ): S {
-  const recipe = recipeFor(material, process, machine.id)
+  const recipe = recipeFor(material, process, machine)
   if (!recipe) return { ...operation, recipe: undefined }
   return followed(
     operation,

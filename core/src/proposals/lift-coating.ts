@@ -44,7 +44,7 @@ export function liftedCoating(
   const intervalMm = Number((FINE * spotMm(machine)).toFixed(3))
   const top = area.topSpeed(machine)
   const filled = area.fromRecipe(of, material, machine)
-  const known = recipeFor(material, 'area', machine.id) !== undefined
+  const known = recipeFor(material, 'area', machine) !== undefined
   // The edge is followed by a line of its own: the fill ends where that begins.
   const inset = spotMm(machine)
   const lift: AreaOperation = known
@@ -57,7 +57,7 @@ export function liftedCoating(
     ...settingsFor(machine, CLEANS * liftDose.from, lift.intervalMm, top),
   }
   const lined = score.fromRecipe(of, material, machine)
-  const edge: ScoreOperation = recipeFor(material, 'score', machine.id)
+  const edge: ScoreOperation = recipeFor(material, 'score', machine)
     ? lined
     : { ...lined, ...plain, ...settingsFor(machine, dose, spotMm(machine), 0.25 * top) }
   return { lift, clean, edge }

@@ -32,7 +32,7 @@ type Filling = Burning<AreaOperation>
 
 /** A recipe for areas, else the one for pictures: full marks at the same dose. */
 const recipeOf = (material: Material, machine: Machine) =>
-  recipeFor(material, 'area', machine.id) ?? recipeFor(material, 'picture', machine.id)
+  recipeFor(material, 'area', machine) ?? recipeFor(material, 'picture', machine)
 
 function fromRecipe(of: readonly string[], material: Material, machine: Machine): AreaOperation {
   const recipe = recipeOf(material, machine) ?? guessed('area', machine)

@@ -136,7 +136,7 @@ function followed({ job, operation: { kerfMm }, piece: { node, place }, supply }
 }
 
 function fromRecipe(of: readonly string[], material: Material, machine: Machine): CutOperation {
-  const recipe = recipeFor(material, 'cut', machine.id) ?? guessed('cut', machine)
+  const recipe = recipeFor(material, 'cut', machine) ?? guessed('cut', machine)
   return {
     process: 'cut',
     of,

@@ -9,7 +9,7 @@ export { burnsRows, MAX_DOTS } from './rows.ts'
 export type { PictureOperation, RowSettings } from './settings.ts'
 
 function fromRecipe(of: readonly string[], material: Material, machine: Machine): PictureOperation {
-  const recipe = recipeFor(material, 'picture', machine.id) ?? guessed('picture', machine)
+  const recipe = recipeFor(material, 'picture', machine) ?? guessed('picture', machine)
   return {
     process: 'picture',
     of,

@@ -12,7 +12,7 @@ export type { ReliefOperation } from './settings.ts'
 
 /** Weakest marks from where the material starts to mark, even in depth where depth was measured. */
 function fromRecipe(of: readonly string[], material: Material, machine: Machine): ReliefOperation {
-  const recipe = recipeFor(material, 'relief', machine.id)
+  const recipe = recipeFor(material, 'relief', machine)
   const base = picture.fromRecipe(of, material, machine)
   const { power, speedMmS, passes, intervalMm } = { ...base, ...recipe }
   const burn = { ...base, power, speedMmS, passes, intervalMm: intervalMm ?? base.intervalMm }

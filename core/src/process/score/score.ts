@@ -24,7 +24,7 @@ const OVER_FULL = 2.5
  * spot's width; well below what cuts, and what marks the layer below. The speed is lowered where full power is not enough for it.
  */
 function fromRecipe(of: readonly string[], material: Material, machine: Machine): ScoreOperation {
-  const recipe = recipeFor(material, 'score', machine.id)
+  const recipe = recipeFor(material, 'score', machine)
   if (recipe) return { process: 'score', of, ...commonOf(recipe) }
   const [top, below] = material.layers
   const width = spotMm(machine)

@@ -130,7 +130,7 @@ function RecipeCard({
 export function RecipeList({ material, materials, machines, onKeep, onRemove }: Props) {
   const lent = machines.flatMap((machine) =>
     RECIPE_PROCESSES.flatMap((process) => {
-      if (recipeFor(material, process, machine.id)) return []
+      if (recipeFor(material, process, machine)) return []
       const recipe = borrowed(material, process, machine, materials, machines)
       return recipe ? [{ machine, recipe }] : []
     }),

@@ -86,7 +86,9 @@ export function KeepBest({ job }: { readonly job: JobDocument }) {
   const material = materialTried(job)
   const shop = useCatalogue()?.materials.find(({ id }) => id === material.id)
   const process = recipeProcess(trial.isFor ?? trial.process)
-  const known = shop && recipeFor(shop, process, job.machine.id)
+  const found = shop && recipeFor(shop, process, job.machine)
+  // What was found with another lens stays beside it.
+  const known = found && (found.lens === undefined || found.lens === job.machine.lens) ? found : undefined
   const usual = known?.name ?? `${material.name} ${material.thicknessMm} mm, ${process}`
   const [typed, setTyped] = useState<string>()
   const { best, from } = trial
