@@ -316,8 +316,10 @@ test('handwriting is cleaned, traced along its strokes and scored on a brass pla
   await page.waitForURL(/run$/)
   await settled(page)
   await atTheMachine(page, 'Ebba')
-  await page.getByTestId('home').click()
+  // It may stand at its zero already: that the way there is over is told by the answer.
+  await Promise.all([page.waitForResponse(/\/home$/), page.getByTestId('home').click()])
   await expect(page.getByTestId('head-place')).toContainText('X 0.0 · Y 0.0')
+  await expect(page.getByTestId('machine-chip')).toContainText('ready')
   await page.getByTestId('to-focus').click()
   await expect(page.getByTestId('head-place')).toContainText('Z 1.0')
   await page.getByTestId('preflight-all').click()
