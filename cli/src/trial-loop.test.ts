@@ -125,7 +125,7 @@ describe('what is hidden in a material', () => {
   const curveOf = (cards: number) => {
     const curves = PLACES.slice(0, cards).map((at) => {
       const made = card(wood, at, [0.2, 0.9], [250, 160, 100, 60, 40])
-      const piece = burned(made, 'lime-wood', fresh(0.02))
+      const piece = burned(made, 'lime-wood', fresh(0.015))
       return curveOfTrial(gauged(made.job, piece, 'depth'), 'depth', 'c', '2026-11-29')
     })
     return fitCurve({ points: curves.flatMap(({ points }) => points), scattered: true })
