@@ -77,9 +77,9 @@ export class Bed {
     const radius = spot / 2
     const ux = (x1 - x0) / length
     const uy = (y1 - y0) / length
-    // Along the grid as many cells lie across as happen to: they share all of the energy, and no more.
-    const across = uy === 0 ? this.across(y0, radius) : ux === 0 ? this.across(x0, radius) : 0
-    const density = dose / (across > 0 ? across * cell : spot)
+    const density = dose / spot
+    const alongX = uy === 0
+    const alongY = ux === 0
     const c0 = Math.max(0, Math.floor((Math.min(x0, x1) - radius) / cell))
     const c1 = Math.min(columns - 1, Math.floor((Math.max(x0, x1) + radius) / cell))
     const r0 = Math.max(0, Math.floor((Math.min(y0, y1) - radius) / cell))
@@ -90,19 +90,23 @@ export class Bed {
         const dx = (c + 0.5) * cell - x0
         const along = dx * ux + dy * uy
         if (along < 0 || along >= length) continue
-        if (Math.abs(dx * uy - dy * ux) <= radius) this.add(c, r, density)
+        // Along the grid a cell has what falls on it, so that none is lost or won by how cells happen to lie.
+        const share = alongX
+          ? this.covered(dy, radius)
+          : alongY
+            ? this.covered(dx, radius)
+            : Math.abs(dx * uy - dy * ux) <= radius
+              ? 1
+              : 0
+        if (share > 0) this.add(c, r, density * share)
       }
     }
   }
 
-  /** How many cells have their middle within so much of a line along the grid. */
-  private across(at: number, radius: number): number {
-    const { cell } = this
-    const first = Math.floor((at - radius) / cell)
-    const last = Math.floor((at + radius) / cell)
-    let count = 0
-    for (let i = first; i <= last; i++) if (Math.abs((i + 0.5) * cell - at) <= radius) count++
-    return count
+  /** How much of a cell lies under a line along the grid, 0–1. @param off from its middle to the middle of the line */
+  private covered(off: number, radius: number): number {
+    const half = this.cell / 2
+    return Math.max(0, Math.min(off + half, radius) - Math.max(off - half, -radius)) / this.cell
   }
 
   /** A beam that stands still: its energy in a disc. @param energy J */
