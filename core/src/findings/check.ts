@@ -14,6 +14,7 @@ import { heat } from './heat.ts'
 import { jumpsAround } from './jumps-around.ts'
 import { onKeepOut } from './keep-out.ts'
 import { keptSettings } from './kept-settings.ts'
+import { kerfMeasured } from './kerf-measured.ts'
 import { licences } from './licence.ts'
 import { lowResolution } from './low-resolution.ts'
 import { nearEdge } from './near-edge.ts'
@@ -74,6 +75,7 @@ const CHECKS: readonly ((job: JobDocument, supply: Supply) => Found[])[] = [
   neverReached,
   heat,
   keptSettings,
+  kerfMeasured,
   unproven,
   oldCurve,
   differ,

@@ -144,3 +144,23 @@ describe('a curve that is older than the power', () => {
     expect(found({ ...read, machine: { ...read.machine, powerRead: '2026-08-01' } }, 'old-curve')).toEqual([])
   })
 })
+
+describe('a width of cut that was measured', () => {
+  it('is told where the job takes another, with a press that takes it', () => {
+    const [layer] = materialOf(job).layers
+    const { doseJPerMm = 0 } = processOf(job.operations[cut]).dose(job.operations[cut], job.machine)
+    const curve = (wide: number) => ({
+      id: 'k',
+      quantity: 'kerf' as const,
+      points: [0.5, 1, 1.5, 2].map((k) => ({ input: k * doseJPerMm, readings: [wide] })),
+      conditions: { machine: job.machine.id, date: '2026-11-01' },
+    })
+    expect(found(job, 'kerf-measured')).toEqual([])
+    const { kerfMm } = job.operations[cut] as unknown as { kerfMm: number }
+    expect(found(withMaterial({ layers: [{ ...layer, curves: [curve(kerfMm + 0.01)] }] }), 'kerf-measured')).toEqual([])
+    const wider = withMaterial({ layers: [{ ...layer, curves: [curve(0.31)] }] })
+    const [note] = found(wider, 'kerf-measured')
+    expect(note.message).toContain('0.31 mm were measured')
+    expect(note.fixes[0].patches).toEqual([{ path: ['operations', cut, 'kerfMm'], value: 0.31 }])
+  })
+})
