@@ -185,6 +185,14 @@ describe('a card read from a photo', () => {
       // Where it is dark already it turns no darker: that is no mistake of whoever read it.
       expect(readingTroubles(really, 'tone')).toEqual([])
       expect(Math.max(...off)).toBeLessThan(0.03)
+      // A material that turns lighter where it is burned is read as well.
+      const lighter = tonesOfCard(
+        made.job,
+        Array.from(light.samples, (v) => 400 - v),
+        expected,
+        view,
+      )
+      for (const cell of cellsOf(made.job.trial!)) expect(Math.abs(lighter.get(cell)! - read.get(cell)!)).toBeLessThan(0.08)
       // With nothing there it says so.
       await atPanel(panel, { do: 'lift' })
       const empty = lightOf({ ...view, rgba: rectified(await photo(), known, view, material.thicknessMm) })

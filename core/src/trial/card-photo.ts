@@ -1,6 +1,6 @@
 import { placementError } from '../camera/placement-error.ts'
 import type { BedView } from '../camera/rectify.ts'
-import { type JobDocument, mainPiece, mainPieceId } from '../job/document/document.ts'
+import { type JobDocument, mainPiece } from '../job/document/document.ts'
 import { faceSize } from '../job/document/workpiece.ts'
 import { mapped } from '../space/affine.ts'
 import { poseBounds, poseMap } from '../space/pose.ts'
@@ -55,7 +55,9 @@ export function tonesOfCard(
   if (trial.full === undefined || !job.placements[trial.full])
     throw new RangeError('This card has no square that is fully dark: tones cannot be told by a photo of it.')
   const { widthPx, heightPx, pxPerMm } = view
-  const off = placementError(light, expected, widthPx, heightPx, 1 / pxPerMm, FARTHEST_MM)
+  // What is burned may turn lighter: slate, coated metal.
+  const seen = (map: ArrayLike<number>) => placementError(map, expected, widthPx, heightPx, 1 / pxPerMm, FARTHEST_MM)
+  const off = seen(light) ?? seen(Float32Array.from(light, (v) => -v))
   if (!off)
     throw new RangeError(
       'The card is not seen in the photo: leave it where it was burned, take your hands away, and light the bed.',
@@ -90,7 +92,7 @@ export function tonesOfCard(
     throw new RangeError(
       'The dark square of the card can hardly be told from the material in this photo: more light, or measure it by hand.',
     )
-  const place = (cell: string): string => job.operations[cell].at?.[0] ?? mainPieceId(job)
+  const place = (cell: string): string => job.operations[cell].at?.[0] ?? cell
   return new Map(
     cellsOf(trial).map((cell) => {
       const { light: own, around } = patch(place(cell))
