@@ -50,6 +50,21 @@ describe('a card of trials', () => {
     expect(tones[0][3] - tones[0][0]).toBeGreaterThan(0.1)
   }, 120_000)
 
+  it('is made around an operation of a job, on scrap of something cheaper where that is said', async () => {
+    const wedge = join(folder, 'wedge.neotaxis')
+    const asked = ['--job', out, '--operation', 'cell-2-3', '--kind', 'wedge', '--steps', '8', '--material', 'grey-card-1']
+    expect((await ran('testcard', ...asked, '-o', wedge)).code).toBe(0)
+    const { job } = unpackJob(new Uint8Array(readFileSync(wedge)))
+    expect(Object.keys(job.materials)).toEqual(['grey-card-1'])
+    expect(job.trial!.across.values).toHaveLength(8)
+    const strip = await ran('testcard', '--job', out, '--operation', 'cell-2-3', '--kind', 'strip', '--json')
+    expect(JSON.parse(strip.out)).toMatchObject({ cells: 9, patch: { width: expect.any(Number) } })
+    expect((await ran('testcard', '--job', out, '--operation', 'none', '--json')).err).toContain('no operation “none”')
+    expect((await ran('testcard', '--job', out, '--operation', 'cell-2-3', '--kind', 'kerf', '--json')).err).toContain(
+      'nothing of this kind to try',
+    )
+  })
+
   it('of what cannot be tried is refused with a sentence', async () => {
     const bad = async (...asked: string[]): Promise<string> => (await ran('testcard', ...asked, '-o', out)).err
     expect(await bad('--process', 'area', '--across', 'colour=1,2')).toContain('power, speed, interval, passes, pulses')

@@ -104,6 +104,8 @@ function around(
     readonly operation?: string | undefined
     readonly kind?: string | undefined
     readonly steps?: string | undefined
+    readonly material?: string | undefined
+    readonly catalogue?: string | undefined
     readonly output?: string | undefined
     readonly json: boolean
   },
@@ -115,12 +117,18 @@ function around(
   if (!job.operations[id]) throw new WorkError(`The job has no operation “${id}”: ${Object.keys(job.operations).join(', ')}.`)
   if (!values.output && !values.json) throw new UsageError('say where the job goes with -o OUT.')
   const steps = numberOption('steps', values.steps, 4, 50)
+  // On scrap of something cheaper, where that is said.
+  const material =
+    values.material === undefined ? undefined : byId(readCatalogue(values.catalogue).materials, values.material, 'material')
   try {
     const made =
       kind === 'strip'
-        ? stripAround(job, id, supply)
+        ? stripAround(job, id, supply, undefined, material)
         : (() => {
-            const { spec, setting } = cardAround(job, id, kind, steps === undefined ? {} : { steps })
+            const { spec, setting } = cardAround(job, id, kind, {
+              ...(steps !== undefined && { steps }),
+              ...(material && { material }),
+            })
             return trialCard(spec, setting)
           })()
     if (values.output)

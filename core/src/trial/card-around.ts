@@ -113,8 +113,6 @@ function axesOf(kind: CardKind, operation: Operation, machine: Machine, steps: n
 export interface CardOn {
   /** Scrap of this material instead of the operation's. */
   readonly material?: Material
-  /** Scrap of this size, mm. */
-  readonly scrap?: { readonly widthMm: number; readonly heightMm: number }
   /** Steps of a wedge. */
   readonly steps?: number
 }
@@ -127,7 +125,7 @@ export function cardAround(
   job: JobDocument,
   id: string,
   kind: CardKind = 'power-speed',
-  { material = operationMaterial(job, job.operations[id]), scrap, steps = WEDGE_STEPS }: CardOn = {},
+  { material = operationMaterial(job, job.operations[id]), steps = WEDGE_STEPS }: CardOn = {},
 ): { readonly spec: CardSpec; readonly setting: Setting } {
   if (!cardKinds(job, id).includes(kind)) throw new RangeError('There is nothing of this kind to try for this operation.')
   if (!(Number.isInteger(steps) && steps >= 4 && steps <= 50)) throw new RangeError('A wedge has 4 to 50 steps.')
@@ -161,7 +159,7 @@ export function cardAround(
   return {
     spec,
     setting: {
-      workpiece: { ...(scrap ?? { widthMm: side(wide), heightMm: side(Math.min(high, 90)) }), thicknessMm: material.thicknessMm },
+      workpiece: { widthMm: side(wide), heightMm: side(Math.min(high, 90)), thicknessMm: material.thicknessMm },
       material,
       machine,
     },
