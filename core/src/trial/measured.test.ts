@@ -77,6 +77,8 @@ describe('what is measured on a card', () => {
     const [deep] = readingTroubles(withReadings(read, 'cell-1-1', { depth: [340] }), 'depth')
     expect(deep).toMatchObject({ cell: 'cell-1-1', isOff: true })
     expect(deep.message).toMatch(/^20 % · 300 mm\/s: .*thick, 12 mm.*µm/)
+    // Nothing is fitted through it.
+    expect(() => curveOfTrial(withReadings(read, 'cell-1-1', { depth: [340] }), 'depth', 'x', '2026-11-29')).toThrow('12 mm')
     const off = readingTroubles(withReadings(read, 'cell-2-3', { depth: [answer(3) + 1.2] }), 'depth')
     expect(off.map(({ cell }) => cell)).toEqual(['cell-2-3'])
     expect(off[0].message).toContain('over what its neighbours say')

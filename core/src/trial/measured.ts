@@ -112,6 +112,9 @@ export function curveOfTrial(job: JobDocument, quantity: TrialQuantity, id: stri
     throw new RangeError(
       `A curve needs the ${name} of at least ${LEAST_CELLS} cells with different settings; ${inputs.size === 1 ? 'one is' : `${inputs.size} are`} there.`,
     )
+  // Nothing is fitted through what cannot be.
+  const [wrong] = impossible(job, quantity)
+  if (wrong) throw new RangeError(wrong.message)
   const { down } = trialOf(job)
   const speedMmS = shared(job, 'speedMmS')
   const intervalMm = shared(job, 'intervalMm')
@@ -178,14 +181,13 @@ function isOutOfOrder(points: readonly CellPoint[], i: number, least: number): b
 
 const middle = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0
 
-/** What cannot be, and what is far from the others: nothing is fitted silently through it. */
-export function readingTroubles(job: JobDocument, quantity: TrialQuantity): ReadingTrouble[] {
+/** Readings that cannot be: deeper than the material is thick, darker than black, more than the machine can give. */
+function impossible(job: JobDocument, quantity: TrialQuantity): ReadingTrouble[] {
   const trial = trialOf(job)
   const { name, unit, per } = QUANTITY_WORDS[quantity]
   const told = (value: number): string => `${Number((value * per).toPrecision(3))} ${unit}`
-  const points = cellPoints(job, quantity)
   const { thicknessMm } = materialTried(job)
-  const troubles: ReadingTrouble[] = points.flatMap(({ cell, readings }): ReadingTrouble[] => {
+  return cellPoints(job, quantity).flatMap(({ cell, readings }): ReadingTrouble[] => {
     const most = Math.max(...readings)
     const what = `${tellCell(trial, cell)}: a ${name} of ${told(most)}`
     if (quantity === 'depth' && most > thicknessMm * 1.05)
@@ -200,6 +202,15 @@ export function readingTroubles(job: JobDocument, quantity: TrialQuantity): Read
       return [{ cell, isOff: true, message: `${what} is more than ${job.machine.name} can give, ${job.machine.watts} W.` }]
     return []
   })
+}
+
+/** What cannot be, and what is far from the others: nothing is fitted silently through it. */
+export function readingTroubles(job: JobDocument, quantity: TrialQuantity): ReadingTrouble[] {
+  const trial = trialOf(job)
+  const { name, unit, per } = QUANTITY_WORDS[quantity]
+  const told = (value: number): string => `${Number((value * per).toPrecision(3))} ${unit}`
+  const points = cellPoints(job, quantity)
+  const troubles = impossible(job, quantity)
   const known = new Set(troubles.map(({ cell }) => cell))
   const good = points.filter(({ cell }) => !known.has(cell))
   const off = good.map((one, i) => middle(one.readings) - byNeighbours(good, i))
