@@ -15,6 +15,8 @@ export default defineConfig({
   use: {
     baseURL: process.env.NEOTAXIS_URL ?? 'http://127.0.0.1:4310',
     viewport: { width: 1280, height: 800 },
+    // What is not there to be pressed is named, long before the test as a whole gives up.
+    actionTimeout: 90_000,
     contextOptions: { reducedMotion: 'reduce' },
     acceptDownloads: true,
     launchOptions: {
