@@ -63,8 +63,9 @@ const failedSpecs = ({ suites = [] }) =>
         .filter(({ status }) => status === 'unexpected' || status === 'flaky')
         .map(({ status, results }) => {
           const word = status === 'flaky' ? 'CAME RIGHT IN THE SECOND TRY' : 'FAILED'
-          const errors = results.flatMap(({ error }) => (error?.message ? [firstLine(error.message)] : []))
-          return `${word} ${file} › ${title}: ${errors[0] ?? ''}`
+          // Each try, and what it waited for when its time was over.
+          const tries = results.map(({ errors = [] }) => errors.map(({ message }) => firstLine(message)).join(' · '))
+          return `${word} ${file} › ${title}: ${tries.filter(Boolean).join(' — then: ')}`
         }),
     ),
   ])
