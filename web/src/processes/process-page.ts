@@ -7,8 +7,14 @@ export interface ProcessFieldsProps<S = Operation> {
   readonly job: JobDocument
   readonly id: string
   readonly operation: S
-  /** Changes settings of the operation. @param name of the edit, for people */
-  readonly set: (name: string, change: Partial<Operation>) => void
+  /**
+   * Changes settings of the operation. @param name of the edit, for people @param change what follows from other settings is
+   * worked out from the job as it is then: what is on screen may be an edit behind
+   */
+  readonly set: (
+    name: string,
+    change: Partial<Operation> | ((operation: Operation, job: JobDocument) => Partial<Operation>),
+  ) => void
 }
 
 /** What the page shows of a process: its words, its block, its fields. */

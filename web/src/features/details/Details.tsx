@@ -17,6 +17,7 @@ import { Row } from '../../parts/Row.tsx'
 import { SwitchRow } from '../../parts/SwitchRow.tsx'
 import { Title } from '../../parts/Title.tsx'
 import { Words } from '../../parts/words.tsx'
+import type { ProcessFieldsProps } from '../../processes/process-page.ts'
 import { pageOf } from '../../processes/table.ts'
 import { useDispatch, useSelector } from '../../store/hooks.ts'
 import { selected } from '../../store/view-slice.ts'
@@ -127,8 +128,10 @@ function OperationDetails({ job, id, ids }: OperationProps) {
   const place = burnOrder(job).indexOf(id)
   const { machine } = job
   const { name, asWritten, Fields, Dose } = pageOf(operation)
-  const set = (name: string, change: Parameters<typeof withOperations>[2]) =>
-    edit(ids.length > 1 ? `${name}, ${ids.length} operations` : name, (base) => withOperations(base, ids, change))
+  const set: ProcessFieldsProps['set'] = (name, change) =>
+    edit(ids.length > 1 ? `${name}, ${ids.length} operations` : name, (base) =>
+      withOperations(base, ids, typeof change === 'function' ? change(base.operations[id], base) : change),
+    )
   const { power, speedMmS, passes } = operation
   return (
     <>

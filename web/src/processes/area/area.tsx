@@ -79,10 +79,12 @@ function Fields({ id, operation, job, set }: ProcessFieldsProps) {
             const way = deeper(v)
             return 'not' in way ? way.not : undefined
           }}
-          onCommit={(v) => {
-            const way = deeper(v)
-            if ('change' in way) put('depth', way.change)
-          }}
+          onCommit={(v) =>
+            set('depth', (now, base) => {
+              const way = deepened(now as AreaOperation, v, operationMaterial(base, now), base.machine)
+              return 'change' in way ? way.change : {}
+            })
+          }
         />
       )}
       {!isRings && (
