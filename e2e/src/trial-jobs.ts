@@ -217,6 +217,8 @@ export function trialJobs(): void {
   }) => {
     test.setTimeout(480_000)
     const hand = new Hand(page)
+    // What an earlier try left there is not known yet.
+    for (const { id } of (await materialNow(page, 'birch-ply-4')).recipes) await page.request.delete(`/api/recipes/${id}`)
     await begun(hand, 'skiff.png', discPicture(240, 80).png, /Birch ply, 4 mm/, 'engrave')
     const own = page.url()
     await page.locator('[data-testid^=block-]').first().click()

@@ -6,6 +6,7 @@ import {
   packJob,
   stripAround,
   TRIAL_SETTINGS,
+  type TrialAxes,
   type TrialAxis,
   type TrialSetting,
   trialCard,
@@ -40,7 +41,8 @@ function axisOf(name: string, text: string): TrialAxis {
 
 /**
  * Process and one or two ranges → a card of trials, as a job; of a job and one of its operations a card of some kind around what that
- * has (`--job FILE --operation ID --kind wedge`), or a strip of its hardest patch (`--kind strip`).
+ * has (`--job FILE --operation ID --kind wedge`), or a strip of its hardest patch (`--kind strip`); up to three settings against each
+ * other where `--across`, `--down` and `--again` say so.
  */
 export async function run(args: readonly string[], io: Io): Promise<number> {
   const { values } = readOptions(
@@ -49,6 +51,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
       process: { type: 'string' },
       across: { type: 'string' },
       down: { type: 'string' },
+      again: { type: 'string' },
       material: { type: 'string' },
       machine: { type: 'string' },
       workpiece: { type: 'string' },
@@ -72,12 +75,14 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   const [widthMm = 200, heightMm = 150] = values.workpiece ? sizes('workpiece', values.workpiece, 2) : []
   const across = axisOf('across', values.across)
   const down = values.down === undefined ? undefined : axisOf('down', values.down)
+  const again = values.again === undefined ? undefined : axisOf('again', values.again)
   try {
     const { job, assets } = trialCard(
       {
         process,
         across,
         ...(down ? { down } : {}),
+        ...(again ? { again } : {}),
         cellMm: lengthOption('cell-mm', values['cell-mm']),
         gapMm: lengthOption('gap-mm', values['gap-mm']),
       },
@@ -104,6 +109,9 @@ function around(
     readonly operation?: string | undefined
     readonly kind?: string | undefined
     readonly steps?: string | undefined
+    readonly across?: string | undefined
+    readonly down?: string | undefined
+    readonly again?: string | undefined
     readonly material?: string | undefined
     readonly catalogue?: string | undefined
     readonly output?: string | undefined
@@ -120,14 +128,24 @@ function around(
   // On scrap of something cheaper, where that is said.
   const material =
     values.material === undefined ? undefined : byId(readCatalogue(values.catalogue).materials, values.material, 'material')
+  // What is tried against what, where that is said.
+  const axes: TrialAxes | undefined =
+    values.across === undefined
+      ? undefined
+      : {
+          across: axisOf('across', values.across),
+          ...(values.down === undefined ? {} : { down: axisOf('down', values.down) }),
+          ...(values.again === undefined ? {} : { again: axisOf('again', values.again) }),
+        }
   try {
     const made =
       kind === 'strip'
-        ? stripAround(job, id, supply, undefined, material)
+        ? stripAround(job, id, supply, axes, material)
         : (() => {
             const { spec, setting } = cardAround(job, id, kind, {
               ...(steps !== undefined && { steps }),
               ...(material && { material }),
+              ...(axes && { axes }),
             })
             return trialCard(spec, setting)
           })()

@@ -278,8 +278,9 @@ const trialSchema = Joi.object({
   full: id.optional(),
   across: trialAxis.required(),
   down: trialAxis.optional(),
+  again: trialAxis.optional(),
   cells: Joi.object()
-    .pattern(id, Joi.object({ column: place, row: place }))
+    .pattern(id, Joi.object({ column: place, row: place, again: place.optional() }))
     .min(1)
     .max(225)
     .required(),

@@ -2,12 +2,12 @@ import type { JobDocument } from '../job/document/document.ts'
 import type { Operation, ProcessName } from '../job/document/operation.ts'
 import { operationMaterial } from '../job/document/pieces.ts'
 import { RANGES } from '../job/document/ranges.ts'
-import type { TrialAxis } from '../job/document/trial.ts'
+import { TRIAL_SETTINGS, type TrialAxes, type TrialAxis, type TrialSetting } from '../job/document/trial.ts'
 import { fittedLens, type Machine } from '../machine/machine.ts'
 import type { Material } from '../material/material.ts'
 import { processOf } from '../process/table.ts'
 import type { Setting } from '../proposals/new-job.ts'
-import { type CardSpec, evenSteps } from './card.ts'
+import { type CardSpec, cardLayout, evenSteps } from './card.ts'
 
 /** What a card is for: two settings against each other, or one alone. */
 export const CARD_KINDS = ['power-speed', 'wedge', 'turn-on', 'interval', 'passes', 'pulses', 'focus', 'kerf'] as const
@@ -51,10 +51,52 @@ export function cardKinds(job: JobDocument, id: string): CardKind[] {
   })
 }
 
+/** Settings of an operation that can be tried against each other: what its process and the machine have. */
+export function settingsToTry(job: JobDocument, id: string): TrialSetting[] {
+  const operation = job.operations[id]
+  const { machine } = job
+  return TRIAL_SETTINGS.filter((setting) => {
+    if (setting === 'intervalMm') return 'intervalMm' in operation
+    if (setting === 'pulseHz') return machine.pulses !== undefined
+    return setting !== 'offFocusMm' || machine.axes.z !== undefined
+  })
+}
+
+/** So many values of a setting around what an operation has. @param count 2 to 9 */
+export function valuesAround(job: JobDocument, id: string, setting: TrialSetting, count = 3): number[] {
+  const operation = job.operations[id]
+  const { machine } = job
+  const around = (value: number, least: number, most: number, share: number): number[] =>
+    aroundValue(Math.min(most, Math.max(least, value)), least, most, share, count)
+  switch (setting) {
+    case 'power':
+      return around(operation.power, 0.01, 1, 1.25)
+    case 'speedMmS':
+      return around(
+        operation.speedMmS,
+        RANGES.speedMmS.min,
+        Math.min(RANGES.speedMmS.max, machine.axes.x.speedMmS),
+        1.4,
+      ).reverse()
+    case 'intervalMm':
+      return around((operation as { intervalMm?: number }).intervalMm ?? 0.1, RANGES.intervalMm.min, RANGES.intervalMm.max, 1.5)
+    case 'passes':
+      return Array.from({ length: count }, (_, i) => i + 1)
+    case 'pulseHz': {
+      const { min, max } = machine.pulses?.hz ?? RANGES.pulseHz
+      return around(operation.pulseHz ?? Math.sqrt(min * max), min, max, 2)
+    }
+    case 'offFocusMm': {
+      const half = Math.min(10, 2 * fittedLens(machine).depthOfFocusMm)
+      return evenSteps(-half, half, count).map((v) => Number(v.toFixed(2)))
+    }
+  }
+}
+
 /** Values around one, each as many times the last as the next is of it. */
-const aroundValue = (value: number, least: number, most: number, share: number): number[] => {
+const aroundValue = (value: number, least: number, most: number, share: number, count: number = COUNT): number[] => {
   const [low, high] = [Math.max(least, value / share), Math.min(most, value * share)]
-  return [...new Set(Array.from({ length: COUNT }, (_, i) => dial(low * (high / low) ** (i / (COUNT - 1)))))]
+  return [...new Set(Array.from({ length: count }, (_, i) => dial(low * (high / low) ** (i / (count - 1)))))]
 }
 
 function axesOf(kind: CardKind, operation: Operation, machine: Machine, steps: number): Pick<CardSpec, 'across' | 'down'> {
@@ -115,6 +157,8 @@ export interface CardOn {
   readonly material?: Material
   /** Steps of a wedge. */
   readonly steps?: number
+  /** What is tried, where somebody chose it. */
+  readonly axes?: TrialAxes
 }
 
 /**
@@ -125,7 +169,7 @@ export function cardAround(
   job: JobDocument,
   id: string,
   kind: CardKind = 'power-speed',
-  { material = operationMaterial(job, job.operations[id]), steps = WEDGE_STEPS }: CardOn = {},
+  { material = operationMaterial(job, job.operations[id]), steps = WEDGE_STEPS, axes }: CardOn = {},
 ): { readonly spec: CardSpec; readonly setting: Setting } {
   if (!cardKinds(job, id).includes(kind)) throw new RangeError('There is nothing of this kind to try for this operation.')
   if (!(Number.isInteger(steps) && steps >= 4 && steps <= 50)) throw new RangeError('A wedge has 4 to 50 steps.')
@@ -152,22 +196,16 @@ export function cardAround(
     process: burned,
     isFor: process,
     settings: burned === process ? { ...settings, ...(kind === 'kerf' && { kerfMm: 0 }) } : common,
-    ...axesOf(kind, operation, machine, steps),
+    ...(axes ?? axesOf(kind, operation, machine, steps)),
   }
-  const [wide, high] = roomOf(spec)
+  const { widthMm: wide, heightMm: high } = cardLayout(spec)
   const side = (mm: number): number => SCRAP.find((each) => each >= mm) ?? mm
   return {
     spec,
     setting: {
-      workpiece: { widthMm: side(wide), heightMm: side(Math.min(high, 90)), thicknessMm: material.thicknessMm },
+      workpiece: { widthMm: side(wide), heightMm: side(high), thicknessMm: material.thicknessMm },
       material,
       machine,
     },
   }
 }
-
-/** What a card takes, mm. */
-const roomOf = ({ across, down }: CardSpec): readonly [number, number] => [
-  18 + 11 * across.values.length,
-  17.5 + 11 * (down?.values.length ?? 1),
-]

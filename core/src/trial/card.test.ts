@@ -1,16 +1,19 @@
 import { describe, expect, it } from 'vitest'
 import { withProcess } from '../edits/give-process.ts'
 import { checkFindings } from '../findings/check.ts'
+import { flattenPath } from '../geometry/path.ts'
 import { ringsBounds } from '../geometry/ring.ts'
 import { burnOrder, placesOf } from '../job/document/document.ts'
 import { tellBurned } from '../job/document/tell-artwork.ts'
+import { tellCell } from '../job/document/trial.ts'
 import { assetsSupply } from '../lineage/assets-supply.ts'
-import { outlineRings } from '../lineage/evaluate.ts'
+import { outlinePaths, outlineRings } from '../lineage/evaluate.ts'
 import { MACHINES, MATERIALS } from '../material/catalogue.ts'
 import { recordJob } from '../plan/record.ts'
 import { checkJob } from '../reading/check-job.ts'
 import { type CardSpec, evenSteps, trialCard } from './card.ts'
 import { canBeTried, cardAround } from './card-around.ts'
+import { readingsTable, readReadings } from './read-readings.ts'
 
 const setting = { material: MATERIALS[0], machine: MACHINES[0], workpiece: { widthMm: 140, heightMm: 100, thicknessMm: 3 } }
 const SPEC: CardSpec = {
@@ -53,6 +56,46 @@ describe('a card of trials', () => {
     const strength = order.slice(3).map((id) => job.operations[id].power / job.operations[id].speedMmS)
     expect(strength).toEqual([...strength].sort((a, b) => a - b))
     expect(job.operations['cell-1-1'].recipe).toBeUndefined()
+  })
+
+  it('goes through a third setting in further grids, each with its value over it; a table finds its cells by all three', () => {
+    const again = { setting: 'intervalMm' as const, values: [0.1, 0.2] }
+    const three = trialCard({ ...SPEC, again }, { ...setting, workpiece: { widthMm: 140, heightMm: 120, thicknessMm: 3 } })
+    const { job: card } = three
+    expect(Object.keys(card.trial!.cells)).toHaveLength(30)
+    expect(card.trial!.cells['cell-2-3-2']).toEqual({ column: 2, row: 1, again: 1 })
+    expect(card.operations['cell-2-3-2']).toMatchObject({ power: 0.6, speedMmS: 200, intervalMm: 0.2 })
+    expect(tellCell(card.trial!, 'cell-2-3-2')).toBe('60 % · 200 mm/s · 0.2 mm')
+    expect(checkJob(JSON.parse(JSON.stringify(card))).trial).toEqual(card.trial)
+    // No label lies on a cell, and none on another.
+    const files = assetsSupply((name) => three.assets.get(name))
+    const boxes = [
+      ...Object.keys(card.trial!.cells).map((id) => card.placements[id]),
+      ...Object.keys(card.nodes)
+        .filter((id) => id.startsWith('label'))
+        .flatMap((id) =>
+          placesOf(card, id).map((place) => {
+            const box = ringsBounds(outlinePaths(card, id, files, place).map((path) => flattenPath(path, 0.02)))
+            return { xMm: box.x0, yMm: box.y0, widthMm: box.x1 - box.x0, heightMm: box.y1 - box.y0 }
+          }),
+        ),
+    ]
+    const own = boxes.slice(0, 30)
+    for (const label of boxes.slice(30))
+      for (const cell of own)
+        expect(
+          label.xMm < cell.xMm + cell.widthMm &&
+            cell.xMm < label.xMm + label.widthMm &&
+            label.yMm < cell.yMm + cell.heightMm &&
+            cell.yMm < label.yMm + label.heightMm &&
+            // A column of values spans its rows: only what is narrower than a cell is on it.
+            label.heightMm < 4,
+        ).toBe(false)
+    const read = readReadings('power %;speed mm/s;interval mm;tone %\n60;200;0,2;44\n60;200;0,1;61', card)
+    expect(read.job.trial!.readings).toEqual({ 'cell-2-3-2': { tone: [0.44] }, 'cell-2-3': { tone: [0.61] } })
+    expect(readingsTable(read.job)).toContain('60,200,0.2,,44')
+    expect(() => trialCard({ process: 'area', across: SPEC.across, again }, setting)).toThrow('across and one down')
+    expect(() => trialCard({ ...SPEC, again: SPEC.across }, setting)).toThrow('not the same one')
   })
 
   it('has its values beside and over the cells, and nothing over its edge', () => {

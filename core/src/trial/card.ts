@@ -5,7 +5,16 @@ import { readVectorFile } from '../formats/read-drawing.ts'
 import type { JobDocument, Placement } from '../job/document/document.ts'
 import type { Operation, ProcessName } from '../job/document/operation.ts'
 import { RANGES } from '../job/document/ranges.ts'
-import { TRIAL_UNITS, TRIAL_WORDS, type Trial, type TrialAxis, trialValue } from '../job/document/trial.ts'
+import {
+  axesOf,
+  TRIAL_UNITS,
+  TRIAL_WORDS,
+  type Trial,
+  type TrialAxes,
+  type TrialAxis,
+  type TrialPlace,
+  trialValue,
+} from '../job/document/trial.ts'
 import { assetsSupply } from '../lineage/assets-supply.ts'
 import { type Machine, powerFor, wattsAt } from '../machine/machine.ts'
 import { type Material, topLayer } from '../material/material.ts'
@@ -19,10 +28,8 @@ import type { TextSpec } from '../text/text-spec.ts'
 import { drawingBounds } from '../vector/drawing.ts'
 
 /** What a card of trials is made of. */
-export interface CardSpec {
+export interface CardSpec extends TrialAxes {
   readonly process: ProcessName
-  readonly across: TrialAxis
-  readonly down?: TrialAxis
   /** What all cells have in common where it is not the recipe's. */
   readonly settings?: Partial<Operation>
   /** What its settings are for, where that is another process. */
@@ -56,6 +63,10 @@ const MARGIN_MM = 4
 /** Room for what stands beside and over the cells, mm. */
 const BESIDE_MM = 14
 const OVER_MM = 13.5
+/** Room over each grid where there are several, for the value that it tries. */
+const GRID_MM = 6
+/** Its baseline over the grid, mm. */
+const GRID_VALUE_MM = 5.7
 /** The square that is as dark as it turns: in the corner between the values. */
 const FULL = { id: 'full', xMm: 3.5, yMm: 7.6, sideMm: 5 } as const
 /** So much more dose than what turns it fully dark. */
@@ -65,6 +76,18 @@ const MOST_CELLS = 225
 /** A range of a setting in so many equal steps, both ends among them. */
 export const evenSteps = (from: number, to: number, count: number): number[] =>
   count < 2 ? [from] : Array.from({ length: count }, (_, i) => micro(from + ((to - from) * i) / (count - 1)))
+
+/** Where the cells of a card lie, and how much room all of it takes, mm. */
+export function cardLayout({ across, down, again, artwork, cellMm = CELL_MM, gapMm = GAP_MM }: CardSpec) {
+  const [columns, rows, grids] = [across.values.length, down?.values.length ?? 1, again?.values.length ?? 1]
+  const [pitchX, pitchY] = [(artwork?.widthMm ?? cellMm) + gapMm, (artwork?.heightMm ?? cellMm) + gapMm]
+  const over = again ? GRID_MM : 0
+  const pitchGrid = rows * pitchY + over
+  const [left, top] = [BESIDE_MM, OVER_MM + over]
+  const widthMm = left + columns * pitchX - gapMm + MARGIN_MM
+  const heightMm = top + grids * pitchGrid - over - gapMm + MARGIN_MM
+  return { columns, rows, grids, pitchX, pitchY, pitchGrid, left, top, widthMm, heightMm }
+}
 
 /** @throws RangeError with a sentence where an axis cannot be tried */
 function checked(axis: TrialAxis, at: string): void {
@@ -110,16 +133,18 @@ function fullSetting(base: Operation, material: Material, machine: Machine): Par
  * that is weaker. @throws RangeError with a sentence where it cannot be
  */
 export function trialCard(spec: CardSpec, { workpiece, material, machine }: Setting): TrialCard {
-  const { process, across, down, settings = {}, artwork, cellMm = CELL_MM, gapMm = GAP_MM } = spec
+  const { process, across, down, again, settings = {}, artwork, cellMm = CELL_MM } = spec
   const [cellWide, cellHigh] = [artwork?.widthMm ?? cellMm, artwork?.heightMm ?? cellMm]
   checked(across, 'across')
   if (down) checked(down, 'down')
-  if (down?.setting === across.setting) throw new RangeError('Across and down are two settings, not the same one.')
-  const columns = across.values.length
-  const rows = down?.values.length ?? 1
-  if (columns * rows > MOST_CELLS) throw new RangeError(`A card has at most ${MOST_CELLS} cells, not ${columns * rows}.`)
-  const [pitchX, pitchY] = [cellWide + gapMm, cellHigh + gapMm]
-  const [wide, high] = [BESIDE_MM + columns * pitchX - gapMm + MARGIN_MM, OVER_MM + rows * pitchY - gapMm + MARGIN_MM]
+  if (again) checked(again, 'again')
+  if (again && !down) throw new RangeError('A third setting is tried where there is one across and one down.')
+  const axes = axesOf(spec)
+  if (new Set(axes.map(({ setting }) => setting)).size < axes.length)
+    throw new RangeError('Across and down are two settings, not the same one.')
+  const { columns, rows, grids, pitchX, pitchY, pitchGrid, left, top, widthMm: wide, heightMm: high } = cardLayout(spec)
+  const count = columns * rows * grids
+  if (count > MOST_CELLS) throw new RangeError(`A card has at most ${MOST_CELLS} cells, not ${count}.`)
   if (wide > workpiece.widthMm || high > workpiece.heightMm)
     throw new RangeError(
       `The card is ${wide.toFixed(0)} × ${high.toFixed(0)} mm and does not fit on ${workpiece.widthMm} × ${workpiece.heightMm} mm: fewer cells, or smaller ones.`,
@@ -149,7 +174,6 @@ export function trialCard(spec: CardSpec, { workpiece, material, machine }: Sett
     const source = { ...found.job.placements.source, xMm: micro(x + x0), yMm: micro(y + y0) }
     return { ...found.job, placements: { source } }
   }
-  const [left, top] = [BESIDE_MM, OVER_MM]
   const cell: Drawn = { kind: 'rectangle', widthMm: cellMm, heightMm: cellMm, radiusMm: 0 }
   // A rectangle's own place is its middle.
   const one = artwork
@@ -160,21 +184,27 @@ export function trialCard(spec: CardSpec, { workpiece, material, machine }: Sett
   const base = { ...made.operations[first], ...settings } as Operation
   const placements: Record<string, Placement> = {}
   const operations: Record<string, Operation> = {}
-  const cells: Record<string, { column: number; row: number }> = {}
-  for (let row = 0; row < rows; row++) {
-    for (let column = 0; column < columns; column++) {
-      const id = `cell-${row + 1}-${column + 1}`
-      const { source } = made.placements
-      placements[id] = { ...source, xMm: micro(source.xMm + column * pitchX), yMm: micro(source.yMm + row * pitchY) }
-      operations[id] = {
-        ...base,
-        recipe: undefined,
-        at: [id],
-        [across.setting]: across.values[column],
-        ...(down ? { [down.setting]: down.values[row] } : {}),
-      } as Operation
-      cells[id] = { column, row }
+  const cells: Record<string, TrialPlace> = {}
+  const { source } = made.placements
+  for (let i = 0; i < count; i++) {
+    const column = i % columns
+    const row = Math.floor(i / columns) % rows
+    const grid = Math.floor(i / columns / rows)
+    const id = `cell-${row + 1}-${column + 1}${grid > 0 ? `-${grid + 1}` : ''}`
+    placements[id] = {
+      ...source,
+      xMm: micro(source.xMm + column * pitchX),
+      yMm: micro(source.yMm + grid * pitchGrid + row * pitchY),
     }
+    operations[id] = {
+      ...base,
+      recipe: undefined,
+      at: [id],
+      [across.setting]: across.values[column],
+      ...(down ? { [down.setting]: down.values[row] } : {}),
+      ...(again ? { [again.setting]: again.values[grid] } : {}),
+    } as Operation
+    cells[id] = { column, row, ...(grid > 0 && { again: grid }) }
   }
   const full = artwork ? undefined : fullSetting(base, material, machine)
   if (full) {
@@ -192,6 +222,7 @@ export function trialCard(spec: CardSpec, { workpiece, material, machine }: Sett
     ...(spec.isFor && spec.isFor !== process && { isFor: spec.isFor }),
     across,
     ...(down ? { down } : {}),
+    ...(again ? { again } : {}),
     cells,
     ...(full && { full: FULL.id }),
   }
@@ -213,17 +244,25 @@ export function trialCard(spec: CardSpec, { workpiece, material, machine }: Sett
     lineShare: 1.6,
     align,
   })
-  const list = (axis: TrialAxis, align: TextSpec['align'], columns: number): TextSpec => ({
+  const list = (axis: TrialAxis, align: TextSpec['align'], columns: number, pitchYMm = pitchY): TextSpec => ({
     ...plain('{}', align),
-    series: { entries: axis.values.map((v) => trialValue(axis.setting, v)), columns, pitchXMm: pitchX, pitchYMm: pitchY },
+    series: { entries: axis.values.map((v) => trialValue(axis.setting, v)), columns, pitchXMm: pitchX, pitchYMm },
   })
   const words = (drawn: Drawn, x: number, y: number): JobDocument => drawnJob(drawn, 'score-lines', x, y)
   const told = ({ setting }: TrialAxis, way: string): string => `${TRIAL_WORDS[setting]} ${TRIAL_UNITS[setting]} ${way}`
-  const title = [told(across, 'across'), ...(down ? [told(down, 'down')] : [])].join(', ')
+  const title = [told(across, 'across'), ...(down ? [told(down, 'down')] : []), ...(again ? [told(again, 'by grid')] : [])].join(
+    ', ',
+  )
   const labels = [
     words(plain(title, 'left'), MARGIN_MM, MARGIN_MM + CAP_MM),
     words(list(across, 'middle', columns), left + cellWide / 2, top - 1.5),
-    ...(down ? [words(list(down, 'right', 1), left - 1.5, top + cellHigh / 2 + CAP_MM / 2)] : []),
+    ...(down
+      ? Array.from({ length: grids }, (_, grid) =>
+          words(list(down, 'right', 1), left - 1.5, top + grid * pitchGrid + cellHigh / 2 + CAP_MM / 2),
+        )
+      : []),
+    // The value of each grid over it, beside the corner; over the first that stands above its columns.
+    ...(again ? [words(list(again, 'left', 1, pitchGrid), left, top - GRID_VALUE_MM)] : []),
   ]
   const job = labels.reduce((whole, label, i) => withArtwork(whole, label, `label${i + 1}`), squares)
   // What is written comes first: soot would lie over it.

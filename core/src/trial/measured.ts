@@ -32,9 +32,11 @@ export function trialOf({ trial }: JobDocument): Trial {
   return trial
 }
 
-/** Cells by their operations, row by row from the left. */
+/** Cells by their operations, row by row from the left, one grid after the other. */
 export const cellsOf = ({ cells }: Trial): string[] =>
-  Object.keys(cells).sort((a, b) => cells[a].row - cells[b].row || cells[a].column - cells[b].column)
+  Object.keys(cells).sort(
+    (a, b) => (cells[a].again ?? 0) - (cells[b].again ?? 0) || cells[a].row - cells[b].row || cells[a].column - cells[b].column,
+  )
 
 /** What a cell got, in the unit in which a quantity is measured against it: J/mm², J/mm, or the share of full power. */
 export function cellInput(job: JobDocument, cell: string, quantity: TrialQuantity): number | undefined {

@@ -1,6 +1,6 @@
 import Papa from 'papaparse'
 import type { JobDocument } from '../job/document/document.ts'
-import { type CellReadings, type TrialAxis, type TrialQuantity, trialValue } from '../job/document/trial.ts'
+import { axesOf, type CellReadings, type TrialAxis, type TrialQuantity, trialValue, valuesOf } from '../job/document/trial.ts'
 import { READING_HEADS, READING_UNITS, typedNumber, writesCommas } from '../material/typed-units.ts'
 import { cellsOf, QUANTITY_WORDS, quantitiesOf, trialOf, withReadings } from './measured.ts'
 
@@ -42,7 +42,7 @@ export function readReadings(text: string, job: JobDocument): ReadReadings {
   if (data.length === 0) throw new RangeError('There is nothing in it: a table has a line of heads and a line for each cell.')
   const possible = quantitiesOf(job)
   const [heads, ...rows] = data
-  const axes = [trial.across, ...(trial.down ? [trial.down] : [])]
+  const axes = axesOf(trial)
   const columns = possible.flatMap((quantity) => {
     const at = heads.findIndex((head) => READING_HEADS[quantity].test(head))
     if (at < 0) return []
@@ -77,7 +77,7 @@ export function readReadings(text: string, job: JobDocument): ReadReadings {
               (v) => Math.abs(Number(trialValue(axis.setting, v)) - value) <= 1e-3 * Math.max(1, Math.abs(value)),
             )
       })
-      cell = order.find((id) => trial.cells[id].column === places[0] && trial.cells[id].row === (places[1] ?? 0))
+      cell = order.find((id) => valuesOf(trial, id).every((at, axis) => at === places[axis]))
       if (cell === undefined) {
         const bad = keys[places.indexOf(-1)] ?? keys[0]
         troubles.push({
@@ -112,7 +112,7 @@ export function readReadings(text: string, job: JobDocument): ReadReadings {
 /** A table to be filled in: a line for each cell, with what is known of it. */
 export function readingsTable(job: JobDocument): string {
   const trial = trialOf(job)
-  const axes = [trial.across, ...(trial.down ? [trial.down] : [])]
+  const axes = axesOf(trial)
   const heads: Readonly<Record<TrialAxis['setting'], string>> = {
     power: 'power %',
     speedMmS: 'speed mm/s',
@@ -123,8 +123,7 @@ export function readingsTable(job: JobDocument): string {
   }
   const quantities = quantitiesOf(job)
   const rows = cellsOf(trial).map((id) => {
-    const { column, row } = trial.cells[id]
-    const at = [column, row]
+    const at = valuesOf(trial, id)
     return [
       ...axes.map(({ setting, values }, i) => trialValue(setting, values[at[i]])),
       ...quantities.map((quantity) =>

@@ -7,7 +7,7 @@ import { type JobDocument, picturedRoot, placeIdOf, placeOf } from '../job/docum
 import type { LineageNode, SourceNode } from '../job/document/nodes.ts'
 import type { Operation } from '../job/document/operation.ts'
 import { operationMaterial } from '../job/document/pieces.ts'
-import type { TrialAxis } from '../job/document/trial.ts'
+import type { TrialAxes } from '../job/document/trial.ts'
 import { assetsSupply } from '../lineage/assets-supply.ts'
 import { outlinePaths, outlineRings } from '../lineage/evaluate.ts'
 import { framedPicture } from '../lineage/pictured.ts'
@@ -19,7 +19,7 @@ import { newJob, type Setting } from '../proposals/new-job.ts'
 import { proposalsFor } from '../proposals/proposals-for.ts'
 import { assetName } from '../reading/job-file.ts'
 import { drawingBounds } from '../vector/drawing.ts'
-import { type CellArtwork, type TrialCard, trialCard } from './card.ts'
+import { type CardSpec, type CellArtwork, cardLayout, type TrialCard, trialCard } from './card.ts'
 import { canBeTried } from './card-around.ts'
 import { type HardPatch, hardestOfLines, hardestOfPicture } from './hardest-patch.ts'
 
@@ -42,13 +42,7 @@ export interface Strip extends TrialCard {
  * axes: an ordinary job on scrap, with all else as the operation says. The job itself stays as it is.
  * @throws RangeError with a sentence where it cannot be made
  */
-export function stripAround(
-  job: JobDocument,
-  id: string,
-  supply: Supply,
-  axes?: { readonly across: TrialAxis; readonly down?: TrialAxis },
-  on?: Material,
-): Strip {
+export function stripAround(job: JobDocument, id: string, supply: Supply, axes?: TrialAxes, on?: Material): Strip {
   const operation = job.operations[id]
   if (!operation || !canBeTried(job, id)) throw new RangeError('There is nothing to try of this operation.')
   const material = on ?? operationMaterial(job, operation)
@@ -57,33 +51,30 @@ export function stripAround(
   const { machine } = job
   const top = Math.min(process.topSpeed(machine), 10_000)
   const unique = (values: readonly number[]): number[] => [...new Set(values)]
-  const { across, down } = axes ?? {
+  const { across, down, again }: TrialAxes = axes ?? {
     across: {
-      setting: 'power' as const,
+      setting: 'power',
       values: unique(POWERS.map((k) => dial(Math.min(1, Math.max(0.01, k * operation.power))))),
     },
     down: {
-      setting: 'speedMmS' as const,
+      setting: 'speedMmS',
       values: unique(SPEEDS.map((k) => dial(Math.min(top, Math.max(0.1, k * operation.speedMmS))))),
     },
   }
   const { of: _, at: __, recipe: ___, keptFrom: ____, process: name, ...settings } = operation
-  const columns = across.values.length
-  const rows = down?.values.length ?? 1
   const { artwork, patch } = found
+  const spec: CardSpec = {
+    process: name,
+    settings: settings as Partial<Operation>,
+    across,
+    ...(down ? { down } : {}),
+    ...(again ? { again } : {}),
+    artwork,
+  }
   const side = (mm: number): number => Math.ceil(mm / 10) * 10
-  const card = trialCard(
-    { process: name, settings: settings as Partial<Operation>, across, ...(down ? { down } : {}), artwork },
-    {
-      workpiece: {
-        widthMm: side(18 + columns * (artwork.widthMm + 3)),
-        heightMm: side(17.5 + rows * (artwork.heightMm + 3)),
-        thicknessMm: material.thicknessMm,
-      },
-      material,
-      machine,
-    },
-  )
+  const { widthMm, heightMm } = cardLayout(spec)
+  const workpiece = { widthMm: side(widthMm), heightMm: side(heightMm), thicknessMm: material.thicknessMm }
+  const card = trialCard(spec, { workpiece, material, machine })
   return { ...card, job: { ...card.job, name: `Trial of ${job.name}` }, patch }
 }
 

@@ -20,6 +20,7 @@ import type { Begins } from '../features/job/begins.ts'
 import { TakePhoto } from '../features/job/TakePhoto.tsx'
 import { AwayNote } from '../features/live/AwayNote.tsx'
 import { newId } from '../features/new-id.ts'
+import { offered } from '../features/offered.tsx'
 import { useBegun } from '../features/proposals/use-begun.ts'
 import { EmptyPlace } from '../parts/Card.tsx'
 import { DropVeil } from '../parts/DropVeil.tsx'
@@ -87,11 +88,7 @@ export function BoardPage() {
         enqueueSnackbar(cause instanceof Error ? cause.message : 'The job could not be made.', {
           variant: 'error',
           persist: true,
-          action: (
-            <Button color="inherit" onClick={() => void begin(job, state)}>
-              Try again
-            </Button>
-          ),
+          action: offered('Try again', () => void begin(job, state)),
         })
         return false
       }
@@ -202,11 +199,7 @@ export function BoardPage() {
     if (left)
       enqueueSnackbar(`“${left.name}” was left out.`, {
         autoHideDuration: 20_000,
-        action: (
-          <Button color="inherit" onClick={() => setReturned((now) => [...now, left])}>
-            Bring it back
-          </Button>
-        ),
+        action: offered('Bring it back', () => setReturned((now) => [...now, left])),
       })
   }
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
@@ -229,11 +222,7 @@ export function BoardPage() {
     try {
       await jobOrders.remove(job.id)
       enqueueSnackbar(`“${job.name}” is put away.`, {
-        action: (
-          <Button color="inherit" onClick={() => void jobOrders.restore(job.id)}>
-            Bring it back
-          </Button>
-        ),
+        action: offered('Bring it back', () => void jobOrders.restore(job.id)),
       })
     } catch (cause) {
       enqueueSnackbar(cause instanceof Error ? cause.message : 'It could not be put away.', { variant: 'error' })

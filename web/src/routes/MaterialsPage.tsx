@@ -25,6 +25,7 @@ import { MaterialGrid } from '../features/materials/MaterialGrid.tsx'
 import { MaterialPanel } from '../features/materials/MaterialPanel.tsx'
 import { readCatalogueFile } from '../features/materials/read-catalogue-file.ts'
 import { newId } from '../features/new-id.ts'
+import { offered } from '../features/offered.tsx'
 import { DropVeil } from '../parts/DropVeil.tsx'
 import { Page } from '../parts/Page.tsx'
 import { Panel } from '../parts/Panel.tsx'
@@ -70,19 +71,14 @@ export default function MaterialsPage() {
       await shopOrders.removeMaterial(material.id)
       setParams({}, { replace: true })
       enqueueSnackbar(`${material.name} ${material.thicknessMm} mm is out of the shop. Jobs keep what they know of it.`, {
-        action: (
-          <Button
-            color="inherit"
-            onClick={() =>
-              void doing(async () => {
-                await shopOrders.saveMaterial(material, null)
-                if (material.recipes.length > 0)
-                  await shopOrders.bringRecipes(material.recipes.map((recipe) => ({ material: material.id, recipe })))
-              })
-            }
-          >
-            Bring it back
-          </Button>
+        action: offered(
+          'Bring it back',
+          () =>
+            void doing(async () => {
+              await shopOrders.saveMaterial(material, null)
+              if (material.recipes.length > 0)
+                await shopOrders.bringRecipes(material.recipes.map((recipe) => ({ material: material.id, recipe })))
+            }),
         ),
       })
     })
@@ -90,11 +86,7 @@ export default function MaterialsPage() {
     doing(async () => {
       await shopOrders.removeRecipe(recipe.id)
       enqueueSnackbar(`“${recipe.name}” is taken away.`, {
-        action: (
-          <Button color="inherit" onClick={() => void doing(() => shopOrders.bringRecipes([{ material: material.id, recipe }]))}>
-            Bring it back
-          </Button>
-        ),
+        action: offered('Bring it back', () => void doing(() => shopOrders.bringRecipes([{ material: material.id, recipe }]))),
       })
     })
   const tryIt = (material: Material, machine: Machine, process: FirstTrial): Promise<void> =>

@@ -13,6 +13,7 @@ import { NothingYet } from '../features/bar/NothingYet.tsx'
 import { ShopBar } from '../features/bar/ShopBar.tsx'
 import { useCatalogue } from '../features/bar/use-catalogue.ts'
 import { AwayNote } from '../features/live/AwayNote.tsx'
+import { offered } from '../features/offered.tsx'
 import { MonthChart } from '../features/stock/MonthChart.tsx'
 import { RatesFields } from '../features/stock/RatesFields.tsx'
 import { StockDetails } from '../features/stock/StockDetails.tsx'
@@ -84,11 +85,7 @@ export default function StockPage() {
     try {
       await stockOrders.remove(item.id)
       enqueueSnackbar(`“${item.name}” is off the shelf.`, {
-        action: (
-          <Button color="inherit" onClick={() => void stockOrders.restore(item.id)}>
-            Bring it back
-          </Button>
-        ),
+        action: offered('Bring it back', () => void stockOrders.restore(item.id)),
       })
     } catch (cause) {
       complain(cause)

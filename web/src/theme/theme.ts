@@ -104,6 +104,8 @@ export function makeTheme(mode: 'light' | 'dark'): Theme {
         styleOverrides: {
           body: { fontSize: TYPE.body, lineHeight: 1.4, fontVariantNumeric: 'tabular-nums', overscrollBehavior: 'none' },
           '*:focus-visible': { outline: `2px solid ${primary}`, outlineOffset: 2 },
+          // What is told lies over no block of the run line: that is pressed next.
+          'body:has([data-testid=line-track]) .notistack-SnackbarContainer': { bottom: 146 },
         },
       },
       MuiButtonBase: {

@@ -23,6 +23,7 @@ import type {
   StockPiece,
   TraceNode,
   Track,
+  TrialAxes,
   View,
   ViewAxis,
 } from '@neotaxis/core'
@@ -53,6 +54,7 @@ import {
   type StockFitView,
   TICKET,
 } from './shared.ts'
+import type { TrialMade } from './trials-made.ts'
 
 interface Workers {
   readonly engine: Remote<Engine>
@@ -207,27 +209,15 @@ export const secondsWith = (job: JobDocument, id: string, changes: readonly Part
   lasting.ask(({ engine }) => engine.secondsWith(job, id, changes))
 
 /** A strip that repeats the hardest patch of what an operation burns, with the files of what is drawn on it. */
-export const stripOfTrials = (
-  job: JobDocument,
-  id: string,
-): Promise<{ readonly job: JobDocument; readonly files: readonly string[] }> =>
-  lasting.ask(({ engine }) => engine.stripOfTrials(job, id))
+export const stripOfTrials = (job: JobDocument, id: string, axes?: TrialAxes, on?: Material): Promise<TrialMade> =>
+  lasting.ask(({ engine }) => engine.stripOfTrials(job, id, axes, on))
 
 /** The first card of trials on a material, with the files of what is drawn on it. */
-export const firstCardOn = (
-  material: Material,
-  machine: Machine,
-  process: FirstTrial,
-): Promise<{ readonly job: JobDocument; readonly files: readonly string[] }> =>
+export const firstCardOn = (material: Material, machine: Machine, process: FirstTrial): Promise<TrialMade> =>
   lasting.ask(({ engine }) => engine.firstCardOn(material, machine, process))
 
 /** A card of trials around an operation, with the files of what is drawn on it. */
-export const cardOfTrials = (
-  job: JobDocument,
-  id: string,
-  kind: CardKind,
-  on: CardOn = {},
-): Promise<{ readonly job: JobDocument; readonly files: readonly string[] }> =>
+export const cardOfTrials = (job: JobDocument, id: string, kind: CardKind, on: CardOn = {}): Promise<TrialMade> =>
   lasting.ask(({ engine }) => engine.cardOfTrials(job, id, kind, on))
 
 /** A picture that will be asked about soon is fetched and decoded. */

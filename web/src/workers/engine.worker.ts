@@ -6,11 +6,8 @@ import {
   burned,
   burnOrder,
   burnsRows,
-  type CardKind,
-  type CardOn,
   type Caught,
   type CutOff,
-  cardAround,
   caughtBy,
   checkFindings,
   cleanReports,
@@ -22,13 +19,11 @@ import {
   drawnSvg,
   elsewhereDrawing,
   type FillName,
-  type FirstTrial,
   type FitSettings,
   type FontAxis,
   faceEdge,
   faceSize,
   filledSheet,
-  firstCard,
   fittedToPiece,
   flattenPath,
   forecastScene,
@@ -46,8 +41,6 @@ import {
   leftOver,
   looksOf,
   loosePieces,
-  type Machine,
-  type Material,
   type MeshExtent,
   mainPiece,
   mainPieceId,
@@ -82,11 +75,9 @@ import {
   seenScene,
   setUps,
   startTreatment,
-  stripAround,
   type TraceNode,
   type Track,
   type Typeface,
-  trialCard,
   type ViewAxis,
   whichFit,
   withArtwork,
@@ -120,6 +111,7 @@ import {
   TICKET,
   type ToPainter,
 } from './shared.ts'
+import { trialsMade } from './trials-made.ts'
 import { warmUp } from './warm-up.ts'
 
 const cache = new ResultCache(600_000_000)
@@ -298,35 +290,10 @@ const engine = {
     })
   },
 
-  /** The first card of trials on a material, and the drawings on it. */
-  firstCardOn(
-    material: Material,
-    machine: Machine,
-    process: FirstTrial,
-  ): { readonly job: JobDocument; readonly files: readonly string[] } {
-    const { spec, setting } = firstCard(material, machine, process)
-    const { job, assets: files } = trialCard(spec, setting)
-    return { job, files: [...files.values()].map((bytes) => new TextDecoder().decode(bytes)) }
-  },
-
-  /** A strip that repeats the hardest patch of what an operation burns, and the drawings on it. */
-  async stripOfTrials(job: JobDocument, id: string): Promise<{ readonly job: JobDocument; readonly files: readonly string[] }> {
+  ...trialsMade(async (job) => {
     await fetchAssets(assetsOf(job))
-    const { job: strip, assets: files } = stripAround(job, id, calmSupply())
-    return { job: strip, files: [...files.values()].map((bytes) => new TextDecoder().decode(bytes)) }
-  },
-
-  /** A card of trials around an operation, and the drawings on it. */
-  cardOfTrials(
-    job: JobDocument,
-    id: string,
-    kind: CardKind,
-    on: CardOn,
-  ): { readonly job: JobDocument; readonly files: readonly string[] } {
-    const { spec, setting } = cardAround(job, id, kind, on)
-    const { job: card, assets: files } = trialCard(spec, setting)
-    return { job: card, files: [...files.values()].map((bytes) => new TextDecoder().decode(bytes)) }
-  },
+    return calmSupply()
+  }),
 
   /** Fetches and decodes a picture that will be asked about soon. */
   async expectPicture(asset: string): Promise<void> {

@@ -1,4 +1,3 @@
-import { Button } from '@mui/material'
 import {
   duplicated,
   grouped,
@@ -25,6 +24,7 @@ import { onCommand } from '../bar/commands.ts'
 import { changedTo } from '../becomes/becoming.ts'
 import { useGive } from '../becomes/use-give.ts'
 import { newId } from '../new-id.ts'
+import { offered } from '../offered.tsx'
 import { selectedNodes, selectedOperation } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
 import { clipText, isClip, keepClip, keptClip, readClip } from './clipboard.ts'
@@ -45,11 +45,7 @@ export function useArtworkActions(job: JobDocument): void {
     edit(`delete ${what}`, change)
     dispatch(selected(null))
     enqueueSnackbar(`Deleted: ${what}.`, {
-      action: (
-        <Button color="inherit" onClick={() => dispatch(undone())} data-testid="undo-delete">
-          Undo
-        </Button>
-      ),
+      action: offered('Undo', () => dispatch(undone()), 'undo-delete'),
     })
   }
   const remove = (): void => {

@@ -1,16 +1,11 @@
 import MoreIcon from '@mui/icons-material/ExpandMore'
-import { Button, ButtonGroup, Menu, MenuItem, Tooltip } from '@mui/material'
-import type { StockItem } from '@neotaxis/contract'
-import { type CardKind, cardKinds, faceSize, type JobDocument, mainPiece, outlineSize, withStock } from '@neotaxis/core'
-import { useSnackbar } from 'notistack'
+import { Button, ButtonGroup, Divider, Menu, MenuItem, Tooltip } from '@mui/material'
+import { type CardKind, cardKinds, type JobDocument } from '@neotaxis/core'
 import { useRef, useState } from 'react'
-import { useNavigate } from 'react-router'
-import { bringIn, jobOrders } from '../../api/orders.ts'
-import { useStockQuery } from '../../api/shop.ts'
-import { useKept } from '../../api/use-kept.ts'
-import { useSelector } from '../../store/hooks.ts'
 import { cardOfTrials, stripOfTrials } from '../../workers/engine.ts'
-import { pieceOf } from '../stock/stock-words.ts'
+import type { TrialMade } from '../../workers/trials-made.ts'
+import { ChosenTrials } from './ChosenTrials.tsx'
+import { useTrial } from './use-trial.ts'
 
 const WORDS: Readonly<Record<CardKind, { readonly name: string; readonly what: string }>> = {
   'power-speed': { name: 'Power and speed', what: 'five by five, around what is set' },
@@ -23,50 +18,22 @@ const WORDS: Readonly<Record<CardKind, { readonly name: string; readonly what: s
   kerf: { name: 'Slots', what: 'cut at five speeds, to measure how wide they are' },
 }
 
-/** The smallest offcut of the card's own material that it has room on. */
-function scrapFor(card: JobDocument, stock: readonly StockItem[]): StockItem | undefined {
-  const piece = mainPiece(card)
-  const { widthMm, heightMm } = faceSize(piece)
-  return stock
-    .filter((item) => {
-      if (item.kind !== 'offcut' || item.count < 1 || item.material !== piece.material || item.outline.kind !== 'rect')
-        return false
-      const size = outlineSize(item.outline)
-      return size.widthMm >= widthMm && size.heightMm >= heightMm
-    })
-    .sort((a, b) => a.areaMm2 - b.areaMm2)[0]
-}
-
 /** One press from an operation to a card that tries its settings on scrap: a job of its own. What is tried may be chosen. */
 export function TryOnCard({ job, id }: { readonly job: JobDocument; readonly id: string }) {
-  const navigate = useNavigate()
-  const { enqueueSnackbar } = useSnackbar()
-  const [making, setMaking] = useState(false)
+  const { making, make, scraps } = useTrial(id)
   const [open, setOpen] = useState(false)
+  const [choosing, setChoosing] = useState(false)
   const more = useRef<HTMLButtonElement>(null)
-  const own = useSelector((state) => state.job.id)
-  const { data: stock = [] } = useKept(useStockQuery, null)
   const kinds = cardKinds(job, id)
-  const make = async (kind: CardKind | 'strip'): Promise<void> => {
+  const begin = (trial: () => Promise<TrialMade>): void => {
     setOpen(false)
-    setMaking(true)
-    try {
-      const { job: made, files } = await (kind === 'strip' ? stripOfTrials(job, id) : cardOfTrials(job, id, kind))
-      for (const file of files) await bringIn(new Blob([file]))
-      const scrap = scrapFor(made, stock)
-      const card = scrap ? withStock(made, pieceOf(scrap)) : made
-      const kept = own && card.trial ? { ...card, trial: { ...card.trial, from: { job: own, operation: id } } } : card
-      void navigate(`/jobs/${(await jobOrders.create(kept)).id}/compose`)
-      if (scrap) enqueueSnackbar(`The card lies on “${scrap.name}” from stock.`)
-    } catch (cause) {
-      enqueueSnackbar(cause instanceof Error ? cause.message : 'The card could not be made.', { variant: 'error' })
-      setMaking(false)
-    }
+    setChoosing(false)
+    void make(trial)
   }
   return (
     <>
       <ButtonGroup fullWidth variant="outlined" color="secondary" disabled={making} style={{ marginTop: 4, marginBottom: 8 }}>
-        <Button onClick={() => void make('power-speed')} data-testid="try-on-card">
+        <Button onClick={() => begin(() => cardOfTrials(job, id, 'power-speed'))} data-testid="try-on-card">
           Try it on a card of scrap
         </Button>
         <Tooltip title="What is tried on it">
@@ -83,19 +50,32 @@ export function TryOnCard({ job, id }: { readonly job: JobDocument; readonly id:
         </Tooltip>
       </ButtonGroup>
       <Menu anchorEl={() => more.current!} open={open} onClose={() => setOpen(false)}>
-        <MenuItem onClick={() => void make('strip')} data-testid="try-strip">
+        <MenuItem onClick={() => begin(() => stripOfTrials(job, id))} data-testid="try-strip">
           <span>
             <b>A strip of this artwork</b>: its hardest patch, three powers by three speeds
           </span>
         </MenuItem>
         {kinds.map((kind) => (
-          <MenuItem key={kind} onClick={() => void make(kind)} data-testid={`try-${kind}`}>
+          <MenuItem key={kind} onClick={() => begin(() => cardOfTrials(job, id, kind))} data-testid={`try-${kind}`}>
             <span>
               <b>{WORDS[kind].name}</b>: {WORDS[kind].what}
             </span>
           </MenuItem>
         ))}
+        <Divider />
+        <MenuItem
+          onClick={() => {
+            setOpen(false)
+            setChoosing(true)
+          }}
+          data-testid="try-chosen"
+        >
+          <span>
+            <b>Chosen settings…</b>: up to three against each other, on scrap of any material
+          </span>
+        </MenuItem>
       </Menu>
+      {choosing && <ChosenTrials job={job} id={id} scraps={scraps} onBegin={begin} onClose={() => setChoosing(false)} />}
     </>
   )
 }

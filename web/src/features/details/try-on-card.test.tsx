@@ -2,7 +2,7 @@
 // From an operation to a card of trials: a job of its own, or a sentence; the job that it came from stays as it is.
 import { type JobDocument, trialCard } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
-import { cleanup, screen, waitFor } from '@testing-library/react'
+import { cleanup, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { type Asked, fakeServer, fillBrowser, shown } from '../../testing/fake-server.tsx'
@@ -22,6 +22,7 @@ let asked: Asked[]
 beforeEach(() => {
   fillBrowser()
   cardOfTrials.mockReset()
+  stripOfTrials.mockReset()
   asked = fakeServer({
     'POST /assets': { asset: 'a'.repeat(64), widthPx: 1, heightPx: 1, hasAlpha: false },
     'POST /jobs': { id: 'card', name: 'Trial' },
@@ -55,6 +56,34 @@ describe('an operation that is tried on a card', () => {
     await waitFor(() => expect(stripOfTrials).toHaveBeenCalledWith(job, operation))
     await waitFor(() => expect(asked.some(({ method, path }) => method === 'POST' && path === '/jobs')).toBe(true))
     expect(cardOfTrials).not.toHaveBeenCalled()
+  })
+
+  it('tries chosen settings against each other, as they are typed, on scrap of another material', async () => {
+    stripOfTrials.mockResolvedValue({ job: made.job, files: [] })
+    shown(<TryOnCard job={job} id={operation} />)
+    await userEvent.click(screen.getByTestId('try-what'))
+    await userEvent.click(screen.getByTestId('try-chosen'))
+    const typed = async (i: number, text: string): Promise<void> => {
+      const field = screen.getByTestId(`trial-values-${i}`)
+      await userEvent.clear(field)
+      await userEvent.type(field, `${text}{Enter}`)
+    }
+    await typed(1, '20; 30 45,5')
+    await userEvent.click(within(screen.getByTestId('trial-axis-3')).getByRole('combobox'))
+    // What stands across and down already is not offered again.
+    expect(screen.queryByRole('option', { name: 'speed' })).toBeNull()
+    await userEvent.click(screen.getByRole('option', { name: 'interval' }))
+    await typed(3, '0.1 0.2')
+    await typed(2, 'fast')
+    expect(screen.getByText(/“fast” is no number/)).toBeTruthy()
+    await userEvent.keyboard('{Escape}')
+    await userEvent.click(screen.getByTestId('begin-trial'))
+    await waitFor(() => expect(stripOfTrials).toHaveBeenCalled())
+    const [, , axes, on] = stripOfTrials.mock.calls[0]
+    expect(axes.across).toEqual({ setting: 'power', values: [0.2, 0.3, 0.455] })
+    expect(axes.down.setting).toBe('speedMmS')
+    expect(axes.again).toEqual({ setting: 'intervalMm', values: [0.1, 0.2] })
+    expect(on).toBeUndefined()
   })
 
   it('lies on the smallest offcut of its material that has room', async () => {

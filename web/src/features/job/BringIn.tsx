@@ -1,6 +1,6 @@
 import AddIcon from '@mui/icons-material/Add'
 import LibraryIcon from '@mui/icons-material/CollectionsBookmarkOutlined'
-import { Box, Button, IconButton, Tooltip } from '@mui/material'
+import { Box, IconButton, Tooltip } from '@mui/material'
 import type { AssetFacts } from '@neotaxis/contract'
 import { type Drawn, type JobDocument, type Provenance, withArtwork } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
@@ -15,6 +15,7 @@ import { textInTheMiddle } from '../draw/text-middle.ts'
 import { useMakeDrawn } from '../draw/use-make-drawn.ts'
 import { usePasted } from '../draw/use-pasted.ts'
 import { newId } from '../new-id.ts'
+import { offered } from '../offered.tsx'
 import { useEdit } from '../use-edit.ts'
 import type { Begins } from './begins.ts'
 import { onOffered } from './offered-files.ts'
@@ -98,11 +99,7 @@ export function BringIn({ job, children }: { readonly job: JobDocument; readonly
     if (left)
       enqueueSnackbar(`“${left.name}” was left out.`, {
         autoHideDuration: 20_000,
-        action: (
-          <Button color="inherit" onClick={() => setDropped({ ...left, file: undefined })}>
-            Bring it back
-          </Button>
-        ),
+        action: offered('Bring it back', () => setDropped({ ...left, file: undefined })),
       })
   }
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({

@@ -37,7 +37,7 @@ const mixed = (a: Rgb, b: Rgb, share: number): string => `rgb(${a.map((v, i) => 
 /** The card as it lies there: each cell as dark as it was read, or is forecast to be, with its reading to be typed. */
 export function CardGrid({ job, quantity, shown, onShow, onRead, onBest, onPaste }: Props) {
   const trial = trialOf(job)
-  const { across, down, cells, readings, leftOut, best } = trial
+  const { across, down, again, cells, readings, leftOut, best } = trial
   const { look, ...material } = materialTried(job)
   const { name, unit } = QUANTITY_WORDS[quantity]
   const toneAt = (cell: string): number => {
@@ -66,12 +66,17 @@ export function CardGrid({ job, quantity, shown, onShow, onRead, onBest, onPaste
         <Head key={value}>{trialValue(across.setting, value)}</Head>
       ))}
       {cellsOf(trial).map((cell) => {
-        const { column, row } = cells[cell]
+        const { column, row, again: grid = 0 } = cells[cell]
         const told = tellCell(trial, cell) ?? cell
         const tone = toneAt(cell)
         const isBest = cell === best
         return [
-          column === 0 && <Head key={`row-${row}`}>{down ? trialValue(down.setting, down.values[row]) : ''}</Head>,
+          again && column === 0 && row === 0 && (
+            <Words key={`grid-${grid}`} size="plain" weight="strong" style={{ gridColumn: '1 / -1' }}>
+              {TRIAL_WORDS[again.setting]} {trialValue(again.setting, again.values[grid])} {TRIAL_UNITS[again.setting]}
+            </Words>
+          ),
+          column === 0 && <Head key={`row-${grid}-${row}`}>{down ? trialValue(down.setting, down.values[row]) : ''}</Head>,
           <Cell
             key={cell}
             shown={cell === shown}
@@ -79,7 +84,7 @@ export function CardGrid({ job, quantity, shown, onShow, onRead, onBest, onPaste
             style={{ background: mixed(look.surface, look.burn, tone) }}
             onMouseEnter={() => onShow(cell)}
             onMouseLeave={() => onShow(undefined)}
-            data-testid={`cell-${row + 1}-${column + 1}`}
+            data-testid={`cell-${row + 1}-${column + 1}${grid > 0 ? `-${grid + 1}` : ''}`}
           >
             <Tooltip title={isBest ? `${told} came out best` : `${told} came out best?`}>
               <Best

@@ -22,6 +22,7 @@ import { Title } from '../../parts/Title.tsx'
 import { Quiet, Words } from '../../parts/words.tsx'
 import { useCatalogue } from '../bar/use-catalogue.ts'
 import { newId } from '../new-id.ts'
+import { offered } from '../offered.tsx'
 import { useDoing } from '../run/use-doing.ts'
 
 const today = (): string => new Date().toISOString().slice(0, 10)
@@ -101,11 +102,7 @@ export function KeepBest({ job }: { readonly job: JobDocument }) {
       enqueueSnackbar(`“${name}” is the recipe for ${material.name} on ${job.machine.name} now.`, {
         autoHideDuration: 12_000,
         ...(from && {
-          action: (
-            <Button color="inherit" onClick={() => void navigate(`/jobs/${from.job}/compose`)} data-testid="back-to-job">
-              Back to the job
-            </Button>
-          ),
+          action: offered('Back to the job', () => void navigate(`/jobs/${from.job}/compose`), 'back-to-job'),
         }),
       })
     })
