@@ -31,6 +31,7 @@ interface Told {
   saveMaterial: { readonly material: Material }
   addCurve: { readonly material: Material }
   materialHistory: { readonly changes: readonly CatalogueChange[] }
+  bringBefore: { readonly material: Material }
   saveRecipe: { readonly recipe: Recipe }
   importRules: { readonly rules: readonly ImportRule[] }
   saveImportRules: { readonly rules: readonly ImportRule[] }

@@ -87,6 +87,11 @@ export const ENDPOINTS = {
     summary: 'What was changed of a material and its recipes, the latest first',
     answer: list('changes', materials.catalogueChange),
   },
+  bringBefore: {
+    summary: 'Brings back how a material, or one of its recipes, was before a change; evidence stays',
+    body: materials.broughtBack,
+    answer: whole({ material: materialSchema }),
+  },
   bringRecipes: { summary: 'Recipes, new or in place of those with the same id', body: materials.recipesBrought },
   removeRecipe: { summary: 'Takes a recipe away' },
   saveRecipe: {

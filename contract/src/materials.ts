@@ -36,5 +36,20 @@ export interface CatalogueChange {
   readonly by: string
   readonly what: string
   readonly recipe: string | null
+  /** How it was before is kept: it can be brought back. */
+  readonly goesBack: boolean
 }
-export const catalogueChange = whole({ number: count, at: moment, by: text, what: text, recipe: id.allow(null) })
+export const catalogueChange = whole({
+  number: count,
+  at: moment,
+  by: text,
+  what: text,
+  recipe: id.allow(null),
+  goesBack: Joi.boolean().required(),
+})
+
+/** The change before which something is brought back. */
+export interface BroughtBack {
+  readonly number: number
+}
+export const broughtBack = whole({ number: count })

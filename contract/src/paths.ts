@@ -43,6 +43,7 @@ export const PATHS = paths({
   removeMaterial: { method: 'DELETE', path: '/materials/:id' },
   addCurve: { method: 'POST', path: '/materials/:id/curves', holds: { material: 'thing' } },
   materialHistory: { method: 'GET', path: '/materials/:id/history', holds: { changes: 'list' } },
+  bringBefore: { method: 'POST', path: '/materials/:id/before', holds: { material: 'thing' } },
   bringRecipes: { method: 'POST', path: '/recipes' },
   removeRecipe: { method: 'DELETE', path: '/recipes/:id' },
   saveRecipe: { method: 'PUT', path: '/recipes/:id', holds: { recipe: 'thing' } },

@@ -76,6 +76,41 @@ describe('the catalogue', () => {
     expect((await history('lid-two')).map(({ what }) => what)).toEqual(['taken out of the shop', 'changed', 'put into the shop'])
   })
 
+  it('brings back how something was before a change: a material, a recipe with what was found since, and what was taken out', async () => {
+    const made = { ...(await lid()), id: 'lid-three', name: 'Third lid', recipes: [] }
+    const put = (name: string, base: number | null) =>
+      shop.ask
+        .put('/api/materials/lid-three')
+        .send({ material: { ...made, name }, base })
+        .expect(200)
+    const latest = async () => (await history('lid-three'))[0]
+    const back = async (number: number, code = 200) =>
+      (await shop.ask.post('/api/materials/lid-three/before').send({ number }).expect(code)).body
+    await put('Third lid', null)
+    expect(await latest()).toMatchObject({ goesBack: false })
+    expect((await back((await latest()).number, 409)).message).toContain('nothing before')
+    await put('Renamed', 1)
+    const renamed = await latest()
+    expect((await back(renamed.number)).material).toMatchObject({ name: 'Third lid', version: 3 })
+    // That is a change of its own.
+    expect((await back((await latest()).number)).material).toMatchObject({ name: 'Renamed', version: 4 })
+    const own = { ...recipe, id: 'third-area' }
+    await bring({ material: 'lid-three', recipe: own }).expect(204)
+    const [first] = own.evidence
+    await shop.ask
+      .put('/api/recipes/third-area')
+      .send({ ...own, power: 0.5, evidence: [first, { ...first, date: '2026-11-24' }] })
+      .expect(200)
+    const { material } = await back((await latest()).number)
+    expect(material.recipes[0].power).toBe(0.3)
+    expect(material.recipes[0].evidence).toHaveLength(2)
+    await shop.ask.delete('/api/materials/lid-three').expect(204)
+    const again = (await back((await latest()).number)).material
+    expect(again).toMatchObject({ name: 'Renamed', recipes: [{ id: 'third-area', power: 0.3 }] })
+    await back(1, 404)
+    await shop.ask.delete('/api/materials/lid-three').expect(204)
+  })
+
   it('takes recipes that are new, adds evidence to those that are there, and keeps what was', async () => {
     await bring({ material: LID, recipe }).expect(204)
     expect((await lid()).recipes).toEqual([recipe])

@@ -49,9 +49,9 @@ export const saveMaterial = (material: Material, base: number | null, by: string
       throw new Refusal(409, 'changed-since', `“${name}” was changed by somebody else meanwhile: look at it again.`)
     const kept = { ...material, version: (row?.version ?? 0) + 1, recipes: [] }
     const document = JSON.stringify(kept)
+    await note(transaction, { materialId: id, by, what: row ? 'changed' : 'put into the shop', before: row?.document ?? null })
     if (row) await row.update({ version: kept.version, document }, { transaction })
     else await MaterialRow.create({ id, version: kept.version, document }, { transaction })
-    await note(transaction, { materialId: id, by, what: row ? 'changed' : 'put into the shop', before: row?.document ?? null })
     return whole(id, transaction)
   })
 
@@ -134,6 +134,43 @@ export const bringRecipes = (
       })
     }
   })
+
+/**
+ * Brings back how something was before a change: a material's own facts, one of its recipes, or all of what was taken out. What was
+ * found about a recipe since stays with it; this is a change of its own, which can be taken back the same way. @throws Refusal
+ */
+export const bringBefore = (id: string, number: number, by: string): Promise<Material> =>
+  inTurn(async (transaction) => {
+    const change = await CatalogueChangeRow.findOne({ where: { materialId: id, number }, transaction })
+    if (!change) throw new Refusal(404, 'no-change', 'This change is not written down here.')
+    if (change.before === null) throw new Refusal(409, 'nothing-before', 'There was nothing before this change.')
+    const row = await MaterialRow.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE })
+    const what = (name: string): string => `“${name}” as it was before “${change.what}”`
+    if (change.recipeId === null) {
+      const { recipes, ...before } = bringUpMaterial(JSON.parse(change.before)) as Material
+      const version = Math.max(row?.version ?? 0, before.version) + 1
+      await note(transaction, { materialId: id, by, what: what(before.name), before: row?.document ?? null })
+      const document = JSON.stringify({ ...before, version, recipes: [] })
+      if (row) await row.update({ version, document }, { transaction })
+      else await MaterialRow.create({ id, version, document }, { transaction })
+      if (!row) for (const each of recipes) await putRecipe(transaction, id, each)
+    } else {
+      if (!row) throw gone()
+      const before = bringUpRecipe(JSON.parse(change.before)) as Recipe
+      const now = await RecipeRow.findByPk(before.id, { transaction, lock: transaction.LOCK.UPDATE })
+      await note(transaction, { materialId: id, recipeId: before.id, by, what: what(before.name), before: now?.document ?? null })
+      await putRecipe(transaction, id, before)
+    }
+    return whole(id, transaction)
+  })
+
+/** A recipe in its place, with what was found about it meanwhile. */
+async function putRecipe(transaction: Transaction, materialId: string, recipe: Recipe): Promise<void> {
+  const row = await RecipeRow.findByPk(recipe.id, { transaction, lock: transaction.LOCK.UPDATE })
+  const all = row ? { ...recipe, evidence: withEvidence(recipe.evidence, readRecipe(row).evidence) } : recipe
+  if (row) await row.update({ document: JSON.stringify(all) }, { transaction })
+  else await RecipeRow.create({ id: recipe.id, materialId, document: JSON.stringify(all) }, { transaction })
+}
 
 /** Takes a recipe away. @throws Refusal */
 export const removeRecipe = (id: string, by: string): Promise<void> =>

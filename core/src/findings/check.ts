@@ -5,6 +5,7 @@ import { beyondMachine } from './beyond-machine.ts'
 import { burnedTwice } from './burned-twice.ts'
 import { cutFirst } from './cut-first.ts'
 import { cutThroughEngraving } from './cut-through-engraving.ts'
+import { departed } from './departed.ts'
 import { differ } from './differ.ts'
 import { fallsOut } from './falls-out.ts'
 import type { Finding, Found, Severity } from './finding.ts'
@@ -77,6 +78,7 @@ const CHECKS: readonly ((job: JobDocument, supply: Supply) => Found[])[] = [
   keptSettings,
   kerfMeasured,
   unproven,
+  departed,
   oldCurve,
   differ,
   unprepared,

@@ -5,19 +5,7 @@ import { isTried } from '../job/document/trial.ts'
 import { processOf } from '../process/table.ts'
 import { poseBounds } from '../space/pose.ts'
 import type { Found } from './finding.ts'
-
-const percent = (share: number): string => `${Number((100 * share).toFixed(1))} %`
-const plain = (value: number): string => String(Number(value.toFixed(3)))
-
-/** What is compared, and how it is told. */
-const VALUES = [
-  ['power', 'power', percent],
-  ['speedMmS', 'speed in mm/s', plain],
-  ['passes', 'passes', plain],
-  ['kerfMm', 'kerf in mm', plain],
-] as const satisfies readonly (readonly [string, string, (value: number) => string])[]
-
-type Values = Partial<Record<(typeof VALUES)[number][0], number>>
+import { TOLD_SETTINGS, type ToldSettings } from './told-settings.ts'
 
 /**
  * Cuts, or lines, on the same material that are set otherwise than the first of them: one of them may not come out as the others do. A
@@ -39,11 +27,11 @@ export function differ(job: JobDocument): Found[] {
     }
     const other = job.operations[first]
     if (isSameArtwork(operation, other)) return []
-    const changed = VALUES.filter(([name]) => (operation as Values)[name] !== (other as Values)[name])
+    const changed = TOLD_SETTINGS.filter(([name]) => (operation as ToldSettings)[name] !== (other as ToldSettings)[name])
     if (changed.length === 0) return []
     const { x0, x1, y0 } = poseBounds(piece.placement, piece.placement)
     const told = changed.map(
-      ([name, word, tell]) => `${word} ${tell((operation as Values)[name]!)}, not ${tell((other as Values)[name]!)}`,
+      ([name, word, tell]) => `${word} ${tell((operation as ToldSettings)[name]!)}, not ${tell((other as ToldSettings)[name]!)}`,
     )
     return [
       {
@@ -57,7 +45,7 @@ export function differ(job: JobDocument): Found[] {
         fixes: [
           {
             label: `As ${burnOrder(job).indexOf(first) + 1}`,
-            patches: changed.map(([name]) => ({ path: ['operations', id, name], value: (other as Values)[name]! })),
+            patches: changed.map(([name]) => ({ path: ['operations', id, name], value: (other as ToldSettings)[name]! })),
           },
         ],
       },

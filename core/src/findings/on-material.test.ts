@@ -35,6 +35,28 @@ describe('a material that must never be lasered', () => {
   })
 })
 
+describe('a recipe that is proven', () => {
+  const { power, recipe } = job.operations[cut]
+  it('says nothing more of what left it: told, with the way back', () => {
+    expect(found(job, 'departed')).toEqual([])
+    const [note] = found(withOperation(job, cut, { power: power * 0.8, air: !job.operations[cut].air }), 'departed')
+    expect(note).toMatchObject({ severity: 'note', operation: cut })
+    expect(note.message).toMatch(/which is proven: power 54\.4 %, not 68 %; air off\.$/)
+    const [{ label, patches }] = note.fixes
+    expect(label).toBe('Back to the recipe')
+    expect(patches).toEqual([
+      { path: ['operations', cut, 'power'], value: power },
+      { path: ['operations', cut, 'air'], value: true },
+    ])
+  })
+
+  it('that nobody has proven may be left without a word', () => {
+    const recipes = materialOf(job).recipes.map((one) => (one.id === recipe ? { ...one, evidence: [] } : one))
+    const left = withOperation(withMaterial({ recipes }), cut, { power: power * 0.8 })
+    expect(found(left, 'departed')).toEqual([])
+  })
+})
+
 describe('more dose than a material stands', () => {
   const material = materialOf(job)
   const coated: Material['layers'] = [

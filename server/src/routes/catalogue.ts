@@ -1,9 +1,11 @@
-import type { CurveAdded, MaterialSaved, RecipesBrought } from '@neotaxis/contract'
+import type { BroughtBack, CurveAdded, MaterialSaved, RecipesBrought } from '@neotaxis/contract'
 import { bringUpMachine, type Machine, type Material, type Recipe } from '@neotaxis/core'
 import express, { Router } from 'express'
+import { literal } from 'sequelize'
 import { identityOf } from '../access/identity.ts'
 import {
   addCurve,
+  bringBefore,
   bringRecipes,
   readMaterial,
   readRecipe,
@@ -58,16 +60,22 @@ export function catalogueRoutes(): Router {
       where: { materialId: idIn(request) },
       order: [['number', 'DESC']],
       limit: 200,
-      attributes: { exclude: ['before'] },
+      // What was before may be long: here only whether it is there.
+      attributes: { exclude: ['before'], include: [[literal('`before` IS NOT NULL'), 'goesBack']] },
     })
-    const changes = rows.map(({ number, at, by: who, what, recipeId }) => ({
-      number,
-      at: new Date(at).toISOString(),
-      by: who,
-      what,
-      recipe: recipeId,
+    const changes = rows.map((row) => ({
+      number: row.number,
+      at: new Date(row.at).toISOString(),
+      by: row.by,
+      what: row.what,
+      recipe: row.recipeId,
+      goesBack: Boolean(row.get('goesBack')),
     }))
     response.json({ changes })
+  })
+  on(routes, 'bringBefore', json, async (request, response) => {
+    const { number } = bodyOf('bringBefore', request) as BroughtBack
+    response.json({ material: await bringBefore(idIn(request), number, by(request)) })
   })
   on(routes, 'bringRecipes', json, async (request, response) => {
     const { recipes } = bodyOf('bringRecipes', request) as RecipesBrought

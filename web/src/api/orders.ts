@@ -79,6 +79,7 @@ export const shopOrders = {
   saveMaterial: (material: Material, base: number | null) =>
     order('saveMaterial', { ...of(material.id), body: { material, base } }, 'Materials'),
   removeMaterial: (id: string) => order('removeMaterial', of(id), 'Materials'),
+  bringBefore: (material: string, number: number) => order('bringBefore', { ...of(material), body: { number } }, 'Materials'),
   addCurve: (material: string, curve: MeasuredCurve, layer = 0) =>
     order('addCurve', { ...of(material), body: { curve, layer } }, 'Materials'),
 }
