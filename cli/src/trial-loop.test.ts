@@ -6,6 +6,7 @@ import {
   BED_BOARD,
   boardDots,
   boardSpots,
+  burnTone,
   calibrated,
   cardView,
   cellsOf,
@@ -178,7 +179,7 @@ describe('a card read from a photo', () => {
             expected[Math.floor((y - view.y) * 4) * view.widthPx + Math.floor((x - view.x) * 4)] = 255
       }
       const light = lightOf({ ...view, rgba: rectified(await photo(), known, view, material.thicknessMm) })
-      const read = tonesOfCard(made.job, light.samples, expected, view)
+      const { tones: read, contrast } = tonesOfCard(made.job, light.samples, expected, view)
       const really = gauged(made.job, piece, 'tone')
       const off = cellsOf(made.job.trial!).map((cell) => Math.abs(read.get(cell)! - really.trial!.readings![cell].tone![0]))
       expect(off).toHaveLength(25)
@@ -186,13 +187,26 @@ describe('a card read from a photo', () => {
       expect(readingTroubles(really, 'tone')).toEqual([])
       expect(Math.max(...off)).toBeLessThan(0.03)
       // A material that turns lighter where it is burned is read as well.
-      const lighter = tonesOfCard(
+      const { tones: lighter } = tonesOfCard(
         made.job,
         Array.from(light.samples, (v) => 400 - v),
         expected,
         view,
       )
       for (const cell of cellsOf(made.job.trial!)) expect(Math.abs(lighter.get(cell)! - read.get(cell)!)).toBeLessThan(0.08)
+      // What a run burned on the same material later is told by the contrast that the card had: here one of its own cells.
+      const inside = new Uint8Array(expected.length).fill(1)
+      for (const cell of ['cell-2-3', 'cell-4-5', 'cell-5-1']) {
+        const { xMm, yMm, widthMm, heightMm } = made.job.placements[cell]
+        const own = expected.map((v, i) => {
+          const [x, y] = [view.x + ((i % view.widthPx) + 0.5) / 4, view.y + (Math.floor(i / view.widthPx) + 0.5) / 4]
+          const [u, w] = [x - pose.xMm - xMm, y - pose.yMm - yMm]
+          return u > 1 && w > 1 && u < widthMm - 1 && w < heightMm - 1 ? v : 0
+        })
+        const maps = { light: light.samples, own, all: expected, inside }
+        const { seen } = burnTone(maps, view.widthPx, view.heightPx, 0.25, contrast, { dxMm: 0, dyMm: 0 })!
+        expect(Math.abs(seen - really.trial!.readings![cell].tone![0]), cell).toBeLessThan(0.04)
+      }
       // With nothing there it says so.
       await atPanel(panel, { do: 'lift' })
       const empty = lightOf({ ...view, rgba: rectified(await photo(), known, view, material.thicknessMm) })

@@ -21,6 +21,8 @@ export interface MeasuredCurve {
     readonly lens?: string
     readonly speedMmS?: number
     readonly intervalMm?: number
+    /** How much darker than untouched what is fully dark was in a photo of it, −1 to 1: photos are read by it. */
+    readonly contrast?: number
     /** ISO date. */
     readonly date: string
   }

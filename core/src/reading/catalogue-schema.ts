@@ -83,6 +83,7 @@ export const curveSchema = Joi.object({
     lens: id.optional(),
     speedMmS: Joi.number().greater(0).max(20_000).optional(),
     intervalMm: Joi.number().greater(0).max(10).optional(),
+    contrast: Joi.number().min(-1000).max(1).optional(),
     date: day.required(),
   }).required(),
 })

@@ -276,6 +276,7 @@ const trialSchema = Joi.object({
   leftOut: cellIds.optional(),
   best: id.optional(),
   full: id.optional(),
+  contrast: Joi.number().min(-1000).max(1).optional(),
   across: trialAxis.required(),
   down: trialAxis.optional(),
   again: trialAxis.optional(),

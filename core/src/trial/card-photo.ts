@@ -43,14 +43,15 @@ function middle(values: number[]): number {
  * burned fully dark has against its own. So neither lamps nor the colour of the material count.
  * @param light of the photo, rectified onto the card's face as `view` says; any scale
  * @param expected how dark the forecast is there, any scale: where the card lies in the photo is found by it
- * @returns tones 0–1 by cell @throws RangeError with a sentence where the card is not seen
+ * @returns tones 0–1 by cell, and how much darker than what is untouched the dark square is, a share @throws RangeError with a sentence
+ * where the card is not seen
  */
 export function tonesOfCard(
   job: JobDocument,
   light: ArrayLike<number>,
   expected: ArrayLike<number>,
   view: BedView,
-): ReadonlyMap<string, number> {
+): { readonly tones: ReadonlyMap<string, number>; readonly contrast: number } {
   const trial = trialOf(job)
   if (trial.full === undefined || !job.placements[trial.full])
     throw new RangeError('This card has no square that is fully dark: tones cannot be told by a photo of it.')
@@ -93,10 +94,11 @@ export function tonesOfCard(
       'The dark square of the card can hardly be told from the material in this photo: more light, or measure it by hand.',
     )
   const place = (cell: string): string => job.operations[cell].at?.[0] ?? cell
-  return new Map(
+  const tones = new Map(
     cellsOf(trial).map((cell) => {
       const { light: own, around } = patch(place(cell))
       return [cell, Number(Math.min(1, Math.max(0, (1 - own / around) / whole)).toFixed(3))]
     }),
   )
+  return { tones, contrast: Number(whole.toFixed(4)) }
 }

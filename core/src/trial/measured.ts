@@ -117,7 +117,7 @@ export function curveOfTrial(job: JobDocument, quantity: TrialQuantity, id: stri
   // Nothing is fitted through what cannot be.
   const [wrong] = impossible(job, quantity)
   if (wrong) throw new RangeError(wrong.message)
-  const { down } = trialOf(job)
+  const { down, contrast } = trialOf(job)
   const speedMmS = shared(job, 'speedMmS')
   const intervalMm = shared(job, 'intervalMm')
   return {
@@ -131,6 +131,7 @@ export function curveOfTrial(job: JobDocument, quantity: TrialQuantity, id: stri
       lens: fittedLens(job.machine).id,
       ...(speedMmS === undefined ? {} : { speedMmS }),
       ...(intervalMm === undefined ? {} : { intervalMm }),
+      ...(quantity === 'tone' && contrast !== undefined && { contrast }),
       date,
     },
   }

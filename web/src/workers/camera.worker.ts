@@ -1,6 +1,8 @@
 import {
   type BedView,
+  type BurnTone,
   boardSpots,
+  burnTone,
   type Calibration,
   type Camera,
   calibrated,
@@ -71,6 +73,19 @@ const nearThere = (): Photo => {
   return near
 }
 
+/** An operation whose tone is looked for: how dark it is forecast to be, and the contrast of its material in photos. */
+export interface ToneAsked {
+  readonly own: Uint8Array
+  readonly contrast: number
+}
+
+/** A burn in a photo: where it lies, and how dark what was asked for came out. */
+interface BurnSeen {
+  readonly rgba: Uint8ClampedArray
+  readonly error: PlacementError | undefined
+  readonly tones: readonly (BurnTone | undefined)[]
+}
+
 type Point = readonly [number, number]
 
 const cameraWorker = {
@@ -118,12 +133,17 @@ const cameraWorker = {
     heightMm: number,
     expected: Uint8Array,
     inside: Uint8Array,
-  ): Promise<{ readonly rgba: Uint8ClampedArray; readonly error: PlacementError | undefined }> {
+    tones: readonly ToneAsked[],
+  ): Promise<BurnSeen> {
     const rgba = rectified(await decoded(jpeg), camera, view, heightMm)
     const { widthPx, heightPx, pxPerMm } = view
     const { samples } = lightOf({ widthPx, heightPx, rgba })
     const error = placementError(samples, expected, widthPx, heightPx, 1 / pxPerMm, FARTHEST_MM, inside)
-    return transfer({ rgba, error }, [rgba.buffer])
+    const seen = tones.map(
+      ({ own, contrast }) =>
+        error && burnTone({ light: samples, own, all: expected, inside }, widthPx, heightPx, 1 / pxPerMm, contrast, error),
+    )
+    return transfer({ rgba, error, tones: seen }, [rgba.buffer])
   },
   /** How light a part of the bed is in another photo. */
   async lightIn(jpeg: Blob, camera: Camera, view: BedView, heightMm: number): Promise<ReturnType<typeof lightOf>['samples']> {

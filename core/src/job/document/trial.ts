@@ -45,6 +45,8 @@ export interface Trial extends TrialAxes {
   readonly cells: Readonly<Record<string, TrialPlace>>
   /** A square that is burned as dark as the material turns, to compare tones with: its operation. */
   readonly full?: string
+  /** How much darker than what is untouched that square was in the photo that was read, −1 to 1. */
+  readonly contrast?: number
   /** What was measured on them, by their operations. */
   readonly readings?: Readonly<Record<string, CellReadings>>
   /** Cells whose readings do not count. */

@@ -1,9 +1,10 @@
-import { Box, Typography } from '@mui/material'
+import { Box, Link, Typography } from '@mui/material'
 import type { RunFull } from '@neotaxis/contract'
 import { addressOf } from '@neotaxis/contract/paths'
 import {
   type BedView,
   type Bounds,
+  burnOrder,
   coverage,
   faceSize,
   type JobDocument,
@@ -12,9 +13,12 @@ import {
   mappedRings,
   materialOf,
   offset,
+  operationMaterial,
   outlineOfFace,
   poseBounds,
   poseMap,
+  readingsOf,
+  tellBurned,
 } from '@neotaxis/core'
 import { useCallback } from 'react'
 import { call } from '../../api/call.ts'
@@ -22,6 +26,7 @@ import { useAnswer } from '../../api/use-answer.ts'
 import { Row } from '../../parts/Row.tsx'
 import { Title } from '../../parts/Title.tsx'
 import { Words } from '../../parts/words.tsx'
+import { pageOf } from '../../processes/table.ts'
 import { useSelector } from '../../store/hooks.ts'
 import { darkOnBed } from '../../workers/engine.ts'
 import { lengthIn } from '../field/measures.ts'
@@ -68,7 +73,13 @@ function forecastPicture(job: JobDocument, dark: Uint8Array): Uint8ClampedArray 
 }
 
 /** The bed after a run beside its forecast, at the same scale, and how far from it the burn lies. */
-export function PhotoAfter({ run }: { readonly run: RunFull }) {
+export function PhotoAfter({
+  run,
+  onTone,
+}: {
+  readonly run: RunFull
+  readonly onTone: (operation: string, tone: number) => void
+}) {
   const as = lengthIn(
     useSelector((state) => state.view.lengthUnit),
     2,
@@ -84,15 +95,29 @@ export function PhotoAfter({ run }: { readonly run: RunFull }) {
     const jpeg = await (await call(addressOf('runPhoto', { id }))).blob()
     const view = { x: x0, y: y0, pxPerMm: 1 / cellMm, widthPx: columns, heightPx: rows }
     const { camera } = photographed.calibration
-    const { rgba, error } = await cameraWork().burnIn(
+    const read = burnOrder(job).flatMap((operation) => {
+      const { contrast } = readingsOf(operationMaterial(job, job.operations[operation]), 'tone', job.machine.id)?.conditions ?? {}
+      return pageOf(job.operations[operation]).hasTone ? [{ operation, contrast }] : []
+    })
+    const known = read.filter((each): each is { operation: string; contrast: number } => each.contrast !== undefined)
+    const asked = await Promise.all(
+      known.map(async ({ operation, contrast }) => ({
+        contrast,
+        own: await darkOnBed(jobForRun(job, { only: [operation] }), { x: x0, y: y0, columns, rows, cellMm }),
+      })),
+    )
+    const { rgba, error, tones } = await cameraWork().burnIn(
       jpeg,
       camera,
       view,
       mainPiece(job).thicknessMm,
       dark,
       withinPieces(job, view),
+      asked,
     )
-    return { rgba, error, columns, rows, forecast: forecastPicture(job, dark) }
+    const seen = known.flatMap(({ operation }, i) => (tones[i] ? [{ operation, ...tones[i] }] : []))
+    const forecast = forecastPicture(job, dark)
+    return { rgba, error, columns, rows, forecast, job, seen, untold: read.length > known.length }
   }, [id, photographed, document, scope, parentId])
   const { value: found, error } = useAnswer(photographed ? compare : undefined)
   if (!photographed) return null
@@ -113,6 +138,29 @@ export function PhotoAfter({ run }: { readonly run: RunFull }) {
           ? `The burn lies ${as.show(off)} ${as.unit} from where it was forecast: ${as.show(Math.abs(found.error.dxMm))} ${as.unit} ${found.error.dxMm < 0 ? 'left' : 'right'}, ${as.show(Math.abs(found.error.dyMm))} ${as.unit} ${found.error.dyMm < 0 ? 'to the rear' : 'to the front'}.`
           : 'The burn cannot be told from the material in this photo: how far it lies from its forecast is not known.'}
       </Words>
+      {found.seen.map(({ operation, seen, forecast }) => (
+        <Row key={operation} gap="snug" top="tight">
+          <Words data-testid={`seen-tone-${operation}`}>
+            “{tellBurned(found.job, found.job.operations[operation])}” came out {Math.round(100 * seen)} % dark; forecast{' '}
+            {Math.round(100 * forecast)} %.
+          </Words>
+          {run.looks[operation]?.tone === undefined && (
+            <Link
+              component="button"
+              onClick={() => onTone(operation, Number(seen.toFixed(3)))}
+              data-testid={`write-tone-${operation}`}
+            >
+              Write it down
+            </Link>
+          )}
+        </Row>
+      ))}
+      {found.untold && (
+        <Words size="small" tone="quiet" top="tight">
+          How dark it came out is told by photos once a card of trials of this material was read from one, and its tone curve
+          kept.
+        </Words>
+      )}
     </Box>
   )
 }

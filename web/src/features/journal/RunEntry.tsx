@@ -132,7 +132,7 @@ export function RunEntry({ id, onChanged }: { readonly id: string; readonly onCh
         <img src={`/api/assets/${run.photo}`} alt="The piece after the run" style={{ width: '100%', borderRadius: EDGE.card }} />
       )}
       <BurnCard run={run} />
-      <PhotoAfter run={run} />
+      <PhotoAfter run={run} onTone={(op, tone) => look(op, { tone })} />
       {run.events.length > 0 && <Happened events={run.events} />}
     </Card>
   )

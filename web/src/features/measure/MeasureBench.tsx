@@ -109,9 +109,12 @@ export function MeasureBench({ job }: { readonly job: JobDocument }) {
         />
         <ReadPhoto
           job={job}
-          onTones={(tones) => {
+          onTones={({ tones, contrast }) => {
             edit('tones from a photo', (base) =>
-              [...tones].reduce((sum, [cell, tone]) => withReadings(sum, cell, { tone: [tone] }), base),
+              [...tones].reduce<JobDocument>((sum, [cell, tone]) => withReadings(sum, cell, { tone: [tone] }), {
+                ...base,
+                trial: { ...trialOf(base), contrast },
+              }),
             )
             setChosen('tone')
           }}

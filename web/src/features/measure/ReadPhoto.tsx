@@ -11,7 +11,7 @@ import { useDoing } from '../run/use-doing.ts'
 
 interface Props {
   readonly job: JobDocument
-  readonly onTones: (tones: ReadonlyMap<string, number>) => void
+  readonly onTones: (read: ReturnType<typeof tonesOfCard>) => void
 }
 
 const PX_PER_MM = 4

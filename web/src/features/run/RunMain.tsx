@@ -232,7 +232,9 @@ export function RunMain({ id, job, desk }: Props) {
         )}
         {mine ? <Countdown job={job} desk={desk} run={mine} /> : <Connection desk={desk} onCheck={() => setChecking(true)} />}
         {over && ended && <BurnCard run={ended} />}
-        {over && ended && <PhotoAfter run={ended} />}
+        {over && ended && (
+          <PhotoAfter run={ended} onTone={(op, tone) => look(op, { ...(ended.looks[op] ?? { answer: 'yes' }), tone })} />
+        )}
         {!mine && (
           <ThisRun
             job={job}
