@@ -142,6 +142,7 @@ export const ENDPOINTS = {
   machineTimes: { summary: 'How long it really takes, learned from its runs', answer: machines.machineTimes },
   check: { summary: 'The first connection was gone through: the beam goes off when it should' },
   home: { summary: 'Drives it to its origin' },
+  getReady: { summary: 'Homes it where it must, and brings the lens to its height', body: machines.getReady },
   jog: { summary: 'Moves the head by so much', body: machines.jog },
   jogEnd: { summary: 'Ends a move of the head' },
   probe: {

@@ -129,6 +129,13 @@ export interface GoTo {
 }
 export const goTo = Joi.object<GoTo>({ x: mm, y: mm, z: mm, speedMmS })
 
+/** @property z where the lens is to stand, mm; absent: where it is */
+export interface GetReady {
+  readonly z?: number
+  readonly speedMmS: number
+}
+export const getReady = Joi.object<GetReady>({ z: mm, speedMmS })
+
 export interface FrameWish {
   readonly jobId: string
   readonly shape: FrameShape

@@ -81,6 +81,7 @@ export const PATHS = paths({
   machineTimes: { method: 'GET', path: '/machines/:id/times', holds: { learned: 'anything' } },
   check: { method: 'POST', path: '/machines/:id/check' },
   home: { method: 'POST', path: '/machines/:id/home' },
+  getReady: { method: 'POST', path: '/machines/:id/ready' },
   jog: { method: 'POST', path: '/machines/:id/jog' },
   jogEnd: { method: 'POST', path: '/machines/:id/jog-end' },
   probe: { method: 'POST', path: '/machines/:id/probe', holds: { thicknessMm: 'number' } },

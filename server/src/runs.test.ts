@@ -219,6 +219,30 @@ describe('a run', () => {
     expect(body.events.map((event: { phase: string }) => event.phase)).toContain('away')
   })
 
+  it('is made ready in one turn: homed where it must, the lens at its height; a stop on the way ends that, and nothing is ready', async () => {
+    const ready = (z: number) => ask.post('/api/machines/bench-60/ready').set(mara).send({ z, speedMmS: 8 })
+    pace.times = Infinity
+    machine.powerCycle()
+    await expect.poll(async () => (await live()).report?.state).toBe('alarm')
+    await ready(4).expect(204)
+    expect((await live()).report).toMatchObject({ state: 'idle', z: 4 })
+    // It knows its place: only the lens moves.
+    await ask.post('/api/machines/bench-60/go').set(mara).send({ x: 50, y: 40, speedMmS: 200 }).expect(204)
+    await ready(3).expect(204)
+    expect((await live()).report).toMatchObject({ x: 50, y: 40, z: 3 })
+    // Slowly down, and stopped.
+    pace.times = 1
+    const away = ready(30)
+    const answered = away.then((response) => response)
+    await expect.poll(async () => (await live()).state).toBe('homing')
+    await ask.post('/api/machines/bench-60/stop').set(mara).expect(204)
+    const refused = await answered
+    expect([refused.status, refused.body.code]).toEqual([409, 'not-ready'])
+    expect((await live()).report.z).toBeLessThan(29)
+    pace.times = 30
+    await ask.post('/api/machines/bench-60/go').set(mara).send({ z: 3, speedMmS: 300 }).expect(204)
+  })
+
   it('whose machine forgot it meanwhile is lost, and said to be', async () => {
     pace.times = 2
     const { id } = (await start().expect(201)).body

@@ -127,6 +127,7 @@ class Bench {
         this.start('Tobin')
       },
       () => this.order(() => desk.home(operator)),
+      () => this.order(() => desk.getReady(operator, below(12), 8)),
       () => this.order(() => desk.jog(operator, below(20) - 10, 5, 0, 80)),
       () => this.order(() => desk.frame(operator, async () => ({ ways: FRAME }), 80, 20, below(2) === 0)),
       () => this.order(() => desk.frame(operator, async () => ({ ways: FRAME }), 80, 20, true)),

@@ -307,6 +307,25 @@ export class Desk {
     })
   }
 
+  /**
+   * Homes it where it does not know its place, and brings the lens to a height: one turn, which a stop ends. mm, mm/s
+   * @throws Refusal where it was stopped on its way
+   */
+  async getReady(operator: string, z: number | undefined, speed: number): Promise<void> {
+    let ready = false
+    await this.byHand('home', operator, async (link) => {
+      const before = await link.rested()
+      if (this.state !== 'homing') return
+      if (before.state === 'alarm') await link.command('home', 60_000)
+      const now = await link.rested()
+      if (this.state !== 'homing') return
+      if (z !== undefined) await link.command(`jog 0 0 ${(z - now.z).toFixed(3)} ${speed}`)
+      const there = await link.rested()
+      ready = this.state === 'homing' && there.state === 'idle' && (z === undefined || Math.abs(there.z - z) <= THERE_MM)
+    })
+    if (!ready) throw new Refusal(409, 'not-ready', 'It was stopped on its way, or did not get there: nothing was started.')
+  }
+
   /** Touches what lies under the head. @returns how high that is over the bed, mm @throws Refusal */
   async probe(operator: string): Promise<number> {
     let height = 0

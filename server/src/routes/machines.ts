@@ -84,6 +84,11 @@ export function machineRoutes(desks: Desks, work: Work): Router {
     await desks.desk(idIn(request)).home(operatorOf(request))
     response.status(204).end()
   })
+  on(routes, 'getReady', async (request, response) => {
+    const { z, speedMmS } = bodyOf('getReady', request)
+    await desks.desk(idIn(request)).getReady(operatorOf(request), z, speedMmS)
+    response.status(204).end()
+  })
   on(routes, 'jog', async (request, response) => {
     const { dx, dy, dz, speedMmS } = bodyOf('jog', request)
     await desks.desk(idIn(request)).jog(operatorOf(request), dx, dy, dz, speedMmS)

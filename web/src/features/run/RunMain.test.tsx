@@ -88,19 +88,50 @@ const show = (desk: Partial<DeskLive> = {}) => shown(<RunMain id="j" job={job} d
 const press = (id: string) => fireEvent.click(screen.getByTestId(id))
 
 describe('before the start', () => {
-  it('ticks the routine together; focus and what the check asks need a press of their own', async () => {
+  it('ticks the routine together; what the check asks needs a press of its own; the focus is set by the start itself', async () => {
     show()
     expect(screen.getByTestId('preflight-count').textContent).toBe('Before this start, 0 of 10')
     expect(screen.getByTestId('start').textContent).toContain('go through the list first')
     press('preflight-all')
-    expect(screen.getByTestId('start').textContent).toContain('set the focus')
-    press('preflight-focus')
     expect(screen.getByTestId('start').textContent).toContain('answer what the check asks')
     expect((screen.getByTestId('start') as HTMLButtonElement).disabled).toBe(true)
     press('preflight-finding-edge')
     expect((screen.getByTestId('start') as HTMLButtonElement).disabled).toBe(false)
     // It is kept as meant for this version of the job.
     expect(store.getState().job.document!.meant).toEqual({ edge: finding.message })
+    expect(screen.getByTestId('start').textContent).toContain('sets its focus, then the beam goes on')
+    press('preflight-focus')
+    expect(screen.getByTestId('start').textContent).toBe('Startthe beam goes on')
+  })
+
+  it('homes and sets the focus before it starts; nothing is started where it was stopped on its way', async () => {
+    let answer: (made: undefined) => void = () => {}
+    asked = fakeServer({
+      'POST /machines/bench-60/ready': () => new Promise<undefined>((resolve) => (answer = resolve)),
+      'POST /machines/bench-60/stop': undefined,
+      'POST /machines/bench-60/runs': { id: 'r9' },
+    })
+    const posts = (path: string) => asked.filter((one) => one.path === `/machines/bench-60/${path}`)
+    show({ report: { ...restingDesk.report!, state: 'alarm' } })
+    press('preflight-all')
+    press('preflight-finding-edge')
+    store.dispatch(opened({ id: 'j', revision: 3, document: job, edits: [], unsent: [] }))
+    expect(screen.getByTestId('start').textContent).toContain('homes, sets its focus, then the beam goes on')
+    await act(async () => press('start'))
+    await waitFor(() => expect(posts('ready')).toHaveLength(1))
+    expect(posts('ready')[0].body).toEqual({ z: 3, speedMmS: 8 })
+    // Stopped from here, though the answer that it is ready comes after that.
+    await act(async () => {
+      fireEvent.keyDown(window, { key: 'Escape', shiftKey: true })
+      answer(undefined)
+    })
+    expect(await screen.findByText('It was stopped: nothing was started.')).toBeTruthy()
+    expect(posts('runs')).toHaveLength(0)
+    await act(async () => press('start'))
+    await waitFor(() => expect(posts('ready')).toHaveLength(2))
+    await act(async () => answer(undefined))
+    await waitFor(() => expect(posts('runs')).toHaveLength(1))
+    expect((posts('runs')[0].body as { answers: string[] }).answers).toContain('focus')
   })
 
   it('counts the focus as set only when the head got there', async () => {

@@ -45,6 +45,7 @@ import { ProofFirst } from './ProofFirst.tsx'
 import { RunButtons } from './RunButtons.tsx'
 import { RunStrip } from './RunStrip.tsx'
 import { RunWord } from './RunWord.tsx'
+import { whatFirst } from './readiness.ts'
 import { freshHand, hand as handAfter, knowsPlace, runScreen } from './run-screen.ts'
 import { SimulatedPanel } from './SimulatedPanel.tsx'
 import { ThisRun } from './ThisRun.tsx'
@@ -105,7 +106,16 @@ export function RunMain({ id, job, desk }: Props) {
   const items = setUp ?? preflight(running, mine ? findings : asked)
   const screen = runScreen({ ...facts, stops: stopsOf(asked), items, open: ended && openClosing(ended.closing) })
   const { others, isIdle } = screen
-  const orders = useRunOrders({ id, job, hand, say, mine, again: ended && (ended.parentId ?? ended.id), how })
+  const orders = useRunOrders({
+    id,
+    job,
+    hand,
+    say,
+    mine,
+    again: ended && (ended.parentId ?? ended.id),
+    how,
+    first: whatFirst({ desk, items, answers: hand.answers }),
+  })
   const burnedBefore = useMemo(
     () => (mine?.only && active ? blocks.filter((op) => !mine.only?.includes(op)) : []),
     [mine?.only, active, blocks],
@@ -121,7 +131,7 @@ export function RunMain({ id, job, desk }: Props) {
 
   useEffect(() => {
     const key = (event: KeyboardEvent): void => {
-      if (event.key === 'Escape' && event.shiftKey && isBusy(desk)) orders.press('stop')
+      if (event.key === 'Escape' && event.shiftKey && (isBusy(desk) || orders.isStarting())) orders.press('stop')
       if (event.key !== ' ' || !active || !mine || (event.target as Element).matches('button, input, textarea')) return
       event.preventDefault()
       orders.press(mine.phase === 'running' ? 'hold' : 'resume')

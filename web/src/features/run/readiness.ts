@@ -26,13 +26,30 @@ const CONDITIONS: readonly (readonly [missing: string, holds: (now: Readiness) =
   ['go through the list first', ({ items, answers }) => items.every(({ kind, id }) => kind !== 'routine' || answers.has(id))],
   [
     'set the focus, or say that it is set',
-    ({ items, answers }) => items.every(({ kind, id }) => kind !== 'focus' || answers.has(id)),
+    ({ items, answers }) => items.every((item) => item.kind !== 'focus' || setsItself(item) || answers.has(item.id)),
   ],
-  ['answer what the check asks', ({ items, answers }) => items.every(({ id }) => answers.has(id))],
-  ['home the machine first', ({ desk }) => desk.report?.state !== 'alarm'],
+  ['answer what the check asks', ({ items, answers }) => items.every((item) => setsItself(item) || answers.has(item.id))],
   ['close the lid first', ({ desk }) => desk.report?.lidOpen !== true],
-  ['the machine is busy', ({ desk }) => desk.state === 'idle' && desk.report?.state === 'idle'],
+  [
+    'the machine is busy',
+    ({ desk }) => desk.state === 'idle' && (desk.report?.state === 'idle' || desk.report?.state === 'alarm'),
+  ],
 ]
+
+/** What the machine does itself before it starts: it brings its lens to the focus. */
+const setsItself = ({ action }: PreflightItem): boolean => action === 'focus'
+
+/** What the machine does first when it is started, without its beam. */
+export const whatFirst = ({ desk, items, answers }: Pick<Readiness, 'desk' | 'items' | 'answers'>) => ({
+  homes: desk.report?.state === 'alarm',
+  focuses: items.some((item) => setsItself(item) && !answers.has(item.id)),
+})
+
+/** The same in words; empty where nothing is left to do. */
+export function doesFirst(now: Pick<Readiness, 'desk' | 'items' | 'answers'>): string {
+  const { homes, focuses } = whatFirst(now)
+  return [...(homes ? ['homes'] : []), ...(focuses ? ['sets its focus'] : [])].join(', ')
+}
 
 /** What is missing before a run can start; empty where nothing is. */
 export const missingBeforeStart = (now: Readiness): string => CONDITIONS.find(([, holds]) => !holds(now))?.[0] ?? ''

@@ -2,7 +2,7 @@
 import type { DeskLive, DeskState, RunLive } from '@neotaxis/contract'
 import type { PreflightItem, RunChange, RunScope } from '@neotaxis/core'
 import { isBusy, isLinked } from '../live/desk-words.ts'
-import { missingBeforeStart } from './readiness.ts'
+import { doesFirst, missingBeforeStart } from './readiness.ts'
 
 /** Phases after which nothing more happens. */
 const ENDED = ['done', 'stopped', 'refused', 'lost']
@@ -183,11 +183,14 @@ function whenItIsOver({ hand: { again, isSure }, open, blocks }: RunFacts): RunB
   return [runAgain, isSure ? button('finish', 'Finish all the same', details, kind) : button('sure', 'Finish', details, kind)]
 }
 
-function beforeIt({ frame, hand: { chosen } }: RunFacts, missing: string, isIdle: boolean): RunButton[] {
+function beforeIt(facts: RunFacts, missing: string, isIdle: boolean): RunButton[] {
+  const { frame, hand: said, desk, items } = facts
+  const { chosen } = said
+  const first = doesFirst({ desk, items, answers: said.answers })
   const rounds = frame.loop ? 'again and again' : 'once'
   return [
     button('frame', 'Frame', `${frame.power > 0 ? 'weak beam' : 'dark'}, ${rounds}`, 'plain', !isIdle || chosen.length === 0),
-    button('start', 'Start', missing || 'the beam goes on', 'main', missing !== ''),
+    button('start', 'Start', missing || (first ? `${first}, then the beam goes on` : 'the beam goes on'), 'main', missing !== ''),
     button('arm', 'Arm', 'start with the button there', 'plain', missing !== ''),
   ]
 }

@@ -1,5 +1,6 @@
 import type { RunLive } from '@neotaxis/contract'
 import { burnOrder, chartOf, focusMm, type JobDocument, mapped } from '@neotaxis/core'
+import { useRef } from 'react'
 import { machineOrders, runOrders } from '../../api/orders.ts'
 import { store } from '../../store/store.ts'
 import { settled } from '../bar/save-files.ts'
@@ -19,19 +20,35 @@ interface Options {
   /** The run that what runs again belongs to. */
   readonly again: string | undefined
   readonly how: FrameHow
+  /** What the machine does before it starts, without its beam. */
+  readonly first: { readonly homes: boolean; readonly focuses: boolean }
 }
 
 /** What the run screen has done, by the button that was pressed; what goes wrong is told in a sentence. */
-export function useRunOrders({ id, job, hand, say, mine, again, how }: Options) {
+export function useRunOrders({ id, job, hand, say, mine, again, how, first }: Options) {
   const doing = useDoing()
   const machine = job.machine.id
   const { pieces, zone } = hand.part
   const where = { ...(pieces && { pieces }), ...(zone && { zone }) }
   const only = hand.chosen.length < burnOrder(job).length ? { only: hand.chosen } : {}
 
+  // A start that homes and focuses first: Stop ends it at any moment, also between its orders.
+  const underWay = useRef<{ stopped: boolean } | null>(null)
+  const getReady = async (): Promise<void> => {
+    const now = { stopped: false }
+    underWay.current = now
+    try {
+      await machineOrders.getReady(machine, { ...(first.focuses && { z: focusMm(job) }), speedMmS: 8 })
+      if (now.stopped) throw new Error('It was stopped: nothing was started.')
+    } finally {
+      underWay.current = null
+    }
+    if (first.focuses) say({ type: 'answered', item: 'focus', yes: true })
+  }
   const start = (armed: boolean): void =>
     void doing(async () => {
       await settled()
+      if (first.homes || first.focuses) await getReady()
       const { revision } = store.getState().job
       await machineOrders.start(machine, {
         jobId: id,
@@ -39,7 +56,7 @@ export function useRunOrders({ id, job, hand, say, mine, again, how }: Options) 
         ...only,
         ...hand.part,
         armed,
-        answers: [...hand.answers],
+        answers: [...hand.answers, ...(first.focuses ? ['focus'] : [])],
         parentId: null,
       })
       say({ type: 'started' })
@@ -59,7 +76,10 @@ export function useRunOrders({ id, job, hand, say, mine, again, how }: Options) 
       await runOrders.change(run.id, { closing: { [FINISHED]: true } })
       say({ type: 'finished', run: run.id })
     })
-  const stop = (): void => void doing(() => machineOrders.stop(machine))
+  const stop = (): void => {
+    if (underWay.current) underWay.current.stopped = true
+    void doing(() => machineOrders.stop(machine))
+  }
 
   const orders: Record<Pressed, () => void> = {
     frame: () => void doing(() => machineOrders.frame(machine, { ...how, jobId: id, ...only, ...where })),
@@ -87,6 +107,8 @@ export function useRunOrders({ id, job, hand, say, mine, again, how }: Options) 
         say({ type: 'part', part: { fromSeconds } })
       }),
     press: (does: Pressed): void => orders[does](),
+    /** Whether it is on its way to a start, also between two orders to the machine. */
+    isStarting: (): boolean => underWay.current !== null,
     /** Shows the place of the beam, or ends that. */
     pulse: (power: number, isOn: boolean): void => (isOn ? stop() : void doing(() => machineOrders.pulse(machine, power, 600))),
     /** Moves the head to a place of the face, mm. */
