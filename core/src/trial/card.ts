@@ -244,15 +244,23 @@ export function trialCard(spec: CardSpec, { workpiece, material, machine }: Sett
     lineShare: 1.6,
     align,
   })
-  const list = (axis: TrialAxis, align: TextSpec['align'], columns: number, pitchYMm = pitchY): TextSpec => ({
+  const list = (axis: TrialAxis, align: TextSpec['align'], columns: number): TextSpec => ({
     ...plain('{}', align),
-    series: { entries: axis.values.map((v) => trialValue(axis.setting, v)), columns, pitchXMm: pitchX, pitchYMm },
+    series: { entries: axis.values.map((v) => trialValue(axis.setting, v)), columns, pitchXMm: pitchX, pitchYMm: pitchY },
+  })
+  /** What each grid tries, over it. */
+  const grid = ({ setting, values }: TrialAxis): TextSpec => ({
+    ...plain('{}', 'left'),
+    series: {
+      entries: values.map((v) => `${TRIAL_WORDS[setting]} ${trialValue(setting, v)} ${TRIAL_UNITS[setting]}`),
+      columns: 1,
+      pitchXMm: pitchX,
+      pitchYMm: pitchGrid,
+    },
   })
   const words = (drawn: Drawn, x: number, y: number): JobDocument => drawnJob(drawn, 'score-lines', x, y)
   const told = ({ setting }: TrialAxis, way: string): string => `${TRIAL_WORDS[setting]} ${TRIAL_UNITS[setting]} ${way}`
-  const title = [told(across, 'across'), ...(down ? [told(down, 'down')] : []), ...(again ? [told(again, 'by grid')] : [])].join(
-    ', ',
-  )
+  const title = [told(across, 'across'), ...(down ? [told(down, 'down')] : [])].join(', ')
   const labels = [
     words(plain(title, 'left'), MARGIN_MM, MARGIN_MM + CAP_MM),
     words(list(across, 'middle', columns), left + cellWide / 2, top - 1.5),
@@ -262,7 +270,7 @@ export function trialCard(spec: CardSpec, { workpiece, material, machine }: Sett
         )
       : []),
     // The value of each grid over it, beside the corner; over the first that stands above its columns.
-    ...(again ? [words(list(again, 'left', 1, pitchGrid), left, top - GRID_VALUE_MM)] : []),
+    ...(again ? [words(grid(again), left, top - GRID_VALUE_MM)] : []),
   ]
   const job = labels.reduce((whole, label, i) => withArtwork(whole, label, `label${i + 1}`), squares)
   // What is written comes first: soot would lie over it.

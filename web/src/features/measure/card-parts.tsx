@@ -5,7 +5,7 @@ import { EDGE, SPACE, TYPE, WEIGHT } from '../../theme/tokens.ts'
 /** A card with its values over and beside its cells. */
 export const Grid = styled('div', { shouldForwardProp: isOfPage('columns') })<{ readonly columns: number }>(({ columns }) => ({
   display: 'grid',
-  gridTemplateColumns: `minmax(76px, auto) repeat(${columns}, minmax(54px, 92px))`,
+  gridTemplateColumns: `fit-content(150px) repeat(${columns}, minmax(54px, 92px))`,
   gap: SPACE.tight,
   alignItems: 'center',
   justifyContent: 'start',
