@@ -10,7 +10,7 @@ export default defineConfig({
   retries: 1,
   workers: 2,
   fullyParallel: false,
-  reporter: [['list'], ['json', { outputFile: process.env.E2E_REPORT ?? 'test-results/e2e.json' }]],
+  reporter: [['list'], ['./src/movements-table.ts'], ['json', { outputFile: process.env.E2E_REPORT ?? 'test-results/e2e.json' }]],
   outputDir: 'test-results/pages',
   use: {
     baseURL: process.env.NEOTAXIS_URL ?? 'http://127.0.0.1:4310',

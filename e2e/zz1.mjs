@@ -1,6 +1,7 @@
 import { open } from './zz-look.mjs'
+
 const { browser, page, shot, go, job } = await open()
-const names = (await (await page.request.get('http://127.0.0.1:4310/api/jobs')).json())
+const names = await (await page.request.get('http://127.0.0.1:4310/api/jobs')).json()
 console.log((names.jobs ?? names).map((j) => j.name).join(' | '))
 await go('/jobs')
 await shot('board')

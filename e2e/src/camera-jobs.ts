@@ -71,7 +71,7 @@ export function cameraJobs(): void {
     test.setTimeout(480_000)
     await calibratedHere(page)
     await lay(page, 'driftwood')
-    const hand = new Hand(page)
+    const hand = new Hand(page, 'W6')
     await page.goto('/jobs')
     await hand.drop('float.png', discPicture(240, 100).png)
     await page.getByTestId('proposal-engrave').waitFor({ timeout: 30_000 })
@@ -101,7 +101,7 @@ export function cameraJobs(): void {
     await expect(after).toBeVisible({ timeout: 180_000 })
     await expect.poll(async () => Number((await after.getAttribute('data-off')) || Number.NaN)).toBeLessThan(0.4)
     await finish(hand)
-    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+    hand.counted()
   })
 
   test('a shape is cut from the pane in the photo, as large as it goes there; a knocked camera, a dark photo and none are told', async ({
@@ -110,11 +110,11 @@ export function cameraJobs(): void {
     test.setTimeout(480_000)
     await calibratedHere(page)
     await lay(page, 'pane')
-    const hand = new Hand(page)
+    const hand = new Hand(page, 'O3')
     // The sheet that work is begun on today: acrylic.
     await page.goto('/jobs')
     await dropFile(page, 'ornament.png', ringOnNothing(240))
-    await page.getByLabel('Material').click({ timeout: 30_000 })
+    await page.getByRole('combobox', { name: 'Material' }).click({ timeout: 30_000 })
     await page
       .getByRole('option', { name: /acrylic/i })
       .first()
@@ -175,7 +175,7 @@ export function cameraJobs(): void {
       await expect(page.getByTestId('photo-trouble')).toContainText(words, { timeout: 60_000 })
     }
     await page.request.post(`/api/machines/${MACHINE}/camera/under`, { data: { lay: 'nothing', fault: null } })
-    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+    hand.counted()
   })
 
   test('the camera at the head is measured by a dot that is burned, and a print is found by its marks, to hundredths of a mm', async ({
@@ -275,7 +275,7 @@ export function cameraJobs(): void {
     const { id } = await (await page.request.post('/api/jobs', { data: { job } })).json()
     await page.goto(`/jobs/${id}/compose`)
     await settled(page)
-    const hand = new Hand(page)
+    const hand = new Hand(page, 'W6 field')
     await seen(hand, 1)
     await hand.press('fill-blank')
     await expect(page.getByTestId('blanks-found')).toHaveCount(0, { timeout: 60_000 })
@@ -297,6 +297,6 @@ export function cameraJobs(): void {
         const changed = await page.request.put(`/api/machines/${machine}/camera`, { data: { address } })
         expect((await changed.json()).camera).toMatchObject({ calibration: null, empty: null })
       }
-    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+    hand.counted()
   })
 }

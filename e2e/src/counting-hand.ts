@@ -1,15 +1,38 @@
 // A hand that works through whole jobs and counts its movements; what happens at the machine is the same for all of them.
-import { expect, type Page } from '@playwright/test'
+import { expect, type Page, test } from '@playwright/test'
 import { atTheMachine } from './at-the-machine.ts'
 import { dropFile, saved, settled } from './hands.ts'
+import { type Movements, WHOLE_JOBS, type WholeJob } from './whole-jobs.ts'
 
 /** A hand that counts what it does: presses, keys, fields that are filled, files that are dropped. */
 export class Hand {
   readonly page: Page
+  /** The whole job that it does. */
+  readonly job: WholeJob | undefined
   movements = 0
+  /** What safety asks before a start: the list, and what the check asks. */
+  safety = 0
+  /** Movements from the drop to the press that starts. */
+  toStart: number | undefined
 
-  constructor(page: Page) {
+  constructor(page: Page, job?: WholeJob) {
     this.page = page
+    this.job = job
+  }
+
+  /** The press that starts was the last one. @param anew a job of several starts counts to the last of them */
+  started(anew = false): void {
+    if (anew || this.toStart === undefined) this.toStart = this.movements
+  }
+  /** What it took goes into the table, and may not be more than it was. */
+  counted(): void {
+    const { job, movements, safety } = this
+    if (!job) return
+    const toStart = this.toStart ?? movements
+    const facts = { job, toStart, after: movements - toStart + safety }
+    test.info().annotations.push({ type: 'whole job', description: JSON.stringify(facts) })
+    const { most, now = most }: Movements = WHOLE_JOBS[job]
+    expect(toStart, `movements of ${job} to its start`).toBeLessThanOrEqual(now)
   }
 
   async drop(name: string, bytes: Uint8Array, type = 'image/png'): Promise<void> {
@@ -29,13 +52,19 @@ export class Hand {
     await this.page.getByTestId(testId).getByRole('combobox').click()
     await this.page.getByRole('option', { name: option }).click()
   }
+  /** A material, by some letters of its name and Enter. */
+  async materialTyped(name: string): Promise<void> {
+    this.movements++
+    const field = this.page.getByRole('combobox', { name: 'Material' })
+    await field.fill(name)
+    await expect(this.page.getByRole('option').first()).toContainText(name)
+    await field.press('Enter')
+  }
   /** Another material for the workpiece. */
   async material(name: string): Promise<void> {
-    this.movements += 3
-    await this.page.getByTestId('workpiece-chip').click()
-    await this.page.getByRole('combobox', { name: 'Material' }).click()
-    await this.page.getByRole('option', { name }).click()
-    await this.page.keyboard.press('Escape')
+    await this.press('workpiece-chip')
+    await this.materialTyped(name)
+    await this.key('Escape')
   }
   async type(label: string, text: string): Promise<void> {
     this.movements++
@@ -45,37 +74,40 @@ export class Hand {
   }
 }
 
-/** To the machine: its list, its frame, and the start. */
-export async function start(hand: Hand): Promise<void> {
+interface Start {
+  /** The margins are checked by the head going around. */
+  readonly framed?: boolean
+}
+
+/** To the machine: its list, and the start, which homes and focuses first where that is missing. */
+export async function start(hand: Hand, how: Start = {}): Promise<void> {
   const { page } = hand
   await saved(page)
   await hand.press('tab-run')
   await page.waitForURL(/run$/)
   await settled(page)
-  await startHere(hand)
+  await startHere(hand, how)
 }
 
 /** The same, where the run screen is open. */
-export async function startHere(hand: Hand): Promise<void> {
+export async function startHere(hand: Hand, { framed = false }: Start = {}): Promise<void> {
   const { page } = hand
   await atTheMachine(page, 'Runa')
-  // It may stand at its zero already: that the way there is over is told by the answer.
-  await Promise.all([page.waitForResponse(/\/home$/), page.getByTestId('home').click()])
-  await expect(page.getByTestId('head-place')).toContainText('X 0.0 · Y 0.0')
-  await expect(page.getByTestId('machine-chip')).toContainText('ready')
-  await hand.press('to-focus')
-  await expect(page.getByTestId('head-place')).toContainText(/Z (0\.3|(1|3|4|12)\.0)/)
-  // The lens may stand there already: the list says when it was set.
-  await expect(page.getByTestId('preflight-focus')).toHaveAttribute('aria-checked', 'true', { timeout: 30_000 })
-  // The margins, checked by the head going around.
-  await hand.press('frame')
-  await expect(page.getByTestId('machine-chip')).toContainText('framing')
-  await hand.press('stop')
-  await expect(page.getByTestId('machine-chip')).toContainText('ready')
-  await hand.press('preflight-all')
-  for (const asked of await page.locator('[data-testid^=preflight-finding]').all()) await asked.click()
+  if (framed) {
+    await hand.press('frame')
+    await expect(page.getByTestId('machine-chip')).toContainText('framing')
+    await hand.press('stop')
+    await expect(page.getByTestId('machine-chip')).toContainText('ready')
+  }
+  await page.getByTestId('preflight-all').click()
+  hand.safety++
+  for (const asked of await page.locator('[data-testid^=preflight-finding]').all()) {
+    await asked.click()
+    hand.safety++
+  }
   await page.getByRole('button', { name: '60 × time' }).click()
   await hand.press('start')
+  hand.started()
 }
 
 /** What was seen is written down, and the piece is lifted. */

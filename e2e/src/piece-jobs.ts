@@ -61,7 +61,7 @@ export function pieceJobs(): void {
     page,
   }) => {
     test.setTimeout(240_000)
-    const hand = new Hand(page)
+    const hand = new Hand(page, 'W4')
     await page.goto('/jobs')
     const sheet = await onShelf(page, 'birch-ply-3', 3)
     await hand.drop('oarlock.png', discPicture(240, 100).png)
@@ -69,7 +69,6 @@ export function pieceJobs(): void {
     await hand.press('proposal-cut-shape')
     await page.waitForURL(/compose/)
     await settled(page)
-    await page.locator('[data-testid^=block-]').first().click()
     await hand.type('Width', '36')
     await settled(page)
     // On this sheet, by the code on it.
@@ -81,12 +80,11 @@ export function pieceJobs(): void {
     await expect(page.getByTestId('from-stock')).toBeHidden()
     await page.keyboard.press('Escape')
     await settled(page)
-    await page.locator('[data-testid^=block-]').first().click()
     await hand.press('put-top-left')
     await settled(page)
     await expect(page.getByTestId('dim-margin-left')).toContainText('5.0')
     // What is left is cut off straight, after everything else.
-    await page.getByTestId('workpiece-chip').click()
+    await hand.press('workpiece-chip')
     await hand.press('cut-off')
     await expect(page.getByText(/stay in one piece behind the line/)).toBeVisible({ timeout: 30_000 })
     await page.keyboard.press('Escape')
@@ -137,14 +135,14 @@ export function pieceJobs(): void {
     expect(left.areaMm2).toBeGreaterThan(17_000)
     expect(use.areaMm2).toBeLessThan(1500)
     await finish(hand)
-    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+    hand.counted()
   })
 
   test('a pierced disc from a sheet whose corners were touched with the head, one place cut again before it is lifted', async ({
     page,
   }) => {
     test.setTimeout(240_000)
-    const hand = new Hand(page)
+    const hand = new Hand(page, 'W5')
     await page.goto('/jobs')
     const svg =
       '<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="40mm" viewBox="0 0 40 40"><g fill="none" stroke="#000" stroke-width="0.1"><circle cx="20" cy="20" r="20"/><circle cx="20" cy="20" r="4"/></g></svg>'
@@ -159,8 +157,6 @@ export function pieceJobs(): void {
     await page.waitForURL(/run$/)
     await settled(page)
     await atTheMachine(page, 'Runa')
-    await page.getByTestId('home').click()
-    await expect(page.getByTestId('head-place')).toContainText('X 0.0 · Y 0.0')
     await hand.press('touch-piece')
     await jogTo(hand, 120, 90)
     await hand.press('touch-take')
@@ -171,10 +167,9 @@ export function pieceJobs(): void {
     const touched = mainPiece((await serverJob(page)).document)
     expect(outlineSize(touched.outline)).toMatchObject({ widthMm: 76, heightMm: 62 })
     // Middle on middle.
-    await page.getByTestId('tab-compose').click()
+    await hand.press('tab-compose')
     await page.waitForURL(/compose/)
     await settled(page)
-    await page.locator('[data-testid^=block-]').first().click()
     await hand.press('put-centre')
     await settled(page)
     await expect(page.getByTestId('dim-margin-left')).toContainText('18.0')
@@ -195,14 +190,14 @@ export function pieceJobs(): void {
     expect(runs).toHaveLength(2)
     const [again, first] = runs
     expect(again.parentId).toBe(first.id)
-    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+    hand.counted()
   })
 
   test('a photo behind lacquered glass: a pane of the shelf, filled to its edge, in a paper jig that is cut first', async ({
     page,
   }) => {
     test.setTimeout(240_000)
-    const hand = new Hand(page)
+    const hand = new Hand(page, 'P2')
     const pane = { kind: 'blank', outline: { kind: 'rect', widthMm: 60, heightMm: 40 }, count: 4, cents: 320 }
     await page.goto('/jobs')
     const glass = await onShelf(page, 'float-glass-4', 4, pane)
@@ -215,7 +210,6 @@ export function pieceJobs(): void {
     await hand.press('proposal-engrave')
     await page.waitForURL(/compose/)
     await settled(page)
-    await page.locator('[data-testid^=block-]').first().click()
     await hand.press('fill-blank')
     await settled(page)
     await saved(page)
@@ -231,11 +225,8 @@ export function pieceJobs(): void {
     await hand.press('jig')
     await hand.press('make-jig')
     await page.getByTestId('proposal-cut-lines').waitFor({ timeout: 30_000 })
-    await page.getByLabel('Material').click()
-    await page.getByRole('option', { name: /Grey card/ }).click()
-    hand.movements++
-    await page.getByTestId('proposal-cut-lines').click({ timeout: 30_000 })
-    hand.movements++
+    await hand.materialTyped('Grey card')
+    await hand.press('proposal-cut-lines')
     await page.waitForURL((url) => /compose/.test(url.pathname) && !paneJob.includes(url.pathname.split('/')[2]))
     await settled(page)
     // The pane knows its jig from then on.
@@ -255,12 +246,12 @@ export function pieceJobs(): void {
     await finish(hand)
     // A pane that nothing goes through is what was made: one less on the shelf.
     await expect.poll(async () => (await stockNow(page, glass.id)).count, { timeout: 30_000 }).toBe(3)
-    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+    hand.counted()
   })
 
   test('a stencil panel: what would fall is held by bridges, and lies with its margins', async ({ page }) => {
     test.setTimeout(240_000)
-    const hand = new Hand(page)
+    const hand = new Hand(page, 'O4')
     await page.goto('/jobs')
     const svg =
       '<svg xmlns="http://www.w3.org/2000/svg" width="80mm" height="50mm" viewBox="0 0 80 50"><g fill="none" stroke="#000" stroke-width="0.1"><rect width="80" height="50"/><circle cx="40" cy="25" r="18"/><circle cx="40" cy="25" r="9"/></g></svg>'
@@ -275,7 +266,6 @@ export function pieceJobs(): void {
     hand.movements++
     await settled(page)
     await expect(page.getByTestId('finding-falls-out')).toHaveCount(0)
-    await page.locator('[data-testid^=block-]').first().click()
     await dimension(page, 'Margin left', '12')
     await dimension(page, 'Margin top', '9')
     hand.movements += 2
@@ -293,18 +283,16 @@ export function pieceJobs(): void {
       .poll(async () => Number(await page.getByTestId('burn-card').getAttribute('data-cut')), { timeout: 60_000 })
       .toBeGreaterThan(0.7)
     await finish(hand)
-    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+    hand.counted()
   })
 
   test('dots that are prepared already, on card: a guide is burned to lay it on, then every dot as it is', async ({ page }) => {
     test.setTimeout(240_000)
-    const hand = new Hand(page)
+    const hand = new Hand(page, 'P3')
     await page.goto('/jobs')
     await hand.drop('beacon-dots.png', preparedDots(160, 120))
     await page.getByTestId('proposal-burn-dots').waitFor({ timeout: 30_000 })
-    await page.getByLabel('Material').click()
-    await page.getByRole('option', { name: /Grey card/ }).click()
-    hand.movements++
+    await hand.materialTyped('Grey card')
     await page.getByTestId('proposal-burn-dots').waitFor({ timeout: 30_000 })
     await hand.press('proposal-burn-dots')
     await page.waitForURL(/compose/)
@@ -326,6 +314,6 @@ export function pieceJobs(): void {
       .poll(async () => Number(await page.getByTestId('burn-card').getAttribute('data-dots')), { timeout: 60_000 })
       .toBeGreaterThan(0.97)
     await finish(hand)
-    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+    hand.counted()
   })
 }

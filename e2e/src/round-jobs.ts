@@ -40,14 +40,14 @@ export function roundJobs(): void {
     await expect(page.getByTestId('burn-card')).toContainText('of the dots are as forecast', { timeout: 60_000 })
     expect(Number(await page.getByTestId('burn-card').getAttribute('data-dots'))).toBeGreaterThan(0.99)
     await finish(hand)
-    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+    hand.counted()
   })
 
   test('a drawing goes on a coated cup: cleaned and coated first, traced, upright, in one sweep, framed slowly, washed after', async ({
     page,
   }) => {
     test.setTimeout(300_000)
-    const hand = new Hand(page)
+    const hand = new Hand(page, 'W7')
     await page.goto('/jobs')
     await hand.drop('anchor.png', discPicture(240, 80).png)
     await page.getByTestId('proposal-cut-shape').waitFor({ timeout: 60_000 })
@@ -58,14 +58,10 @@ export function roundJobs(): void {
     await page.getByTestId('block-cut').focus()
     await hand.key('3')
     await settled(page)
-    hand.movements++
-    await page.locator('[data-testid^=block-]').first().click()
     await hand.type('Height', '75')
     // What it is, how it is measured, where its lip is.
     await hand.press('workpiece-chip')
-    hand.movements += 2
-    await page.getByRole('combobox', { name: 'Material' }).click()
-    await page.getByRole('option', { name: 'Coated steel' }).click()
+    await hand.materialTyped('Coated steel')
     await hand.choose('workpiece-shape', 'Round, turning in a rotary')
     const tape = page.getByRole('textbox', { name: 'Once around' })
     hand.movements++
@@ -85,8 +81,7 @@ export function roundJobs(): void {
     // The drawing in it is two thirds of its picture.
     expect((place.heightMm * 160) / 240).toBeCloseTo(75, 0)
     expect(document.order.map((id) => document.steps[id].kind)).toEqual(['by-hand', 'by-hand', 'burn', 'by-hand'])
-    test.info().annotations.push({ type: 'movements', description: `${hand.movements} to the run` })
-    expect(hand.movements).toBeLessThanOrEqual(15)
+    hand.counted()
     // It is seen as it turns, and taken by the hand there.
     await page.getByTestId('as-it-turns').click()
     const view = page.getByTestId('turning-view')

@@ -277,7 +277,7 @@ test('handwriting is cleaned, traced along its strokes and scored on a brass pla
   await page.goto('/jobs')
   await dropFile(page, 'harbour-master.png', handwriting(600, 300))
   await page.getByTestId('proposal-score-strokes').waitFor({ timeout: 30_000 })
-  await page.getByLabel('Material').click()
+  await page.getByRole('combobox', { name: 'Material' }).click()
   await page.getByRole('option', { name: /Lacquered brass/ }).click()
   await page.getByTestId('proposal-score-strokes').click({ timeout: 30_000 })
   await page.waitForURL(/compose/)

@@ -15,7 +15,7 @@ const onServer = async (page: Page) => {
 export function shopJobs(): void {
   test('a deep engraving: ways to fill compared, margins framed, filled and sanded later', async ({ page }) => {
     test.setTimeout(240_000)
-    const hand = new Hand(page)
+    const hand = new Hand(page, 'O8')
     await page.goto('/jobs')
     await hand.drop('bollard.png', discPicture(240, 80).png)
     await page.getByTestId('proposal-cut-shape').waitFor({ timeout: 30_000 })
@@ -70,22 +70,20 @@ export function shopJobs(): void {
     // This machine is off by a few per cent, and this sheet wanders by six: neither is what the shop's curve was measured with.
     expect(Math.abs(value / 1.5 - 1), `${value} mm`).toBeLessThan(0.12)
     await finish(hand)
-    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
-    expect(hand.movements).toBeLessThanOrEqual(27)
+    hand.counted()
   })
 
   test('a wall panel from several sources: a picture, a traced area, a silhouette; scaled as one, nothing burned twice, cut last', async ({
     page,
   }) => {
     test.setTimeout(240_000)
-    const hand = new Hand(page)
+    const hand = new Hand(page, 'W1')
     await page.goto('/jobs')
     await hand.drop('harbour-light.png', discPicture(240, 80).png)
     await page.getByTestId('proposal-engrave').waitFor({ timeout: 30_000 })
     await hand.press('proposal-engrave')
     await page.waitForURL(/compose/)
     await settled(page)
-    await hand.press('block-engrave')
     await hand.type('Width', '40')
     await settled(page)
     // Traced, and filled instead of cut.
@@ -118,13 +116,12 @@ export function shopJobs(): void {
       .toBeGreaterThan(0.95)
     expect(Number(await page.getByTestId('burn-card').getAttribute('data-cut'))).toBeGreaterThan(0.7)
     await finish(hand)
-    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
-    expect(hand.movements).toBeLessThanOrEqual(34)
+    hand.counted()
   })
 
   test('a picture and a contour that another tool cuts: two set-ups, a file each, cleaning between', async ({ page }) => {
     test.setTimeout(240_000)
-    const hand = new Hand(page)
+    const hand = new Hand(page, 'W2')
     await page.goto('/jobs')
     await hand.drop('tide-mark.png', wavesPicture(300, 200))
     await page.getByTestId('proposal-engrave-cut-around').waitFor({ timeout: 30_000 })
@@ -132,7 +129,6 @@ export function shopJobs(): void {
     await page.waitForURL(/compose/)
     await settled(page)
     // The contour is cut by the router instead: its block goes, its outline stays.
-    await hand.press('block-cut')
     await hand.type('Width', '60')
     await settled(page)
     await page.getByTestId('block-cut').focus()
@@ -163,7 +159,6 @@ export function shopJobs(): void {
     await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
     await finishWhatWaits(hand)
     await finish(hand)
-    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
-    expect(hand.movements).toBeLessThanOrEqual(34)
+    hand.counted()
   })
 }

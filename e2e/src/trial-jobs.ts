@@ -27,27 +27,13 @@ async function gauged(page: Page, job: JobDocument, what: 'depth' | 'tone' | 'ha
   return (await answer.json()).value
 }
 
-/** Another material, in the sheet that proposals are chosen in. */
-async function proposeOn(hand: Hand, name: string | RegExp): Promise<void> {
-  hand.movements += 2
-  await hand.page.getByRole('combobox', { name: 'Material' }).click()
-  await hand.page.getByRole('option', { name }).click()
-}
-
 /** A file that is dropped becomes a job on a material, by one of its proposals. @param first a proposal that is there on any material */
-async function begun(
-  hand: Hand,
-  name: string,
-  bytes: Uint8Array,
-  on: string | RegExp,
-  proposal: string,
-  first = proposal,
-): Promise<void> {
+async function begun(hand: Hand, name: string, bytes: Uint8Array, on: string, proposal: string, first = proposal): Promise<void> {
   const { page } = hand
   await page.goto('/jobs')
   await hand.drop(name, bytes)
   await page.getByTestId(`proposal-${first}`).waitFor({ timeout: 30_000 })
-  await proposeOn(hand, on)
+  await hand.materialTyped(on)
   await page.getByTestId(`proposal-${proposal}`).waitFor({ timeout: 30_000 })
   await hand.press(`proposal-${proposal}`)
   await page.waitForURL(/compose/)
@@ -66,11 +52,9 @@ export function trialJobs(): void {
     page,
   }) => {
     test.setTimeout(480_000)
-    const hand = new Hand(page)
-    await begun(hand, 'skerry.png', heightPicture(160), /Lime wood/, 'carve-relief')
+    const hand = new Hand(page, 'P6')
+    await begun(hand, 'skerry.png', heightPicture(160), 'Lime wood', 'carve-relief')
     const own = page.url()
-    await page.locator('[data-testid^=block-]').first().click()
-    hand.movements++
     const before = await materialNow(page, 'lime-wood-12')
     // One movement and a choice: a wedge of its powers on scrap.
     await hand.press('try-what')
@@ -133,7 +117,7 @@ export function trialJobs(): void {
     const [id] = Object.keys(asked.operations)
     expect(processOf(asked.operations[id]).name).toBe('relief')
     expect(asked.operations[id].power).not.toBe(job.operations[id].power)
-    test.info().annotations.push({ type: 'movements', description: `${toStart} + ${hand.movements - toStart}` })
+    hand.counted()
     // What the shop had measured is there again for whoever comes next.
     const earlier = before.layers[0].curves!.find(({ quantity }) => quantity === 'depth')!
     expect((await page.request.post('/api/materials/lime-wood-12/curves', { data: { curve: earlier, layer: 0 } })).status()).toBe(
@@ -145,15 +129,12 @@ export function trialJobs(): void {
     page,
   }) => {
     test.setTimeout(480_000)
-    const hand = new Hand(page)
-    await begun(hand, 'holm.png', heightPicture(160), /Lime wood/, 'carve-relief')
-    await page.locator('[data-testid^=block-]').first().click()
-    hand.movements++
+    const hand = new Hand(page, 'P5')
+    await begun(hand, 'holm.png', heightPicture(160), 'Lime wood', 'carve-relief')
     await hand.type('Width', '24')
     await hand.type('Passes', '2')
     await settled(page)
     await saved(page)
-    expect(hand.movements).toBeLessThanOrEqual(7)
     const { document: job } = await serverJob(page)
     const [operation] = Object.values(job.operations) as ReliefOperation[]
     expect(operation).toMatchObject({ process: 'relief', evenIn: 'depth', passes: 2 })
@@ -174,17 +155,15 @@ export function trialJobs(): void {
     expect(Math.abs((await at(0.05, 0.06)) / deepest - 1)).toBeLessThan(0.12)
     expect(await at(0.46, 0.5)).toBeLessThan(0.3 * deepest)
     await finish(hand)
-    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+    hand.counted()
   })
 
   test('a coating lifted from a painted lid: filled, cleaned, its edge last; the base is unharmed; the focus is tried on scrap', async ({
     page,
   }) => {
     test.setTimeout(480_000)
-    const hand = new Hand(page)
-    await begun(hand, 'gull.png', discPicture(240, 80).png, /Lacquered tin lid/, 'lift-coating', 'engrave')
-    await page.getByTestId('block-lift').click()
-    hand.movements++
+    const hand = new Hand(page, 'W3')
+    await begun(hand, 'gull.png', discPicture(240, 80).png, 'Lacquered tin lid', 'lift-coating', 'engrave')
     await hand.type('Width', '24')
     await settled(page)
     await saved(page)
@@ -197,7 +176,6 @@ export function trialJobs(): void {
     const ramp = (await serverJob(page)).document.trial!
     expect(ramp.across).toMatchObject({ setting: 'offFocusMm' })
     expect(ramp.across.values).toHaveLength(9)
-    expect(hand.movements).toBeLessThanOrEqual(8)
     await page.goto(own)
     await settled(page)
     const { document: job } = await serverJob(page)
@@ -209,7 +187,7 @@ export function trialJobs(): void {
     expect(await gauged(page, job, 'tone', 'source', 8)).toBeGreaterThan(0.98)
     expect(await gauged(page, job, 'harmed', 'source', 8)).toBe(0)
     await finish(hand)
-    test.info().annotations.push({ type: 'movements', description: String(hand.movements) })
+    hand.counted()
   })
 
   test('from a card to a recipe: tones by the gauge, the best cell starred, and the job that it was tried for follows it', async ({
@@ -219,9 +197,8 @@ export function trialJobs(): void {
     const hand = new Hand(page)
     // What an earlier try left there is not known yet.
     for (const { id } of (await materialNow(page, 'birch-ply-4')).recipes) await page.request.delete(`/api/recipes/${id}`)
-    await begun(hand, 'skiff.png', discPicture(240, 80).png, /Birch ply, 4 mm/, 'engrave')
+    await begun(hand, 'skiff.png', discPicture(240, 80).png, 'Birch ply, 4 mm', 'engrave')
     const own = page.url()
-    await page.locator('[data-testid^=block-]').first().click()
     await expect(page.getByTestId('recipe')).toContainText('No recipe')
     await expect(page.getByTestId('borrow')).toContainText('may be 8 % off')
     await hand.press('try-on-card')

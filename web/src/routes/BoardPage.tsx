@@ -18,6 +18,7 @@ import { usePasted } from '../features/draw/use-pasted.ts'
 import { useRestedText } from '../features/field/use-rested-text.ts'
 import type { Begins } from '../features/job/begins.ts'
 import { TakePhoto } from '../features/job/TakePhoto.tsx'
+import { JUST_BEGUN } from '../features/job/use-first-chosen.ts'
 import { AwayNote } from '../features/live/AwayNote.tsx'
 import { newId } from '../features/new-id.ts'
 import { offered } from '../features/offered.tsx'
@@ -180,7 +181,7 @@ export function BoardPage() {
       jig.current = undefined
     }
     if (queue.all > 1) setDropped(null)
-    else void navigate(`/jobs/${id}/compose`)
+    else void navigate(`/jobs/${id}/compose`, { state: JUST_BEGUN })
   }
   // Files that another page made and hands over.
   const { state } = useLocation()

@@ -18,6 +18,7 @@ import { useTextFollows } from '../features/draw/use-text-follows.ts'
 import { FindingCards } from '../features/findings/FindingCards.tsx'
 import { BringIn } from '../features/job/BringIn.tsx'
 import { JobTrouble } from '../features/job/JobTrouble.tsx'
+import { useFirstChosen } from '../features/job/use-first-chosen.ts'
 import { useOpenJob } from '../features/job/use-open-job.ts'
 import { carried } from '../features/journal/carried.ts'
 import { LineageShelf } from '../features/lineage/LineageShelf.tsx'
@@ -43,6 +44,7 @@ export default function ComposePage() {
   const navigate = useNavigate()
 
   const { job, trouble, again } = useOpenJob(id, 'compose')
+  useFirstChosen(job)
   // What need not follow a drag at once may come a moment later, so that the page never stands still.
   const calm = useDeferredValue(job)
 

@@ -1,8 +1,9 @@
-import { MenuItem, Popover, TextField } from '@mui/material'
+import { Popover } from '@mui/material'
 import { faceSize, type JobDocument, mainPiece, materialOf, onMaterial, type Pose, RANGES, withPiece } from '@neotaxis/core'
 import { useSnackbar } from 'notistack'
 import { Sheet } from '../../parts/Sheet.tsx'
 import { Title } from '../../parts/Title.tsx'
+import { MaterialField } from '../field/MaterialField.tsx'
 import { DegreesField, LengthField } from '../field/quantities.tsx'
 import { StockFields } from '../stock/StockFields.tsx'
 import { useEdit } from '../use-edit.ts'
@@ -38,27 +39,16 @@ export function WorkpieceSheet({ job, anchor, onClose }: Props) {
         </Title>
         <PieceList job={job} />
         <StockFields job={job} />
-        <TextField
-          select
-          fullWidth
-          size="small"
-          label="Material"
+        <MaterialField
+          materials={materials}
           value={material.id}
-          onChange={(event) => {
-            const chosen = materials.find(({ id }) => id === event.target.value)
-            if (!chosen) return
+          onChoose={(chosen) => {
+            if (chosen.id === material.id) return
             const told = toldOfChange(job, onMaterial(job, chosen), chosen.name)
             edit(`material ${chosen.name}`, (base) => onMaterial(base, chosen))
             for (const each of told) enqueueSnackbar(each, { autoHideDuration: 12_000 })
           }}
-          margin="dense"
-        >
-          {materials.map(({ id, name, thicknessMm }) => (
-            <MenuItem key={id} value={id}>
-              {name}, {thicknessMm} mm
-            </MenuItem>
-          ))}
-        </TextField>
+        />
         <ShapeFields job={job} onDraw={onClose} />
         <LengthField
           label="Thickness"

@@ -41,6 +41,7 @@ import { begunOn, begunOnStock } from '../../store/view-slice.ts'
 import { EDGE, SPACE } from '../../theme/tokens.ts'
 import { cancelWork, caughtByRules, progressNow, proposals } from '../../workers/engine.ts'
 import type { ProposalCard } from '../../workers/shared.ts'
+import { MaterialField } from '../field/MaterialField.tsx'
 import { CountField, LengthField } from '../field/quantities.tsx'
 import { PieceShape } from '../stock/PieceShape.tsx'
 import { ImportRulesSheet } from './ImportRulesSheet.tsx'
@@ -194,20 +195,12 @@ export default function ProposalChooser({
           />
         )}
         {!into && !stock && (
-          <TextField
-            select
-            size="small"
-            label="Material"
-            value={material?.id ?? ''}
-            onChange={(event) => dispatch(begunOn({ materialId: event.target.value }))}
-            sx={{ width: 250 }}
-          >
-            {materials.map(({ id, name: title, thicknessMm }) => (
-              <MenuItem key={id} value={id}>
-                {title}, {thicknessMm} mm
-              </MenuItem>
-            ))}
-          </TextField>
+          <MaterialField
+            materials={materials}
+            value={material?.id}
+            onChoose={({ id }) => dispatch(begunOn({ materialId: id }))}
+            width={250}
+          />
         )}
         {!into && (
           <TextField

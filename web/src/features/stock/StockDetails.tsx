@@ -12,6 +12,7 @@ import { BurntGround } from '../../parts/Tile.tsx'
 import { Quiet, Words } from '../../parts/words.tsx'
 import { EDGE, SPACE } from '../../theme/tokens.ts'
 import { Choice } from '../field/Choice.tsx'
+import { MaterialField } from '../field/MaterialField.tsx'
 import { moneyIn, WORDS } from '../field/measures.ts'
 import { QuantityField } from '../field/QuantityField.tsx'
 import { CountField, DegreesField, LengthField } from '../field/quantities.tsx'
@@ -59,22 +60,13 @@ export function StockDetails({ item, materials, currency, onChange }: Props) {
           options={{ ...KINDS, sheet: 'a whole sheet', offcut: 'an offcut', blank: 'a blank' }}
           onChoose={(kind) => onChange({ kind })}
         />
-        <TextField
-          select
-          size="small"
-          label="Material"
-          value={material ? item.material : ''}
-          onChange={({ target }) => {
-            const next = materials.find(({ id }) => id === target.value)
-            if (next) onChange({ material: next.id, thicknessMm: next.thicknessMm, recipe: null })
+        <MaterialField
+          materials={materials}
+          value={item.material}
+          onChoose={(next) => {
+            if (next.id !== item.material) onChange({ material: next.id, thicknessMm: next.thicknessMm, recipe: null })
           }}
-        >
-          {materials.map(({ id, name, thicknessMm }) => (
-            <MenuItem key={id} value={id}>
-              {name}, {thicknessMm} mm
-            </MenuItem>
-          ))}
-        </TextField>
+        />
       </Column>
       <LengthField
         label="Thickness"
