@@ -110,3 +110,48 @@ export function heightPicture(side: number): Uint8Array {
     }
   return encodePng({ widthPx: side, heightPx: side, channels: 1, samples, full: 255 })
 }
+
+/** A photo: a lit ball before a horizon, with all greys and the grain of a camera. */
+export function photoPicture(width: number, height: number): Uint8Array {
+  const samples = new Uint8Array(width * height)
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const [u, v] = [(x - 0.42 * width) / (0.3 * height), (y - 0.5 * height) / (0.3 * height)]
+      const r = Math.hypot(u, v)
+      const sky = y < 0.62 * height ? 200 - (60 * y) / height : 70 + (50 * x) / width
+      const ball = 40 + 190 * Math.max(0, Math.sqrt(Math.max(0, 1 - r * r)) * 0.8 - 0.45 * u - 0.35 * v)
+      samples[y * width + x] = Math.max(0, Math.min(255, (r < 1 ? ball : sky) + ((x * 7919 + y * 104_729) % 13) - 6))
+    }
+  return encodePng({ widthPx: width, heightPx: height, channels: 1, samples, full: 255 })
+}
+
+/** A page of a ruled notebook: blue lines, a red margin, two lines of loops in ink, half in the shade. */
+export function ruledPage(width: number, height: number): Uint8Array {
+  const samples = new Uint8Array(3 * width * height)
+  const at = (x: number, y: number): number => 3 * (y * width + x)
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      const light = 232 - (45 * x) / width - (15 * y) / height + ((x * 7919 + y * 104_729) % 7) - 3
+      const ruled = y % 60 === 40 || y % 60 === 41
+      const red = x === 60 || x === 61
+      samples.set(
+        ruled ? [light * 0.72, light * 0.8, light] : red ? [light, light * 0.7, light * 0.72] : [light, light, light * 0.97],
+        at(x, y),
+      )
+    }
+  const ink = (cx: number, cy: number): void => {
+    for (let y = Math.floor(cy - 4); y <= cy + 4; y++)
+      for (let x = Math.floor(cx - 4); x <= cx + 4; x++) {
+        if (x < 0 || y < 0 || x >= width || y >= height) continue
+        const share = Math.min(1, Math.max(0, 3 - Math.hypot(x - cx, y - cy)))
+        for (let k = 0; k < 3; k++) samples[at(x, y) + k] *= 1 - 0.8 * share
+      }
+  }
+  for (const line of [0.35, 0.65])
+    for (let i = 0; i <= 2400; i++) {
+      const t = i / 2400
+      const a = 2 * Math.PI * 11 * t
+      ink(width * (0.14 + 0.74 * t) + 14 * Math.sin(a), height * line - 18 * Math.cos(a) - 6 * Math.sin(0.37 * a))
+    }
+  return encodePng({ widthPx: width, heightPx: height, channels: 3, samples, full: 255 })
+}

@@ -3,6 +3,8 @@ import { expect, type Page, test } from '@playwright/test'
 import { atTheMachine } from './at-the-machine.ts'
 import { cameraJobs } from './camera-jobs.ts'
 import { dropFile, saved, serverJob, settled, type } from './hands.ts'
+import { outlineJobs } from './outline-jobs.ts'
+import { pictureJobs } from './picture-jobs.ts'
 import { discPicture, handwriting, pagePicture } from './pictures.ts'
 import { pieceJobs } from './piece-jobs.ts'
 import { roundJobs } from './round-jobs.ts'
@@ -328,6 +330,8 @@ test('handwriting is cleaned, traced along its strokes and scored on a brass pla
   await page.getByTestId('look-score-yes').click()
 })
 
+pictureJobs()
+outlineJobs()
 shopJobs()
 pieceJobs()
 roundJobs()

@@ -4,6 +4,8 @@ import { lazy, type ReactElement, Suspense, useEffect, useMemo } from 'react'
 import { Provider } from 'react-redux'
 import { createBrowserRouter, Navigate, Outlet, RouterProvider } from 'react-router'
 import { useLiveQuery } from './api/shop.ts'
+import { Guide } from './features/guide/Guide.tsx'
+import { Help } from './features/help/Help.tsx'
 import { StopAnywhere } from './features/live/StopAnywhere.tsx'
 import { SignInFirst } from './features/people/SignInFirst.tsx'
 import { TroubleBoundary } from './features/trouble/TroubleBoundary.tsx'
@@ -54,9 +56,11 @@ function Everywhere() {
   useLiveQuery(null, { skip: !isIn })
   return (
     <>
+      <Guide />
       <Outlet />
       <StopAnywhere />
       <SignInFirst />
+      <Help />
     </>
   )
 }

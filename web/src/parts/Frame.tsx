@@ -19,7 +19,7 @@ interface FrameProps {
 /** A screen of a job: fills the window, each part in its area. */
 export const Frame = styled('main', { shouldForwardProp: isOfPage(...OWN) })<FrameProps>(({ rows, columns, areas, narrow }) => ({
   display: 'grid',
-  height: '100vh',
+  height: 'calc(100vh - var(--guide-high, 0px))',
   gridTemplateRows: rows,
   gridTemplateColumns: columns,
   gridTemplateAreas: areas,

@@ -16,6 +16,7 @@ import { JobCard } from '../features/board/JobCard.tsx'
 import { TroubledCard } from '../features/board/TroubledCard.tsx'
 import { usePasted } from '../features/draw/use-pasted.ts'
 import { useRestedText } from '../features/field/use-rested-text.ts'
+import { GuideOffer } from '../features/guide/Guide.tsx'
 import type { Begins } from '../features/job/begins.ts'
 import { TakePhoto } from '../features/job/TakePhoto.tsx'
 import { JUST_BEGUN } from '../features/job/use-first-chosen.ts'
@@ -246,6 +247,7 @@ export function BoardPage() {
       </ShopBar>
       <AwayNote trouble={trouble} at={at} />
       <PageMain width={1320}>
+        <GuideOffer />
         {jobs?.length === 0 && (
           <NothingYet title={search ? 'No job is called that' : 'Drop a picture here'}>
             {search

@@ -52,6 +52,8 @@ interface ViewState {
   readonly spacingMm: number
   /** What several pieces of artwork are lined up by. */
   readonly linedUpBy: 'each other' | 'the workpiece'
+  /** The guided first job: offered to who is new, under way, or left. */
+  readonly guide: 'offered' | 'on' | 'left'
 }
 
 const KEY = 'neotaxis.view'
@@ -78,6 +80,7 @@ const initialState: ViewState = {
   marginMm: 5,
   spacingMm: 2,
   linedUpBy: 'each other',
+  guide: 'offered',
   ...kept(),
   selection: null,
   piece: null,
@@ -102,6 +105,9 @@ const slice = createSlice({
     },
     speedUnitChosen(state, { payload }: PayloadAction<SpeedUnit>) {
       state.speedUnit = payload
+    },
+    guided(state, { payload }: PayloadAction<ViewState['guide']>) {
+      state.guide = payload
     },
     themeChosen(state, { payload }: PayloadAction<ViewState['theme']>) {
       state.theme = payload
@@ -188,6 +194,7 @@ export const {
   lengthUnitChosen,
   speedUnitChosen,
   themeChosen,
+  guided,
   selected,
   severalSelected,
   blocksSelected,
@@ -222,11 +229,12 @@ export function keepView({
   operator,
   marginMm,
   spacingMm,
+  guide,
 }: ViewState): void {
   try {
     localStorage.setItem(
       KEY,
-      JSON.stringify({ lengthUnit, speedUnit, theme, screenPxPerMm, folded, begun, operator, marginMm, spacingMm }),
+      JSON.stringify({ lengthUnit, speedUnit, theme, screenPxPerMm, folded, begun, operator, marginMm, spacingMm, guide }),
     )
   } catch {
     // No room: it is asked for again after a reload, and nothing else depends on it.

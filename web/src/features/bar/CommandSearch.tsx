@@ -1,35 +1,28 @@
-import { Box, Dialog, InputBase, List, ListItemButton, ListItemText, Typography } from '@mui/material'
+import { Box, Dialog, InputBase, List, ListItemButton, ListItemText } from '@mui/material'
 import { useEffect, useState } from 'react'
 import { Words } from '../../parts/words.tsx'
 import { SPACE, TYPE } from '../../theme/tokens.ts'
 import { foundCommands, onCommand, runCommand } from './commands.ts'
 
-/** Finds every command by its name; `?` lists those with a key. */
+/** Finds every command by its name. */
 export function CommandSearch() {
-  const [open, setOpen] = useState<'search' | 'keys' | null>(null)
+  const [open, setOpen] = useState(false)
   const [text, setText] = useState('')
   const [at, setAt] = useState(0)
-  useEffect(() => onCommand({ search: () => setOpen('search'), shortcuts: () => setOpen('keys') }), [])
+  useEffect(() => onCommand({ search: () => setOpen(true) }), [])
   const close = (): void => {
-    setOpen(null)
+    setOpen(false)
     setText('')
     setAt(0)
   }
-  const found = foundCommands(text).filter(({ id, keys }) => id !== 'search' && (open !== 'keys' || keys))
+  const found = foundCommands(text).filter(({ id }) => id !== 'search')
   const run = (id: string): void => {
     close()
     setTimeout(() => runCommand(id))
   }
   return (
-    <Dialog
-      open={open !== null}
-      onClose={close}
-      fullWidth
-      maxWidth="sm"
-      aria-label={open === 'keys' ? 'Shortcuts' : 'Find a command'}
-    >
+    <Dialog open={open} onClose={close} fullWidth maxWidth="sm" aria-label="Find a command">
       <Box sx={{ p: 2, pb: 0 }}>
-        {open === 'keys' && <Typography variant="h2">Shortcuts</Typography>}
         <InputBase
           autoFocus
           fullWidth

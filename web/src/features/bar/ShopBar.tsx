@@ -6,6 +6,7 @@ import { useDispatch, useTheme } from '../../store/hooks.ts'
 import { themeChosen } from '../../store/view-slice.ts'
 import { SPACE } from '../../theme/tokens.ts'
 import { keepStopPlace } from '../live/stop-place.ts'
+import { runCommand } from './commands.ts'
 import { Operator } from './Operator.tsx'
 import { ShopNav } from './ShopNav.tsx'
 import { Wordmark } from './Wordmark.tsx'
@@ -26,6 +27,9 @@ export function ShopBar({ children }: { readonly children?: ReactNode }) {
       {children}
       <Row ref={keepStopPlace} align="stretch" />
       <Operator />
+      <Button color="secondary" onClick={() => runCommand('shortcuts')} aria-label="Help for this screen" data-testid="help-open">
+        ?
+      </Button>
       <Button color="secondary" onClick={() => dispatch(themeChosen(mode === 'light' ? 'dark' : 'light'))}>
         {mode === 'light' ? 'Dark' : 'Light'}
       </Button>

@@ -160,7 +160,7 @@ export const COMMANDS: readonly Command[] = [
   },
   { id: 'save-job', title: 'Save the job as a file', words: 'export download file', keys: 'Ctrl S', match: chord('s') },
   { id: 'search', title: 'Find a command', keys: 'Ctrl K', match: chord('k') },
-  { id: 'shortcuts', title: 'List the shortcuts', keys: '?', match: (event) => event.key === '?' },
+  { id: 'shortcuts', title: 'Help for this screen, and its keys', words: 'shortcuts guide how', keys: '?' },
   {
     id: 'bed-photo-find',
     title: 'Photograph the bed, and find what lies there',
