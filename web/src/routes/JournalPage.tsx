@@ -12,6 +12,7 @@ import DateRange, { momentsOf } from '../features/journal/DateRange.tsx'
 import { EstimateChart } from '../features/journal/EstimateChart.tsx'
 import { PHASE_NAMES } from '../features/journal/phases.ts'
 import { RunEntry } from '../features/journal/RunEntry.tsx'
+import { WriteDown } from '../features/journal/WriteDown.tsx'
 import { AwayNote } from '../features/live/AwayNote.tsx'
 import { EmptyPlace, PickCard } from '../parts/Card.tsx'
 import { Column } from '../parts/Column.tsx'
@@ -59,6 +60,7 @@ export default function JournalPage() {
     <Page>
       <ShopBar>
         <Spread />
+        <WriteDown />
       </ShopBar>
       <PageMain width={1320} columns="minmax(0, 1fr) 460px">
         <AwayNote trouble={trouble} at={at} />

@@ -10,7 +10,7 @@ const NAMES: Readonly<Record<string, string>> = {
   passes: 'passes',
   air: 'air',
   prepared: 'preparation',
-  intervalMm: 'line distance',
+  intervalMm: 'interval',
   kerfMm: 'kerf',
 }
 

@@ -9,6 +9,17 @@ import { Quiet } from '../../parts/words.tsx'
 
 ChartJs.register(LinearScale, LogarithmicScale, PointElement, LineElement, Tooltip)
 
+/** Times that a clock would be asked for, s. */
+const ROUND_S = [1, 2, 5, 10, 20, 30, 60, 120, 300, 600, 1200, 1800, 3600, 7200, 18_000, 36_000, 86_400]
+const MOST_TICKS = 6
+
+/** Round times in a range: no more than there is room for. */
+export function roundTimes(low: number, high: number): number[] {
+  const all = ROUND_S.filter((time) => time >= low && time <= high)
+  const step = Math.ceil(all.length / MOST_TICKS)
+  return all.filter((_, i) => i % Math.max(1, step) === 0)
+}
+
 /** Estimate against real time, a point for each run to its end; on the line they are the same. */
 export function EstimateChart({ runs, onRun }: { readonly runs: readonly RunBrief[]; readonly onRun: (id: string) => void }) {
   const { palette } = useTheme()
@@ -29,7 +40,7 @@ export function EstimateChart({ runs, onRun }: { readonly runs: readonly RunBrie
     title: { display: true, text: title, color: palette.text.secondary },
     grid: { color: palette.divider },
     afterBuildTicks: (built: { ticks: { value: number }[] }) => {
-      built.ticks = [0, 1, 2, 3].map((i) => ({ value: low * (high / low) ** ((i + 0.5) / 4) }))
+      built.ticks = roundTimes(low, high).map((value) => ({ value }))
     },
     ticks: {
       color: palette.text.secondary,

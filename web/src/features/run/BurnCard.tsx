@@ -40,6 +40,27 @@ const Burnt = styled('canvas')(({ theme: { palette } }) => ({
   backgroundColor: palette.shop.bed,
 }))
 
+/** Fewer dots than this as forecast, or cuts that lie so little on theirs, are not as they should be. */
+const POOR = { dots: 0.9, cut: 0.6, tone: 0.08 } as const
+
+/** Why a burn is not as it was forecast, most likely, and what to do; undefined where it is. */
+export function whyOff({
+  dots,
+  cutOverlap,
+  toneBias,
+}: Readonly<Record<'dots' | 'cutOverlap' | 'toneBias', number | null>>): string | undefined {
+  const isPoor = (dots !== null && dots < POOR.dots) || (toneBias !== null && Math.abs(toneBias) > POOR.tone)
+  if (toneBias !== null && toneBias < -POOR.tone)
+    return 'It came out lighter all over: weaker, or out of focus. Check the focus and the lens, then try a card of trials on scrap of this piece: its curve sets the power right.'
+  if (toneBias !== null && toneBias > POOR.tone)
+    return 'It came out darker all over: this piece takes the beam better than the one that was measured. Try a card of trials on scrap of it, or set less power.'
+  if (isPoor)
+    return 'Its tone is right, but not dot for dot: the piece lay elsewhere, or rows run to and fro do not meet. Look whether it moved; burn rows one way only, or with a longer run-up, and compare again.'
+  if (cutOverlap !== null && cutOverlap < POOR.cut)
+    return 'Cuts lie beside their forecast, or are not through: look at the piece before it is lifted, and run them again where they are not.'
+  return undefined
+}
+
 const percent = (share: number): string => `${(100 * share).toFixed(1)} %`
 
 /** What was burned beside what was forecast, with the difference and its measure. */
@@ -65,6 +86,7 @@ export function BurnCard({ run, document }: { readonly run: RunFull; readonly do
           `tone ${Math.abs(found.toneBias) < 0.005 ? 'as forecast' : `${percent(Math.abs(found.toneBias))} ${found.toneBias > 0 ? 'darker' : 'lighter'}`}`,
         ]),
   ]
+  const why = whyOff(found)
   return (
     <Box
       component="section"
@@ -83,6 +105,11 @@ export function BurnCard({ run, document }: { readonly run: RunFull; readonly do
       <Words weight="firm" top="tight">
         {facts.join(' · ')}
       </Words>
+      {why && (
+        <Words tone="ask" top="tight" data-testid="why-off">
+          {why}
+        </Words>
+      )}
     </Box>
   )
 }
