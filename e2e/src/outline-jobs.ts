@@ -90,9 +90,8 @@ export function outlineJobs(): void {
     const hand = new Hand(page, 'O7')
     await proposed(hand, { name: 'rope.png', bytes: discPicture(240, 70).png }, 'engrave-cut-around', { widthMm: 24 })
     // The name, and the names: one text in rows, each with what stands in the list.
-    await hand.press('draw-here')
-    await hand.press('draw-here-text')
-    await expect(page.locator('.MuiMenu-root')).toHaveCount(0)
+    await page.getByTestId('stage').focus()
+    await hand.key('i')
     const at = (await page.getByTestId('stage').boundingBox())!
     await page.mouse.click(at.x + at.width / 2, at.y + 0.7 * at.height)
     hand.movements++

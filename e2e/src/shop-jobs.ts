@@ -5,6 +5,7 @@ import { burnOrder, chartOf, mapped, setUps } from '@neotaxis/core'
 import { expect, type Page, test } from '@playwright/test'
 import { bringIn, finish, finishWhatWaits, Hand, start } from './counting-hand.ts'
 import { saved, serverJob, settled } from './hands.ts'
+import { proposed } from './picture-jobs.ts'
 import { discPicture, wavesPicture } from './pictures.ts'
 
 const onServer = async (page: Page) => {
@@ -16,31 +17,17 @@ export function shopJobs(): void {
   test('a deep engraving: ways to fill compared, margins framed, filled and sanded later', async ({ page }) => {
     test.setTimeout(240_000)
     const hand = new Hand(page, 'O8')
-    await page.goto('/jobs')
-    await hand.drop('bollard.png', discPicture(240, 80).png)
-    await page.getByTestId('proposal-cut-shape').waitFor({ timeout: 30_000 })
-    await hand.press('proposal-cut-shape')
-    await page.waitForURL(/compose/)
-    await settled(page)
-    // The cut becomes a fill, in place.
-    await page.locator('[data-testid^=block-]').first().focus()
-    await hand.key('3')
-    await settled(page)
-    await hand.type('Width', '30')
-    await settled(page)
+    await proposed(hand, { name: 'bollard.png', bytes: discPicture(240, 80).png }, 'fill-shape', {
+      material: 'Lime wood',
+      widthMm: 30,
+    })
     await hand.press('compare-fills')
     const cards = page.getByTestId('fill-cards')
     for (const name of ['sweep', 'patches', 'rings', 'two-angles'])
       await expect(cards.getByTestId(`fill-${name}`)).toHaveAttribute('data-seconds', /\d/, { timeout: 60_000 })
-    const seconds = async (name: string) => Number(await cards.getByTestId(`fill-${name}`).getAttribute('data-seconds'))
-    const told = await seconds('rings')
     await hand.press('fill-rings')
     await settled(page)
-    await hand.press('compare-fills')
-    // In soft wood, as deep as is wanted: by what the shop measured on it.
-    await hand.material('Lime wood')
-    // Lines no further apart than the spot is wide: all of the ground is carved.
-    await hand.type('Interval', '0.1')
+    // As deep as is wanted: by what the shop measured on it.
     await hand.type('Depth', '1.5')
     await settled(page)
     const depth = page.getByRole('complementary', { name: 'Details' }).getByRole('textbox', { name: 'Depth', exact: true })
@@ -53,9 +40,7 @@ export function shopJobs(): void {
     expect(fill).toMatchObject({ process: 'area', strategy: 'rings' })
     expect(fill.passes).toBeGreaterThan(1)
     expect(job.order.map((id) => job.steps[id].kind)).toEqual(expect.arrayContaining(['burn', 'by-hand']))
-    const block = page.locator('[data-testid^=block-]').first()
-    await expect.poll(async () => Number(await block.getAttribute('data-seconds')), { timeout: 30_000 }).toBeGreaterThan(told)
-    await start(hand)
+    await start(hand, { framed: true })
     await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
     await finishWhatWaits(hand)
     await expect(page.getByTestId('burn-card')).toContainText(/tone/, { timeout: 60_000 })
@@ -128,33 +113,21 @@ export function shopJobs(): void {
     await hand.press('proposal-engrave-cut-around')
     await page.waitForURL(/compose/)
     await settled(page)
-    // The contour is cut by the router instead: its block goes, its outline stays.
-    await hand.type('Width', '60')
-    await settled(page)
-    await page.getByTestId('block-cut').focus()
-    await hand.key('Delete')
-    await hand.press('add-step')
-    await hand.press('add-elsewhere')
-    await hand.press('elsewhere-of')
-    await page.getByRole('option').last().click()
-    await page.keyboard.press('Escape')
-    hand.movements++
-    const svg = page.waitForEvent('download')
-    await hand.press('elsewhere-svg')
-    const text = await readFile((await (await svg).path())!, 'utf8')
-    expect(text).toContain('tool path')
-    // A second set-up after it: turned over, its outline scored on the back.
-    await hand.press('add-step')
-    await hand.press('add-set-up')
-    await page.locator('[data-testid^=node-]').last().click()
-    await hand.key('2')
+    // The contour is cut by the router instead: its outline stays, and is a file of its own.
+    await hand.press('block-cut')
+    await hand.press('cut-elsewhere')
     await settled(page)
     const job = await onServer(page)
-    expect(setUps(job).length).toBeGreaterThan(1)
+    expect(job.order.map((id) => job.steps[id].kind)).toEqual(['burn', 'by-hand', 'elsewhere'])
     const files: string[] = []
-    page.on('download', (download) => files.push(download.suggestedFilename()))
+    page.on('download', (download) => {
+      files.push(download.suggestedFilename())
+      if (download.suggestedFilename().endsWith('.svg'))
+        void download.path().then(async (path) => expect(await readFile(path, 'utf8')).toContain('tool path'))
+    })
     await hand.press('save-program')
-    await expect.poll(() => files.length, { timeout: 30_000 }).toBe(setUps(job).length)
+    await expect.poll(() => files.length, { timeout: 30_000 }).toBe(setUps(job).length + 1)
+    expect(files.some((name) => name.endsWith('.svg'))).toBe(true)
     await start(hand)
     await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
     await finishWhatWaits(hand)

@@ -1,5 +1,6 @@
 // Whole jobs about settings: cards of trials burned, measured, believed, and used; a coating lifted from a lid.
 import {
+  burnOrder,
   chartOf,
   type JobDocument,
   knowsMore,
@@ -179,9 +180,9 @@ export function trialJobs(): void {
     await page.goto(own)
     await settled(page)
     const { document: job } = await serverJob(page)
-    expect(
-      job.order.map((id) => (job.steps[id].kind === 'burn' ? (job.steps[id] as { operation: string }).operation : id)),
-    ).toEqual(['lift', 'clean', 'edge'])
+    expect(burnOrder(job)).toEqual(['lift', 'clean', 'edge'])
+    // Wiped first, and what its material wants done after it.
+    expect(job.steps[job.order[0]].kind).toBe('by-hand')
     await expect(page.getByTestId('finding-harmed')).toHaveCount(0)
     await burned(hand)
     expect(await gauged(page, job, 'tone', 'source', 8)).toBeGreaterThan(0.98)

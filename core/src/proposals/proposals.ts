@@ -61,6 +61,7 @@ export type ProposalId =
   | 'ink-only'
   | 'score-strokes'
   | 'fill-shapes'
+  | 'fill-shape'
   | 'lift-coating'
   | 'engrave-seen'
   | 'engrave-seen-cut-around'
@@ -294,6 +295,13 @@ export function* proposing(
     detail: 'the outlines of its ink, filled line by line',
     job: job({ source, shape: trace('shapes', split, 0) }, { fill: area.fromRecipe(['shape'], material, machine) }, ['fill'], 0),
   })
+  /** Of what stands alone: its shape as a ground, as deep as is asked for. */
+  const fillShape = (): Proposal => ({
+    id: 'fill-shape',
+    title: 'Fill the shape',
+    detail: 'what is dark, line by line: a ground as deep as you ask for',
+    job: job({ source, shape }, { fill: area.fromRecipe(['shape'], material, machine) }, ['fill'], 1),
+  })
   /** Of a coated thing: what is dark lifted from it, cleaned, and its edge followed last. */
   const liftCoating = (): Proposal => {
     const { lift, clean, edge: edged } = liftedCoating(['shape'], material, machine)
@@ -336,7 +344,10 @@ export function* proposing(
     job: job({ source, dots: prepared }, { engrave: pictureProcess.fromRecipe(['dots'], material, machine) }, ['engrave'], 0),
   }
   if (isOutline(edge, AROUND_MM)) yield around()
-  if (hasShape && isOutline(shape, 1)) yield cutShape()
+  if (hasShape && isOutline(shape, 1)) {
+    yield cutShape()
+    if (!page.likely && !canBeLifted(material)) yield fillShape()
+  }
   if (!page.likely && isDrawn()) yield strokes()
 }
 

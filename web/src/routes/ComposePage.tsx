@@ -54,7 +54,7 @@ export default function ComposePage() {
         if (!job) return
         const fail = (cause: Error): void => void enqueueSnackbar(cause.message, { variant: 'error' })
         saveProgram(job).then((files) => {
-          enqueueSnackbar(files > 1 ? `${files} programs, one for each set-up.` : 'The program is saved.', {
+          enqueueSnackbar(files > 1 ? `${files} files: one for each set-up, and for each other tool.` : 'The program is saved.', {
             autoHideDuration: 12_000,
             action: (
               <Button

@@ -18,6 +18,7 @@ import {
   withShapeAround,
 } from '@neotaxis/core'
 import { useRef, useState } from 'react'
+import { SwitchRow } from '../../parts/SwitchRow.tsx'
 import { Wrong } from '../../parts/words.tsx'
 import { TYPE } from '../../theme/tokens.ts'
 import { outlineAsFace } from '../../workers/engine.ts'
@@ -68,6 +69,10 @@ export function ShapeFields({ job, onDraw }: { readonly job: JobDocument; readon
     }
   }
   const outlines = Object.entries(job.nodes).filter(([, node]) => isOutline(node))
+  const turning = (): void => {
+    const diameterMm = Math.max(DEVICE.smallestMm, Math.min(DEVICE.largestMm, FIRST_ROUND_MM))
+    round('a round workpiece, turning', DEVICE, diameterMm, Math.min(widthMm, DEVICE.longestMm, job.machine.axes.x.travelMm))
+  }
   return (
     <>
       <TextField
@@ -78,15 +83,8 @@ export function ShapeFields({ job, onDraw }: { readonly job: JobDocument; readon
         value={surface.kind === 'flat' ? outline.kind : 'round'}
         onChange={(event) => {
           const { value } = event.target
-          if (value === 'round') {
-            const diameterMm = Math.max(DEVICE.smallestMm, Math.min(DEVICE.largestMm, FIRST_ROUND_MM))
-            round(
-              'a round workpiece, turning',
-              DEVICE,
-              diameterMm,
-              Math.min(widthMm, DEVICE.longestMm, job.machine.axes.x.travelMm),
-            )
-          } else if (surface.kind !== 'flat') edit('a flat workpiece', withFlat)
+          if (value === 'round') turning()
+          else if (surface.kind !== 'flat') edit('a flat workpiece', withFlat)
           else if (value === 'rect') becomes('a rectangular workpiece', { kind: 'rect', widthMm, heightMm })
           else if (value === 'circle') becomes('a round workpiece', { kind: 'circle', diameterMm: Math.min(widthMm, heightMm) })
           else if (value === 'file') file.current?.click()
@@ -113,6 +111,14 @@ export function ShapeFields({ job, onDraw }: { readonly job: JobDocument; readon
         {canRun('draw-edge') && <MenuItem value="drawn">Drawn on the stage, corner by corner …</MenuItem>}
         <MenuItem value="file">From a file (SVG, DXF) …</MenuItem>
       </TextField>
+      {canTurn && (
+        <SwitchRow
+          label="Turns in a rotary"
+          on={surface.kind !== 'flat'}
+          onSwitch={(on) => (on ? turning() : edit('a flat workpiece', withFlat))}
+          testId="turns"
+        />
+      )}
       <input
         ref={file}
         type="file"

@@ -1,6 +1,6 @@
 import type { JobDocument } from '@neotaxis/core'
 import { store } from '../../store/store.ts'
-import { program } from '../../workers/engine.ts'
+import { elsewhereFile, program } from '../../workers/engine.ts'
 
 /** Gives the operator a file. */
 export function download(blob: Blob, name: string): void {
@@ -18,12 +18,21 @@ export const saveText = (text: string, name: string, kind: string): void =>
 /** A name that every system takes for a file. */
 export const fileName = (name: string): string => name.replace(/[\\/:*?"<>|\s]+/g, ' ').trim() || 'job'
 
-/** The program of the job as it is on screen, worked out here: a file for each set-up. */
+/** The program of the job as it is on screen, worked out here: a file for each set-up, and one for what another tool cuts. */
 export async function saveProgram(job: JobDocument): Promise<number> {
   const files = await program(job)
   for (const [i, file] of files.entries())
     download(file, `${fileName(job.name)}${files.length > 1 ? ` ${i + 1} of ${files.length}` : ''}.gcode`)
-  return files.length
+  // What another tool cuts is a file of its own.
+  const others = job.order.filter((id) => {
+    const step = job.steps[id]
+    return step.kind === 'elsewhere' && (step.of?.length ?? 0) > 0
+  })
+  for (const id of others) {
+    const { text } = await elsewhereFile(job, id, 'svg')
+    download(new Blob([text], { type: 'image/svg+xml' }), `${fileName(job.name)} ${id}.svg`)
+  }
+  return files.length + others.length
 }
 
 /** The job file from the server, once it has every change. */

@@ -2,8 +2,10 @@ import { Box, Button, Link, Tooltip, Typography } from '@mui/material'
 import {
   burnOrder,
   canBeCutAround,
+  canBeCutElsewhere,
   canBeKeptWithin,
   canBeTried,
+  cutElsewhere,
   formatDuration,
   type JobDocument,
   RANGES,
@@ -146,6 +148,16 @@ function OperationDetails({ job, id, ids }: OperationProps) {
       <PlaceReason job={job} id={id} />
       <Several job={job} id={id} ids={ids} />
       <ProcessChoice job={job} id={id} />
+      {canBeCutElsewhere(job, id) && (
+        <Link
+          component="button"
+          onClick={() => edit('cut by another tool', (base) => cutElsewhere(base, id))}
+          style={{ textAlign: 'left', display: 'block' }}
+          data-testid="cut-elsewhere"
+        >
+          Another tool cuts this
+        </Link>
+      )}
       {asWritten ? (
         <Words size="plain" tone="quiet" top="snug" bottom="snug">
           {asWritten}

@@ -24,6 +24,7 @@ import {
   type Provenance,
   RANGES,
   undecided,
+  withMaterialSteps,
   withStock,
 } from '@neotaxis/core'
 import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react'
@@ -138,9 +139,10 @@ export default function ProposalChooser({
   const error = failed ?? made.error
 
   const choose = async (made: JobDocument): Promise<void> => {
-    const job = stock ? withStock(made, stock) : made
+    // What its material wants done by hand is a part of the job from the start.
+    const job = withMaterialSteps(stock ? withStock(made, stock) : made)
     if (onChosen) {
-      onChosen(job)
+      onChosen(into ? made : job)
       return
     }
     setMaking(true)

@@ -1,14 +1,20 @@
 import { Button, useTheme } from '@mui/material'
 import {
   asked,
+  type Bounds,
   faceSize,
+  isEmptyBounds,
   type JobDocument,
   LEAST_POINTS,
+  mainPiece,
+  mainPieceId,
   mapped,
+  micro,
   outlineOfFace,
   pieceFromPoints,
   poseMap,
   type TouchedAs,
+  unite,
   withPiece,
 } from '@neotaxis/core'
 import { useState } from 'react'
@@ -16,6 +22,7 @@ import { Column } from '../../parts/Column.tsx'
 import { Row } from '../../parts/Row.tsx'
 import { Words, Wrong } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
+import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { Choice } from '../field/Choice.tsx'
 import { lengthIn } from '../field/measures.ts'
 import { useEdit } from '../use-edit.ts'
@@ -32,10 +39,27 @@ const KINDS: Readonly<Record<TouchedAs, string>> = {
 /** What is shown of the bed, px. */
 const WIDE = 250
 
+/** All artwork of the workpiece that is looked at moved together, until its box lies in the middle. @param box of what is burned, mm */
+function inTheMiddle(job: JobDocument, { x0, y0, x1, y1 }: Bounds): JobDocument {
+  const { widthMm, heightMm } = faceSize(mainPiece(job))
+  const [dx, dy] = [(widthMm - x0 - x1) / 2, (heightMm - y0 - y1) / 2]
+  const main = mainPieceId(job)
+  const placements = Object.fromEntries(
+    Object.entries(job.placements).map(([id, place]) => [
+      id,
+      (place.on ?? main) === main ? { ...place, xMm: micro(place.xMm + dx), yMm: micro(place.yMm + dy) } : place,
+    ]),
+  )
+  return { ...job, placements }
+}
+
 /** The workpiece as its edge is touched with the head: place by place, until it is what lies there. @param onBed where the head stands, mm of the bed */
 export function PieceByHead({ job, onBed }: { readonly job: JobDocument; readonly onBed: Point | undefined }) {
   const edit = useEdit()
   const unit = useSelector((state) => state.view.lengthUnit)
+  const bounds = useEvaluation(({ drawing }) => drawing?.bounds)
+  const seen = Object.values(bounds ?? {}).filter((each) => !isEmptyBounds(each))
+  const box = seen.length > 0 ? seen.reduce(unite) : undefined
   const [kind, setKind] = useState<TouchedAs>()
   const [points, setPoints] = useState<readonly Point[]>([])
   const away = (): void => {
@@ -57,9 +81,12 @@ export function PieceByHead({ job, onBed }: { readonly job: JobDocument; readonl
   const take = (): void => {
     if (onBed) setPoints([...points, onBed])
   }
-  const apply = (): void => {
+  const apply = (inMiddle: boolean): void => {
     if ('not' in made) return
-    edit('workpiece as it was touched', (base) => withPiece(base, { outline: made.outline, pose: made.pose }))
+    edit(inMiddle ? 'workpiece as it was touched, artwork in its middle' : 'workpiece as it was touched', (base) => {
+      const touched = withPiece(base, { outline: made.outline, pose: made.pose })
+      return inMiddle && box ? inTheMiddle(touched, box) : touched
+    })
     away()
   }
   return (
@@ -98,8 +125,11 @@ export function PieceByHead({ job, onBed }: { readonly job: JobDocument; readonl
         <Button disabled={points.length === 0} onClick={() => setPoints(points.slice(0, -1))}>
           Back
         </Button>
-        <Button variant="contained" disabled={'not' in made} onClick={apply} data-testid="touch-apply">
+        <Button variant="contained" disabled={'not' in made} onClick={() => apply(false)} data-testid="touch-apply">
           That is it
+        </Button>
+        <Button variant="outlined" disabled={'not' in made || !box} onClick={() => apply(true)} data-testid="touch-apply-middle">
+          That is it, artwork in its middle
         </Button>
         <Button onClick={away}>Leave it</Button>
       </Row>
