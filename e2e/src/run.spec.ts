@@ -3,6 +3,7 @@ import { expect, type Page, test } from '@playwright/test'
 import { atTheMachine } from './at-the-machine.ts'
 import { cameraJobs } from './camera-jobs.ts'
 import { dropFile, saved, serverJob, settled, type } from './hands.ts'
+import { otherHands } from './other-hands.ts'
 import { outlineJobs } from './outline-jobs.ts'
 import { pictureJobs } from './picture-jobs.ts'
 import { discPicture, handwriting, pagePicture } from './pictures.ts'
@@ -337,3 +338,4 @@ pieceJobs()
 roundJobs()
 cameraJobs()
 trialJobs()
+otherHands()
