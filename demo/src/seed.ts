@@ -6,6 +6,7 @@ import { asking } from './ask.ts'
 import { type CameraHands, setUpCamera } from './camera.ts'
 import { driftwoodJob } from './driftwood.ts'
 import { demoJobs } from './jobs.ts'
+import { daysAgo, runMonth } from './month.ts'
 import { heronJob } from './outline-jobs.ts'
 import { heron } from './outline-pictures.ts'
 import { dropFiles } from './pictures.ts'
@@ -82,5 +83,19 @@ const { stock } = await call<{ stock: { name: string }[] }>('/stock')
 if (stock.length === 0 || goesOn) {
   const there = new Set(stock.map(({ name }) => name))
   for (const said of demoStock()) if (!there.has(said.name)) await add('/stock', said)
+}
+// A shop that has worked for some weeks: what it ran, it really runs, on its simulated machine.
+const port = process.env.NEOTAXIS_DB_PORT
+if (jobs.length === 0 && port) {
+  const asked = async (method: string, path: string, operator: string, body?: object): Promise<unknown> => {
+    const headers = { 'Content-Type': 'application/json', ...(operator && { 'X-Operator': operator }) }
+    const response = await answered(path, { method, headers, ...(body && { body: JSON.stringify(body) }) })
+    return response.status === 204 ? undefined : response.json()
+  }
+  try {
+    daysAgo(await runMonth(asked, Number(process.env.NEOTAXIS_PACE ?? 1)), port, process.env.NEOTAXIS_DB_NAME ?? 'neotaxis')
+  } catch (cause) {
+    process.stderr.write(`The journal begins empty: ${cause instanceof Error ? cause.message : cause}\n`)
+  }
 }
 if (unfinished) rmSync(unfinished, { force: true })

@@ -346,7 +346,7 @@ export function* proposing(
   if (isOutline(edge, AROUND_MM)) yield around()
   if (hasShape && isOutline(shape, 1)) {
     yield cutShape()
-    if (!page.likely && !canBeLifted(material)) yield fillShape()
+    if (!page.likely) yield fillShape()
   }
   if (!page.likely && isDrawn()) yield strokes()
 }

@@ -27,7 +27,13 @@ export function ShopBar({ children }: { readonly children?: ReactNode }) {
       {children}
       <Row ref={keepStopPlace} align="stretch" />
       <Operator />
-      <Button color="secondary" onClick={() => runCommand('shortcuts')} aria-label="Help for this screen" data-testid="help-open">
+      <Button
+        color="secondary"
+        onClick={() => runCommand('shortcuts')}
+        aria-label="Help for this screen"
+        data-testid="help-open"
+        style={{ minWidth: 32, padding: 0 }}
+      >
         ?
       </Button>
       <Button color="secondary" onClick={() => dispatch(themeChosen(mode === 'light' ? 'dark' : 'light'))}>

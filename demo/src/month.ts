@@ -1,0 +1,91 @@
+import { execFileSync } from 'node:child_process'
+import { focusMm, type JobDocument, preflight } from '@neotaxis/core'
+
+/** What the shop ran in the last weeks: on the simulated machine, one after the other, each so many days ago. */
+const RAN = [
+  { name: 'Soundings sketch', days: 26, operator: 'Mara', rating: 4, note: 'Lines a little pale in the shoals.' },
+  { name: 'Storm shutter', days: 23, operator: 'Tobin', rating: 5, note: 'Four of them for the harbour office.' },
+  { name: 'Heron', days: 19, operator: 'Mara', rating: 4, note: '' },
+  { name: 'Boat shed labels', days: 15, operator: 'Ebba', rating: 5, note: 'One sheet, all berths on N.' },
+  { name: 'Tide-clock face', days: 9, operator: 'Mara', rating: 5, note: 'The one in the window.' },
+  {
+    name: 'Wedge for the island relief',
+    days: 6,
+    operator: 'Tobin',
+    rating: null,
+    note: 'Measured with the depth gauge at the bench.',
+  },
+  { name: 'Tide-clock face', days: 2, operator: 'Ebba', rating: 3, note: 'Smoke marks at the rear edge: mask it next time.' },
+] as const
+
+const MACHINE = 'bench-60'
+/** The simulated machine is this many times as quick as a real one, while it does so. */
+const QUICK = 1000
+const EVERY_MS = 150
+const LONGEST_MS = 60_000
+
+/** Asks the server, as somebody. @returns its answer; undefined where it has none */
+type Asked = (method: string, path: string, operator: string, body?: object) => Promise<unknown>
+
+const waiting = (): Promise<void> => new Promise((resolve) => setTimeout(resolve, EVERY_MS))
+
+/**
+ * Runs what the shop ran in the last weeks on its simulated machine, and writes it down as people do. What cannot be run is left out.
+ * @param pace how quick the machine is afterwards @returns runs, with how many days ago each was
+ */
+export async function runMonth(ask: Asked, pace: number): Promise<readonly { readonly id: string; readonly days: number }[]> {
+  const made: { id: string; days: number }[] = []
+  const { jobs } = (await ask('GET', '/jobs', '')) as { jobs: { id: string; name: string }[] }
+  await ask('POST', `/machines/${MACHINE}/check`, 'Mara')
+  await ask('POST', `/machines/${MACHINE}/panel`, 'Mara', { do: 'pace', times: QUICK })
+  try {
+    for (const { name, days, operator, rating, note } of RAN) {
+      const job = jobs.find((each) => each.name === name)
+      if (!job) continue
+      try {
+        const id = await ran(ask, job.id, operator)
+        await ask('PATCH', `/runs/${id}`, operator, { rating, note, closing: { finished: true } })
+        made.push({ id, days })
+      } catch (cause) {
+        process.stderr.write(`“${name}” was not run: ${cause instanceof Error ? cause.message : cause}\n`)
+      }
+    }
+  } finally {
+    await ask('POST', `/machines/${MACHINE}/panel`, 'Mara', { do: 'pace', times: pace })
+  }
+  return made
+}
+
+/** One job run to its end. @returns the run's id */
+async function ran(ask: Asked, jobId: string, operator: string): Promise<string> {
+  const { document, revision } = (await ask('GET', `/jobs/${jobId}`, '')) as { document: JobDocument; revision: number }
+  await ask('POST', `/machines/${MACHINE}/ready`, operator, { z: focusMm(document), speedMmS: 8 })
+  const answers = preflight(document, []).map(({ id }) => id)
+  const wish = { jobId, revision, armed: false, answers, parentId: null }
+  const { id } = (await ask('POST', `/machines/${MACHINE}/runs`, operator, wish)) as { id: string }
+  const end = Date.now() + LONGEST_MS
+  for (;;) {
+    const { phase } = (await ask('GET', `/runs/${id}`, '')) as { phase: string }
+    if (phase === 'done') {
+      const burned = Object.values(document.steps).flatMap((step) => (step.kind === 'burn' && !step.off ? [step.operation] : []))
+      await ask('PATCH', `/runs/${id}`, operator, { looks: Object.fromEntries(burned.map((each) => [each, { answer: 'yes' }])) })
+      return id
+    }
+    if (phase === 'paused') await ask('POST', `/runs/${id}/resume`, operator, { answers })
+    if (Date.now() > end || ['stopped', 'refused', 'lost'].includes(phase)) {
+      await ask('POST', `/machines/${MACHINE}/stop`, operator)
+      throw new Error(`it ended as ${phase}`)
+    }
+    await waiting()
+  }
+}
+
+/** Puts runs to the days on which they are to have been. @param port of the database */
+export function daysAgo(runs: readonly { readonly id: string; readonly days: number }[], port: string, database: string): void {
+  const statements = runs.map(
+    ({ id, days }) =>
+      `UPDATE runs SET startedAt = startedAt - INTERVAL ${days} DAY, endedAt = endedAt - INTERVAL ${days} DAY WHERE id = '${id}';` +
+      `UPDATE run_events SET at = at - INTERVAL ${days} DAY WHERE runId = '${id}';`,
+  )
+  execFileSync('mariadb', ['-h', '127.0.0.1', '-P', port, '-u', 'root', database, '-e', statements.join('\n')])
+}
