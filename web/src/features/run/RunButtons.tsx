@@ -27,7 +27,8 @@ export function RunButtons({
     <Buttons>
       {buttons.map(({ does, title, detail, kind, disabled }) => (
         <BigButton
-          key={does}
+          // “Finish” stays the same button while it asks once more: the focus stays on it.
+          key={TEST_IDS[does] ?? does}
           title={title}
           detail={detail}
           kind={kind}
