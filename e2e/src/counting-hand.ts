@@ -94,9 +94,8 @@ export async function startHere(hand: Hand, { framed = false }: Start = {}): Pro
   const { page } = hand
   await atTheMachine(page, 'Runa')
   if (framed) {
-    await hand.press('frame')
-    await expect(page.getByTestId('machine-chip')).toContainText('framing')
-    await hand.press('stop')
+    // Once around, by itself.
+    await Promise.all([page.waitForResponse(/\/frame$/), hand.press('frame')])
     await expect(page.getByTestId('machine-chip')).toContainText('ready')
   }
   await page.getByTestId('preflight-all').click()

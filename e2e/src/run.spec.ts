@@ -55,6 +55,7 @@ test('a dropped picture is run, held, found not through, run again and written d
   await expect(page.getByTestId('head-place')).toContainText('X 10.0')
   await page.getByTestId('to-focus').click()
   await expect(page.getByTestId('head-place')).toContainText('Z 3.0')
+  await page.getByRole('button', { name: 'again and again' }).click()
   await page.getByTestId('frame').click()
   await expect(page.getByTestId('machine-chip')).toContainText('framing')
   await page.getByTestId('stop').click()

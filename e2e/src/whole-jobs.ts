@@ -22,15 +22,15 @@ export const WHOLE_JOBS = {
   O5: { most: 10 },
   O6: { most: 4 },
   O7: { most: 8 },
-  O8: { most: 6, now: 13 },
+  O8: { most: 6, now: 12 },
   W1: { most: 20 },
   W2: { most: 5, now: 7 },
   W3: { most: 8 },
   W4: { most: 10, now: 11 },
-  W5: { most: 10, now: 12 },
+  W5: { most: 10, now: 11 },
   W6: { most: 8 },
   'W6 field': { most: 8 },
-  W7: { most: 10, now: 12 },
+  W7: { most: 10, now: 11 },
 } as const satisfies Record<string, Movements>
 
 export type WholeJob = keyof typeof WHOLE_JOBS

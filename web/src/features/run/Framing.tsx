@@ -7,7 +7,7 @@ import { SpeedField } from '../field/quantities.tsx'
 
 export type FrameHow = Pick<FrameWish, 'shape' | 'speedMmS' | 'power' | 'loop'>
 
-export const FRAME_START: FrameHow = { shape: 'bounds', speedMmS: 80, power: 0, loop: true }
+export const FRAME_START: FrameHow = { shape: 'bounds', speedMmS: 80, power: 0, loop: false }
 
 interface Props {
   readonly how: FrameHow

@@ -150,10 +150,10 @@ describe('framing and focus', () => {
     const onPulse = vi.fn()
     const view = shown(<Framing how={FRAME_START} onHow={onHow} pulsing={false} disabled={false} onPulse={onPulse} />)
     fireEvent.click(screen.getByRole('button', { name: 'hull' }))
-    fireEvent.click(screen.getByRole('button', { name: 'once' }))
+    fireEvent.click(screen.getByRole('button', { name: 'again and again' }))
     expect(onHow.mock.calls.map(([how]) => [how.shape, how.loop])).toEqual([
-      ['hull', true],
-      ['bounds', false],
+      ['hull', false],
+      ['bounds', true],
     ])
     await press('pulse')
     expect(onPulse).toHaveBeenCalledWith(0.04)
