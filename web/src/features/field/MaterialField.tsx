@@ -15,8 +15,8 @@ const named = ({ name, thicknessMm }: Material): string => `${name}, ${thickness
 
 /** A material of the shop: a few letters and Enter, or from the list. What must never be lasered stands last, with the reason. */
 export function MaterialField({ materials, value, onChoose, width }: Props) {
-  const chosen = materials.find(({ id }) => id === value)
-  if (!chosen) return null
+  // One that the shop has no more is none of them: another can be chosen.
+  const chosen = materials.find(({ id }) => id === value) ?? (null as never)
   return (
     <Autocomplete
       size="small"
