@@ -120,7 +120,8 @@ export function DimensionLines({ job, node, box, at }: Props) {
         const short = key === 'top' || key === 'bottom' ? Math.abs(y2 - y1) < 96 : Math.abs(x2 - x1) < 60
         const beside = key === 'top' || key === 'bottom'
         const x = (x1 + x2) / 2 + (beside && short ? 56 : 0)
-        const y = clampY((y1 + y2) / 2 + (!beside ? -15 : short ? (key === 'top' ? -4 : 6) : 0))
+        // Under the tools along the top, too, nothing could be read or pressed.
+        const y = Math.max(BELOW_TOOLS, clampY((y1 + y2) / 2 + (!beside ? -15 : short ? (key === 'top' ? -4 : 6) : 0)))
         return (
           <Measure
             key={key}
