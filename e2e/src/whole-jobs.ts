@@ -26,7 +26,7 @@ export const WHOLE_JOBS = {
   W1: { most: 20 },
   W2: { most: 5, now: 7 },
   W3: { most: 8 },
-  W4: { most: 10, now: 11 },
+  W4: { most: 10 },
   W5: { most: 10, now: 11 },
   W6: { most: 8 },
   'W6 field': { most: 8 },

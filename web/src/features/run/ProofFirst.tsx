@@ -1,4 +1,5 @@
-import { Button, Menu, MenuItem } from '@mui/material'
+import MoreIcon from '@mui/icons-material/ExpandMore'
+import { Button, ButtonGroup, Menu, MenuItem } from '@mui/material'
 import { type JobDocument, type Material, mainPiece, proofOf } from '@neotaxis/core'
 import { useRef, useState } from 'react'
 import { useLocation, useNavigate } from 'react-router'
@@ -19,7 +20,9 @@ export function ProofFirst({ id, job }: { readonly id: string; readonly job: Job
   const button = useRef<HTMLButtonElement>(null)
   const [open, setOpen] = useState(false)
   const { material } = mainPiece(job)
-  const others = (useCatalogue()?.materials ?? []).filter((each) => each.id !== material)
+  const others = (useCatalogue()?.materials ?? []).filter((each) => each.id !== material && each.forbidden === undefined)
+  // Card costs next to nothing; where the shop has none, whatever stands first.
+  const cheap = others.find(({ finish }) => finish === 'card') ?? others[0]
   const prove = (on: Material): void => {
     setOpen(false)
     void doing(async () => {
@@ -36,9 +39,21 @@ export function ProofFirst({ id, job }: { readonly id: string; readonly job: Job
   if (others.length === 0) return null
   return (
     <>
-      <Button ref={button} size="small" onClick={() => setOpen(true)} data-testid="proof-first">
-        A proof on something cheap first…
-      </Button>
+      <ButtonGroup fullWidth size="small" variant="text">
+        <Button onClick={() => prove(cheap)} data-testid="proof-first">
+          A proof on {cheap.name.toLowerCase()} first
+        </Button>
+        <Button
+          ref={button}
+          style={{ flex: '0 0 36px' }}
+          onClick={() => setOpen(true)}
+          aria-label="A proof on something else"
+          aria-haspopup="menu"
+          data-testid="proof-on"
+        >
+          <MoreIcon fontSize="small" />
+        </Button>
+      </ButtonGroup>
       <Menu anchorEl={() => button.current!} open={open} onClose={() => setOpen(false)}>
         {others.map((each) => (
           <MenuItem key={each.id} onClick={() => prove(each)} data-testid={`proof-on-${each.id}`}>
