@@ -225,11 +225,11 @@ describe('a run', () => {
     machine.powerCycle()
     await expect.poll(async () => (await live()).report?.state).toBe('alarm')
     await ready(4).expect(204)
-    expect((await live()).report).toMatchObject({ state: 'idle', z: 4 })
+    await expect.poll(async () => (await live()).report).toMatchObject({ state: 'idle', z: 4 })
     // It knows its place: only the lens moves.
     await ask.post('/api/machines/bench-60/go').set(mara).send({ x: 50, y: 40, speedMmS: 200 }).expect(204)
     await ready(3).expect(204)
-    expect((await live()).report).toMatchObject({ x: 50, y: 40, z: 3 })
+    await expect.poll(async () => (await live()).report).toMatchObject({ x: 50, y: 40, z: 3 })
     // Slowly down, and stopped.
     pace.times = 1
     const away = ready(30)
