@@ -1,7 +1,7 @@
 import { expect, type Page } from '@playwright/test'
 
 /** The name at the top, and the first connection where nobody went through it yet. */
-export async function atTheMachine(page: Page, name: string): Promise<void> {
+export async function atTheMachine(page: Page, name: string, at = 'bench-60'): Promise<void> {
   // The page before stays until this one is loaded: its button would be clicked, and go.
   await expect(page.getByTestId('home')).toBeVisible()
   await page.getByTestId('operator').click()
@@ -10,7 +10,7 @@ export async function atTheMachine(page: Page, name: string): Promise<void> {
   await expect(page.getByTestId('operator')).toHaveText(name)
   await expect(page.getByTestId('machine-chip')).toContainText('ready')
   const { machines } = await (await page.request.get('/api/live')).json()
-  if (machines.find(({ machine }: { machine: string }) => machine === 'bench-60').checked) return
+  if (machines.find(({ machine }: { machine: string }) => machine === at).checked) return
   await page.getByTestId('first-connection').click()
   await page.getByTestId('check-next').click()
   // Dark, then weak flashes, then dark again.

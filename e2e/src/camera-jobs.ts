@@ -282,6 +282,13 @@ export function cameraJobs(): void {
     expect(Math.min(place.widthMm, place.heightMm)).toBeGreaterThan(25)
     await expect(page.getByTestId('finding-outside-workpiece')).toHaveCount(0)
     await expect(page.getByTestId('finding-keep-out')).toHaveCount(0)
+    await start(hand, { machine: FIELD })
+    await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 60_000 })
+    await finishWhatWaits(hand)
+    await expect
+      .poll(async () => Number(await page.getByTestId('burn-card').getAttribute('data-dots')), { timeout: 90_000 })
+      .toBeGreaterThan(0.9)
+    await finish(hand)
     await lay(page, 'nothing', FIELD)
     // Other tests run without a camera: with one, a photo follows every run.
     for (const machine of [MACHINE, FIELD])

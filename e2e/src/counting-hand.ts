@@ -77,6 +77,8 @@ export class Hand {
 interface Start {
   /** The margins are checked by the head going around. */
   readonly framed?: boolean
+  /** Another machine than the usual one. */
+  readonly machine?: string
 }
 
 /** To the machine: its list, and the start, which homes and focuses first where that is missing. */
@@ -90,9 +92,9 @@ export async function start(hand: Hand, how: Start = {}): Promise<void> {
 }
 
 /** The same, where the run screen is open. */
-export async function startHere(hand: Hand, { framed = false }: Start = {}): Promise<void> {
+export async function startHere(hand: Hand, { framed = false, machine }: Start = {}): Promise<void> {
   const { page } = hand
-  await atTheMachine(page, 'Runa')
+  await atTheMachine(page, 'Runa', machine)
   if (framed) {
     // Once around, by itself.
     await Promise.all([page.waitForResponse(/\/frame$/), hand.press('frame')])

@@ -214,9 +214,6 @@ export function pieceJobs(): void {
     await hand.press('workpiece-chip')
     await hand.press('jig')
     await hand.press('make-jig')
-    await page.getByTestId('proposal-cut-lines').waitFor({ timeout: 30_000 })
-    await hand.materialTyped('Grey card')
-    await hand.press('proposal-cut-lines')
     await page.waitForURL((url) => /compose/.test(url.pathname) && !paneJob.includes(url.pathname.split('/')[2]))
     await settled(page)
     // The pane knows its jig from then on.

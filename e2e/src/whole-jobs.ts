@@ -10,7 +10,7 @@ export interface Movements {
 export const WHOLE_JOBS = {
   P1: { most: 6 },
   'P1 inverted': { most: 6 },
-  P2: { most: 7, now: 11 },
+  P2: { most: 7, now: 9 },
   P3: { most: 8 },
   P4: { most: 10 },
   P5: { most: 7 },

@@ -6,7 +6,7 @@ import { useSnackbar } from 'notistack'
 import { lazy, Suspense, useCallback, useEffect, useRef, useState } from 'react'
 import { useDropzone } from 'react-dropzone'
 import { useLocation, useNavigate } from 'react-router'
-import { bringIn, jobOrders, stockOrders } from '../api/orders.ts'
+import { bringIn, jobOrders } from '../api/orders.ts'
 import { useJobsQuery } from '../api/shop.ts'
 import { useKept } from '../api/use-kept.ts'
 import { NothingYet } from '../features/bar/NothingYet.tsx'
@@ -172,26 +172,17 @@ export function BoardPage() {
     if (turn.file) void take(turn.file, queue.all === 1)
     else if (turn.ready) void begin(turn.ready)
   }, [queue, returned, reading, dropped, take, begin])
-  /** The file that is the jig of a piece of stock. */
-  const jig = useRef<{ readonly name: string; readonly stock: string }>(undefined)
   const made = (id: string): void => {
-    if (jig.current && jig.current.name === dropped?.name) {
-      void stockOrders
-        .change(jig.current.stock, { jig: id })
-        .catch(() => enqueueSnackbar('The blank does not know its jig: say it in stock.', { variant: 'warning' }))
-      jig.current = undefined
-    }
     if (queue.all > 1) setDropped(null)
     else void navigate(`/jobs/${id}/compose`, { state: JUST_BEGUN })
   }
   // Files that another page made and hands over.
   const { state } = useLocation()
   useEffect(() => {
-    const { files, jigFor } = (state ?? {}) as { files?: unknown; jigFor?: string }
+    const { files } = (state ?? {}) as { files?: unknown }
     if (!Array.isArray(files)) return
     const handed = files.filter((file): file is File => file instanceof File)
     takeAll(handed)
-    if (jigFor && handed.length > 0) jig.current = { name: handed[0].name, stock: jigFor }
     // Once: a reload begins nothing again.
     void navigate('.', { replace: true, state: null })
   }, [state, takeAll, navigate])

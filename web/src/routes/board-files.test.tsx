@@ -119,19 +119,6 @@ describe('one file', () => {
   })
 })
 
-describe('a jig', () => {
-  it('that another page made is known to its blank as soon as it is a job; what is dropped beside it is not', async () => {
-    show({ files: [file('jig for the pane.svg')], jigFor: 'pane-1' })
-    await dialog('jig for the pane.svg')
-    await drop(file('gull.png'))
-    await press('take it')
-    await dialog('gull.png')
-    await press('take it')
-    const told = asked.filter(({ method, path }) => method !== 'GET' && path.startsWith('/stock'))
-    expect(told).toEqual([expect.objectContaining({ path: '/stock/pane-1', body: { jig: 'job of jig for the pane.svg' } })])
-  })
-})
-
 describe('a text that is pasted', () => {
   it('is a job with it, which is opened', async () => {
     show()

@@ -1,19 +1,19 @@
 import { Box, Button, Link, Tooltip, Typography } from '@mui/material'
 import {
   burnOrder,
-  canBeCutAround,
   canBeCutElsewhere,
   canBeKeptWithin,
   canBeTried,
   cutElsewhere,
   formatDuration,
   type JobDocument,
+  processOf,
   RANGES,
   tellArtwork,
   tellBurned,
   withOperations,
 } from '@neotaxis/core'
-import { memo, useState } from 'react'
+import { memo } from 'react'
 import { Fact } from '../../parts/Fact.tsx'
 import { Row } from '../../parts/Row.tsx'
 import { SwitchRow } from '../../parts/SwitchRow.tsx'
@@ -32,10 +32,10 @@ import { AroundFields } from '../round/AroundFields.tsx'
 import { TrueFields } from '../round/TrueFields.tsx'
 import { selectedNode, selectedOperation, selectedOperations } from '../selection.ts'
 import { useEdit } from '../use-edit.ts'
-import { AroundSheet } from './AroundSheet.tsx'
 import { ArtworkDetails } from './ArtworkDetails.tsx'
 import { AsideList } from './AsideList.tsx'
 import { AskResult } from './AskResult.tsx'
+import { CutAround } from './CutAround.tsx'
 import { GroupFields } from './GroupFields.tsx'
 import { LooseList } from './LooseList.tsx'
 import { MoreFields } from './MoreFields.tsx'
@@ -196,6 +196,7 @@ function OperationDetails({ job, id, ids }: OperationProps) {
       <Dose job={job} id={id} operation={operation} set={set} />
       <MoreFields job={job} operation={operation} set={set} />
       <PauseDetails job={job} id={id} />
+      {processOf(operation).dots && !job.trial && <CutAround job={job} />}
     </>
   )
 }
@@ -203,7 +204,6 @@ function OperationDetails({ job, id, ids }: OperationProps) {
 function JobDetails({ job }: { readonly job: JobDocument }) {
   const dispatch = useDispatch()
   const measure = useEvaluation((state) => state.measure)
-  const [around, setAround] = useState(false)
   return (
     <>
       <Title variant="h2" bottom="snug">
@@ -235,21 +235,7 @@ function JobDetails({ job }: { readonly job: JobDocument }) {
       })}
       <AsideList job={job} />
       <LooseList job={job} />
-      {canBeCutAround(job).length > 0 && (
-        <Tooltip title="One outline around all of it or some of it, at a distance, cut last">
-          <Button
-            fullWidth
-            variant="outlined"
-            color="secondary"
-            onClick={() => setAround(true)}
-            data-testid="cut-around"
-            sx={{ mt: 2 }}
-          >
-            Cut around…
-          </Button>
-        </Tooltip>
-      )}
-      {around && <AroundSheet job={job} onClose={() => setAround(false)} />}
+      <CutAround job={job} />
     </>
   )
 }
