@@ -22,7 +22,9 @@ describe('findings over the stage', () => {
     [of(0, 0, 0), false, []],
     [of(0, 1, 1), false, []],
     [of(1, 1, 0), false, []],
-    [of(0, 2, 1), true, []],
+    [of(0, 2, 1), true, ['ask-0', 'ask-1']],
+    [of(0, 3, 0), true, []],
+    [of(0, 0, 3), true, []],
     [of(2, 1, 1), true, ['stop-0']],
   ] as const)('are shown as they are up to two, and fold beyond that', (all, folds, first) => {
     const folded = foldedFindings(all, false)

@@ -19,13 +19,15 @@ const wordsOf: Record<Severity, (count: number) => string> = {
   note: (count) => (count === 1 ? 'note' : 'notes'),
 }
 
-/** Findings as they lie over the stage: up to two as they are; of more only the first that keeps the job from running. */
+/** Findings as they lie over the stage: up to two as they are; of more, notes fold first, then all but the first that keeps the job from running. */
 export function foldedFindings(open: readonly Finding[], unfolded: boolean): Folded {
   const folds = open.length > AT_ONCE
   const first = open.find(({ severity }) => severity === 'stop')
+  const grave = open.filter(({ severity }) => severity !== 'note')
+  const kept = grave.length <= AT_ONCE ? grave : first ? [first] : []
   const told = ORDER.flatMap((severity) => {
     const count = open.filter((finding) => finding.severity === severity).length
     return count > 0 ? [{ severity, count, words: wordsOf[severity](count) }] : []
   })
-  return { folds, shown: folds && !unfolded ? (first ? [first] : []) : open, told }
+  return { folds, shown: folds && !unfolded ? kept : open, told }
 }
