@@ -77,7 +77,7 @@ export function otherHands(): void {
     test.setTimeout(240_000)
     await page.goto('/jobs')
     await expect(page.getByTestId('board')).toBeVisible()
-    await pasted(page, 'buoy-at-dawn.png', photoPicture(240, 160))
+    await pasted(page, 'buoy-at-dawn.png', photoPicture(240, 160, 6))
     // The first that is proposed has the focus.
     await expect
       .poll(async () => page.evaluate(() => document.activeElement?.getAttribute('data-testid') ?? ''), { timeout: 60_000 })

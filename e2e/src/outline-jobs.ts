@@ -29,7 +29,7 @@ export function outlineJobs(): void {
   test('a shape is cut around a transparent picture: its own outline, by what is opaque of it', async ({ page }) => {
     test.setTimeout(240_000)
     const hand = new Hand(page, 'O2')
-    await proposed(hand, { name: 'quay-ring.png', bytes: ringOnNothing(240) }, 'engrave-cut-around')
+    await proposed(hand, { name: 'quay-ring.png', bytes: ringOnNothing(240, 6) }, 'engrave-cut-around')
     await saved(page)
     const { document } = await serverJob(page)
     expect(processes(document)).toEqual(['picture', 'cut'])

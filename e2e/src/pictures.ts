@@ -29,12 +29,13 @@ export function discPicture(side: number, r: number): { png: Uint8Array; samples
   return { png: encodePng({ widthPx: side, heightPx: side, channels: 1, samples, full: 255 }), samples }
 }
 
-/** A ring in colour on nothing: all that it is not is transparent. */
-export function ringOnNothing(side: number): Uint8Array {
+/** A ring in colour on nothing: all that it is not is transparent. @param pixelsPerMm its resolution, where it says one */
+export function ringOnNothing(side: number, pixelsPerMm?: number): Uint8Array {
   const covered = coverage([circle(side / 2, side / 2, 0.42 * side), circle(side / 2, side / 2, 0.16 * side)], side, side)
   const samples = new Uint8Array(4 * side * side)
   for (let i = 0; i < side * side; i++) samples.set([30, 90, 120, Math.round(255 * covered[i])], 4 * i)
-  return encodePng({ widthPx: side, heightPx: side, channels: 4, samples, full: 255 })
+  const picture = { widthPx: side, heightPx: side, channels: 4, samples, full: 255 } as const
+  return pixelsPerMm ? encodePng(picture, { pixelsPerMm }) : encodePng(picture)
 }
 
 /** Two waves drawn with a pen on clean paper, edges soft as a scanner leaves them. */
@@ -111,8 +112,8 @@ export function heightPicture(side: number): Uint8Array {
   return encodePng({ widthPx: side, heightPx: side, channels: 1, samples, full: 255 })
 }
 
-/** A photo: a lit ball before a horizon, with all greys and the grain of a camera. */
-export function photoPicture(width: number, height: number): Uint8Array {
+/** A photo: a lit ball before a horizon, with all greys and the grain of a camera. @param pixelsPerMm its resolution, where it says one */
+export function photoPicture(width: number, height: number, pixelsPerMm?: number): Uint8Array {
   const samples = new Uint8Array(width * height)
   for (let y = 0; y < height; y++)
     for (let x = 0; x < width; x++) {
@@ -122,7 +123,8 @@ export function photoPicture(width: number, height: number): Uint8Array {
       const ball = 40 + 190 * Math.max(0, Math.sqrt(Math.max(0, 1 - r * r)) * 0.8 - 0.45 * u - 0.35 * v)
       samples[y * width + x] = Math.max(0, Math.min(255, (r < 1 ? ball : sky) + ((x * 7919 + y * 104_729) % 13) - 6))
     }
-  return encodePng({ widthPx: width, heightPx: height, channels: 1, samples, full: 255 })
+  const picture = { widthPx: width, heightPx: height, channels: 1, samples, full: 255 } as const
+  return pixelsPerMm ? encodePng(picture, { pixelsPerMm }) : encodePng(picture)
 }
 
 /** A page of a ruled notebook: blue lines, a red margin, two lines of loops in ink, half in the shade. */
