@@ -47,7 +47,10 @@ async function jobOf(url: string, { picture }: KnownPicture, widthMm = 380): Pro
     machine: MACHINES[0],
     size: { widthMm },
   }
-  const { job } = propose({ ...facts, name: 'page.png' }, grey, settings, { cache: new ResultCache(), picture: () => grey })[1]
+  const proposals = propose({ ...facts, name: 'page.png' }, grey, settings, { cache: new ResultCache(), picture: () => grey })
+  const found = proposals.find(({ id }) => id === 'engrave-cut-around')
+  if (!found) throw new Error('The picture has no edge to be cut around.')
+  const { job } = found
   return (await post<{ id: string }>('/jobs', 'application/json', JSON.stringify({ job }))).id
 }
 
@@ -160,7 +163,14 @@ export async function pageRows(seed: number): Promise<Row[]> {
     const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
     const scripts: Promise<number>[] = []
     page.on('response', (response) => {
-      if (response.url().endsWith('.js')) scripts.push(response.body().then((body) => gzipSync(body).length))
+      // Later loads are left before all of them is there: only the first is counted.
+      if (response.url().endsWith('.js'))
+        scripts.push(
+          response.body().then(
+            (body) => gzipSync(body).length,
+            () => 0,
+          ),
+        )
     })
     const usable: number[] = []
     for (let i = 0; i < 6; i++) {

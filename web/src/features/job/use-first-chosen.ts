@@ -4,9 +4,7 @@ import { useLocation, useNavigate } from 'react-router'
 import { useDispatch } from '../../store/hooks.ts'
 import { selected } from '../../store/view-slice.ts'
 
-/** Said where a job was just begun of a file: what it burns first is chosen, so that its size can be typed at once. */
-export const JUST_BEGUN = { begun: true } as const
-
+/** What was just begun is chosen, once. */
 export function useFirstChosen(job: JobDocument | null | undefined): void {
   const dispatch = useDispatch()
   const navigate = useNavigate()
