@@ -95,7 +95,9 @@ if (jobs.length === 0 && port) {
   try {
     daysAgo(await runMonth(asked, Number(process.env.NEOTAXIS_PACE ?? 1)), port, process.env.NEOTAXIS_DB_NAME ?? 'neotaxis')
   } catch (cause) {
-    process.stderr.write(`The journal begins empty: ${cause instanceof Error ? cause.message : cause}\n`)
+    process.stderr.write(
+      `What the shop ran in the last weeks is not all there: ${cause instanceof Error ? cause.message : cause}\n`,
+    )
   }
 }
 if (unfinished) rmSync(unfinished, { force: true })

@@ -29,7 +29,7 @@ export class Hand {
     const { job, movements, safety } = this
     if (!job) return
     const toStart = this.toStart ?? movements
-    const facts = { job, toStart, after: movements - toStart + safety }
+    const facts = { job, toStart, after: movements - toStart + safety, burned: this.toStart !== undefined }
     test.info().annotations.push({ type: 'whole job', description: JSON.stringify(facts) })
     const { most, now = most }: Movements = WHOLE_JOBS[job]
     expect(toStart, `movements of ${job} to its start`).toBeLessThanOrEqual(now)
@@ -97,7 +97,8 @@ export async function startHere(hand: Hand, { framed = false, machine }: Start =
   await atTheMachine(page, 'Runa', machine)
   if (framed) {
     // Once around, by itself.
-    await Promise.all([page.waitForResponse(/\/frame$/), hand.press('frame')])
+    const [framing] = await Promise.all([page.waitForResponse(/\/frame$/), hand.press('frame')])
+    expect(framing.ok()).toBe(true)
     await expect(page.getByTestId('machine-chip')).toContainText('ready')
   }
   await page.getByTestId('preflight-all').click()

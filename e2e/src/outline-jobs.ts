@@ -37,7 +37,7 @@ export function outlineJobs(): void {
     hand.counted()
   })
 
-  test('handwriting goes on a small brass plate: traced, its crumbs gone, filled along its contours', async ({ page }) => {
+  test('handwriting goes on a small brass plate: its strokes traced, its crumbs gone, scored', async ({ page }) => {
     test.setTimeout(240_000)
     const hand = new Hand(page, 'O5')
     await proposed(hand, { name: 'harbour-master.png', bytes: handwriting(600, 300) }, 'score-strokes', {
@@ -85,11 +85,11 @@ export function outlineJobs(): void {
     hand.counted()
   })
 
-  test('a shelf label: a picture, a name, an edge that is cut last; then the same for a list of names', async ({ page }) => {
+  test('a shelf label: a picture, a name, an edge that is cut last', async ({ page }) => {
     test.setTimeout(240_000)
     const hand = new Hand(page, 'O7')
     await proposed(hand, { name: 'rope.png', bytes: discPicture(240, 70).png }, 'engrave-cut-around', { widthMm: 24 })
-    // The name, and the names: one text in rows, each with what stands in the list.
+    // The name, typed where it begins.
     await page.getByTestId('stage').focus()
     await hand.key('i')
     const at = (await page.getByTestId('stage').boundingBox())!

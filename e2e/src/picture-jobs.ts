@@ -86,7 +86,7 @@ export function pictureJobs(): void {
     hand.counted()
   })
 
-  test('a photographed page of handwriting: its ink alone, without its ruled lines, a part in other tones, all at one scale', async ({
+  test('a photographed page of handwriting: its ink alone, without its ruled lines, a part of it kept clear, all at one scale', async ({
     page,
   }) => {
     test.setTimeout(300_000)

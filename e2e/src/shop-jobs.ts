@@ -2,7 +2,7 @@
 // what was burned in the end. They run a machine: whoever runs them has it alone.
 import { readFile } from 'node:fs/promises'
 import { burnOrder, chartOf, mapped, setUps } from '@neotaxis/core'
-import { expect, type Page, test } from '@playwright/test'
+import { type Download, expect, type Page, test } from '@playwright/test'
 import { bringIn, finish, finishWhatWaits, Hand, start } from './counting-hand.ts'
 import { saved, serverJob, settled } from './hands.ts'
 import { proposed } from './picture-jobs.ts'
@@ -119,15 +119,12 @@ export function shopJobs(): void {
     await settled(page)
     const job = await onServer(page)
     expect(job.order.map((id) => job.steps[id].kind)).toEqual(['burn', 'by-hand', 'elsewhere'])
-    const files: string[] = []
-    page.on('download', (download) => {
-      files.push(download.suggestedFilename())
-      if (download.suggestedFilename().endsWith('.svg'))
-        void download.path().then(async (path) => expect(await readFile(path, 'utf8')).toContain('tool path'))
-    })
+    const files: Download[] = []
+    page.on('download', (download) => void files.push(download))
     await hand.press('save-program')
     await expect.poll(() => files.length, { timeout: 30_000 }).toBe(setUps(job).length + 1)
-    expect(files.some((name) => name.endsWith('.svg'))).toBe(true)
+    const drawing = files.find((file) => file.suggestedFilename().endsWith('.svg'))
+    expect(await readFile((await drawing!.path())!, 'utf8')).toContain('tool path')
     await start(hand)
     await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
     await finishWhatWaits(hand)

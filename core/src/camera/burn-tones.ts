@@ -1,3 +1,5 @@
+import { runningSums } from './running-sums.ts'
+
 /** Light changes slowly over a bed: what is untouched is looked at so far around, mm, farther where there is too little. */
 const AROUND_MM = [6, 12, 24, 48, 96] as const
 /** So many untouched cells tell how light the material is. */
@@ -14,20 +16,6 @@ export interface BurnTone {
   readonly forecast: number
   /** It is told over so much, mm². */
   readonly areaMm2: number
-}
-
-/** Sums of a map over any rectangle, by its corners. */
-function summed(w: number, h: number, at: (i: number) => number): (x0: number, y0: number, x1: number, y1: number) => number {
-  const table = new Float64Array((w + 1) * (h + 1))
-  for (let y = 0; y < h; y++) {
-    let row = 0
-    for (let x = 0; x < w; x++) {
-      row += at(y * w + x)
-      table[(y + 1) * (w + 1) + x + 1] = table[y * (w + 1) + x + 1] + row
-    }
-  }
-  return (x0, y0, x1, y1) =>
-    table[y1 * (w + 1) + x1] - table[y0 * (w + 1) + x1] - table[y1 * (w + 1) + x0] + table[y0 * (w + 1) + x0]
 }
 
 /**
@@ -53,14 +41,14 @@ export function burnTone(
     return light[y * widthPx + x]
   }
   const near = Math.max(1, Math.round(CLEAR_MM / cellMm))
-  const burnt = summed(widthPx, heightPx, (i) => (all[i] > 0 ? 1 : 0))
+  const burnt = runningSums(widthPx, heightPx, (i) => (all[i] > 0 ? 1 : 0))
   const box = (i: number, half: number): readonly [number, number, number, number] => {
     const [x, y] = [i % widthPx, Math.floor(i / widthPx)]
     return [Math.max(0, x - half), Math.max(0, y - half), Math.min(widthPx, x + half + 1), Math.min(heightPx, y + half + 1)]
   }
   const isClear = Uint8Array.from({ length: widthPx * heightPx }, (_, i) => (inside[i] && burnt(...box(i, near)) === 0 ? 1 : 0))
-  const clear = summed(widthPx, heightPx, (i) => isClear[i])
-  const lights = summed(widthPx, heightPx, (i) => (isClear[i] ? lightAt(i) : 0))
+  const clear = runningSums(widthPx, heightPx, (i) => isClear[i])
+  const lights = runningSums(widthPx, heightPx, (i) => (isClear[i] ? lightAt(i) : 0))
   let [seen, forecast, cells] = [0, 0, 0]
   for (let i = 0; i < widthPx * heightPx; i++) {
     // Only where this operation alone burned.

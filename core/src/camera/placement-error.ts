@@ -1,3 +1,5 @@
+import { runningSums } from './running-sums.ts'
+
 /** How a burn lies in a photo against where it was forecast. */
 export interface PlacementError {
   /** So much farther right and to the front it is seen, mm. */
@@ -16,20 +18,13 @@ const LEAST_ALIKE = 0.25
 
 /** A map less the mean of what is around each place, with running sums. */
 function without(map: ArrayLike<number>, w: number, h: number, half: number): Float32Array {
-  const table = new Float64Array((w + 1) * (h + 1))
-  for (let y = 0; y < h; y++) {
-    let row = 0
-    for (let x = 0; x < w; x++) {
-      row += map[y * w + x]
-      table[(y + 1) * (w + 1) + x + 1] = table[y * (w + 1) + x + 1] + row
-    }
-  }
+  const sumOf = runningSums(w, h, (i) => map[i])
   const out = new Float32Array(w * h)
   for (let y = 0; y < h; y++) {
     const [y0, y1] = [Math.max(0, y - half), Math.min(h, y + half + 1)]
     for (let x = 0; x < w; x++) {
       const [x0, x1] = [Math.max(0, x - half), Math.min(w, x + half + 1)]
-      const sum = table[y1 * (w + 1) + x1] - table[y0 * (w + 1) + x1] - table[y1 * (w + 1) + x0] + table[y0 * (w + 1) + x0]
+      const sum = sumOf(x0, y0, x1, y1)
       out[y * w + x] = map[y * w + x] - sum / ((x1 - x0) * (y1 - y0))
     }
   }

@@ -23,11 +23,13 @@ export function Guide() {
   const isOn = useSelector((state) => state.view.guide === 'on')
   const job = /^\/jobs\/([^/]+)\//.exec(pathname)?.[1]
   const run = useLive(({ machines }) => machines.find((desk) => desk.run?.jobId === job)?.run ?? null)
+  const machine = useSelector((state) => state.job.document?.machine.id)
+  const simulated = useLive(({ machines }) => machines.find((desk) => desk.machine === machine)?.simulated ?? false)
   useEffect(() => {
     document.documentElement.style.setProperty('--guide-high', isOn ? `${HIGH}px` : '0px')
   }, [isOn])
   if (!isOn) return null
-  const { at, says, offers } = guideStep(pathname, run)
+  const { at, says, offers } = guideStep(pathname, run, simulated)
   return (
     <Over as="aside" aria-label="First job" data-testid="guide">
       <Quiet weight="strong">

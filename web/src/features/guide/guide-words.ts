@@ -12,16 +12,22 @@ export const GUIDE_STEPS = 6
 
 const ENDED = ['done', 'stopped', 'refused', 'lost']
 
-/** What comes next in a first job, by the screen and by what the machine does. @param run of the job that is open */
-export function guideStep(path: string, run: RunLive | null): GuideStep {
+/**
+ * What comes next in a first job, by the screen and by what the machine does. @param run of the job that is open @param simulated
+ * whether it is known that the machine is a simulated one: of a real one nothing of the kind is said
+ */
+export function guideStep(path: string, run: RunLive | null, simulated: boolean): GuideStep {
   if (/\/run$/.test(path)) {
     if (!run)
       return {
         at: 4,
-        says: 'Say who you are, at the top; see to the list, on the left; then press Start. This machine is simulated: nothing can happen.',
+        says: `Say who you are, at the top; see to the list, on the left; then press Start.${simulated ? ' This machine is simulated: nothing can happen.' : ' This machine is real: stay with it.'}`,
       }
     if (!ENDED.includes(run.phase))
-      return { at: 5, says: 'It burns. Hold waits in its place, Stop ends it: try one. “60 × time” makes it quick.' }
+      return {
+        at: 5,
+        says: `It burns. Hold waits in its place, Stop ends it.${simulated ? ' Try one; “60 × time” makes it quick.' : ''}`,
+      }
     return {
       at: 6,
       says: 'Look before you lift the piece: say what came out, and press Finish. It stands in the journal then.',

@@ -48,13 +48,17 @@ describe('a first job', () => {
 
   it('says what comes next, by the screen and by what the machine does', () => {
     const run = (phase: RunLive['phase']) => ({ phase }) as RunLive
-    expect(guideStep('/jobs', null)).toMatchObject({ at: 1, offers: 'picture' })
-    expect(guideStep('/jobs/a/compose', null)).toMatchObject({ at: 3, offers: 'run' })
-    expect(guideStep('/jobs/a/picture', null).at).toBe(3)
-    expect(guideStep('/jobs/a/run', null)).toMatchObject({ at: 4 })
-    expect(guideStep('/jobs/a/run', run('running')).at).toBe(5)
-    expect(guideStep('/jobs/a/run', run('done'))).toMatchObject({ at: 6, offers: 'end' })
-    expect(guideStep('/journal', null).at).toBe(6)
+    expect(guideStep('/jobs', null, true)).toMatchObject({ at: 1, offers: 'picture' })
+    expect(guideStep('/jobs/a/compose', null, true)).toMatchObject({ at: 3, offers: 'run' })
+    expect(guideStep('/jobs/a/picture', null, true).at).toBe(3)
+    expect(guideStep('/jobs/a/run', null, true)).toMatchObject({ at: 4 })
+    expect(guideStep('/jobs/a/run', run('running'), true).at).toBe(5)
+    expect(guideStep('/jobs/a/run', run('done'), true)).toMatchObject({ at: 6, offers: 'end' })
+    expect(guideStep('/journal', null, true).at).toBe(6)
+    // Of a real machine it is never said that nothing can happen.
+    expect(guideStep('/jobs/a/run', null, true).says).toContain('nothing can happen')
+    expect(guideStep('/jobs/a/run', null, false).says).toMatch(/real: stay with it/)
+    expect(guideStep('/jobs/a/run', run('running'), false).says).not.toContain('60 ×')
   })
 })
 
