@@ -124,6 +124,18 @@ export function cameraJobs(): void {
     await hand.press('fill-blank')
     await expect(page.getByTestId('blanks-found')).toHaveCount(0, { timeout: 60_000 })
     await settled(page)
+    // Cut out of the pane, and seen there in the next photo.
+    await start(hand)
+    await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
+    await finishWhatWaits(hand)
+    const after = page.getByTestId('photo-after')
+    await expect(after).toBeVisible({ timeout: 180_000 })
+    await expect.poll(async () => Number((await after.getAttribute('data-off')) || Number.NaN)).toBeLessThan(0.4)
+    await finish(hand)
+    hand.counted()
+    await page.getByTestId('tab-compose').click()
+    await page.waitForURL(/compose/)
+    await settled(page)
     await hand.key('Shift+U')
     await expect.poll(async () => Object.keys((await serverJob(page)).document.workpieces).length).toBe(2)
     await saved(page)
@@ -137,6 +149,7 @@ export function cameraJobs(): void {
     const height = front.outline.kind === 'rect' ? front.outline.heightMm : 0
     expect(place.heightMm).toBeGreaterThan(0.8 * height)
     // Turned over, it is found where it lies: its second side is in register with the first.
+    await lay(page, 'pane')
     await page.getByTestId('tab-run').click()
     await page.waitForURL(/run$/)
     await page.getByTestId('find-piece').click()
@@ -168,7 +181,6 @@ export function cameraJobs(): void {
       await expect(page.getByTestId('photo-trouble')).toContainText(words, { timeout: 60_000 })
     }
     await page.request.post(`/api/machines/${MACHINE}/camera/under`, { data: { lay: 'nothing', fault: null } })
-    hand.counted()
   })
 
   test('the camera at the head is measured by a dot that is burned, and a print is found by its marks, to hundredths of a mm', async ({
