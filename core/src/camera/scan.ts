@@ -1,3 +1,4 @@
+import { asBytes } from '../numeric/as-bytes.ts'
 import { flatten } from '../picture/flatten.ts'
 import type { RawPicture } from '../picture/picture.ts'
 import { mapped } from '../space/affine.ts'
@@ -26,7 +27,8 @@ export function scannedSheet(
   const view = { x, y, pxPerMm, widthPx, heightPx, ...(pose.deg !== undefined && { deg: pose.deg }) }
   const rgba = rectified(photo, camera, view, heightMm)
   const light = lightOf({ widthPx, heightPx, rgba })
-  const tone = Uint16Array.from(light.samples, (v) => v * 257)
+  const tone = new Uint16Array(light.samples.length)
+  for (let i = 0; i < tone.length; i++) tone[i] = 257 * light.samples[i]
   const even = flatten({ width: widthPx, height: heightPx, tone }, EVENED_MM * pxPerMm)
-  return { widthPx, heightPx, channels: 1, samples: Uint8Array.from(even, (v) => Math.round(v / 257)), full: 255 }
+  return { widthPx, heightPx, channels: 1, samples: asBytes(even, 65_535), full: 255 }
 }

@@ -1,5 +1,6 @@
 import { flattenPath, type Path } from '../../geometry/path.ts'
 import { type Ring, ringArea, ringContains } from '../../geometry/ring.ts'
+import { asBytes } from '../../numeric/as-bytes.ts'
 import { pathThrough, trace } from '../../outline/trace.ts'
 import { type Camera, standsOver } from '../camera.ts'
 import { lightOf, type Photo, unseeable } from '../photo.ts'
@@ -361,7 +362,7 @@ function edgesIn(
   says: (x: number, y: number) => Across | undefined,
   leastMm2: number,
 ): SeenBlank[] {
-  const samples = Uint8Array.from(q, (v) => Math.round(255 * (1 - v)))
+  const samples = asBytes(q, 0, 1)
   const least = (Math.min(leastMm2, LEAST_HOLE_MM2) * pxPerMm ** 2) / 2
   const rough = trace(
     { widthPx: w, heightPx: h, samples, full: 255 },

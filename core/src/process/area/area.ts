@@ -162,7 +162,7 @@ function cells(context: Filling): AreaCells {
   const { toSweep } = pieceChart(job, piece)
   return supply.cache.get(
     keyOf('area cells', groundKey(context), operation.intervalMm, operation.deg, operation.insetMm, toSweep),
-    () => cellsOfArea(groundOf(context), operation, toSweep),
+    () => cellsOfArea(groundOf(context), operation, toSweep, () => supply.progress?.(0)),
     ({ levels }) => levels.byteLength,
   )
 }

@@ -9,6 +9,7 @@ import { type Machine, spotMm } from '../../machine/machine.ts'
 import { dotReach } from '../../material/answer.ts'
 import { type Burn, levelTones } from '../../material/level-powers.ts'
 import { startOf } from '../../motion/track.ts'
+import { asBytes } from '../../numeric/as-bytes.ts'
 import { type Affine, inverseOf, mapped, SAME } from '../../space/affine.ts'
 import { axesToPoint } from '../../space/chart.ts'
 import { mappedRings } from '../../space/map-shapes.ts'
@@ -31,8 +32,13 @@ export interface AreaCells {
   readonly levels: Uint8Array
 }
 
-/** @param area simple rings on the face, mm */
-export function cellsOfArea(area: readonly Ring[], { intervalMm, deg }: AreaOperation, toSweep: Affine): AreaCells {
+/** @param area simple rings on the face, mm @param goesOn asked between long parts of the work: it may throw */
+export function cellsOfArea(
+  area: readonly Ring[],
+  { intervalMm, deg }: AreaOperation,
+  toSweep: Affine,
+  goesOn: () => void = () => {},
+): AreaCells {
   const toField = fieldOf(toSweep, deg)
   const rings = mappedRings(toField, area)
   const box = ringsBounds(rings)
@@ -44,8 +50,9 @@ export function cellsOfArea(area: readonly Ring[], { intervalMm, deg }: AreaOper
   const x0 = (box.x0 + box.x1 - columns * pitch) / 2
   const y0 = (box.y0 + box.y1 - rows * pitch) / 2
   const inCells = rings.map((ring) => ring.map((value, i) => (value - (i % 2 === 0 ? x0 : y0)) / pitch))
-  const levels = coverage(inCells, columns, rows)
-  return { columns, rows, x0, y0, pitch, toField, levels: Uint8Array.from(levels, (share) => Math.round(255 * share)) }
+  const shares = coverage(inCells, columns, rows)
+  goesOn()
+  return { columns, rows, x0, y0, pitch, toField, levels: asBytes(shares, 1) }
 }
 
 /** The burn of an area as rows of dots have it: every mark at full power. */
@@ -77,7 +84,9 @@ export function areaLayer(context: Burning<AreaOperation>, cells: AreaCells): Pi
   const tone = toneAfter(context)
   const ramp = Uint8Array.from({ length: 256 }, (_, level) => Math.round((tone * level) / 255))
   const { operation, job, piece } = context
+  context.supply.progress?.(0)
   const dark = darknessOfDots(cells, ramp, lagOf(job.machine, operation, cells.pitch), operation.bothWays)
+  context.supply.progress?.(0)
   return burnedDots(cells, dark, reachOf(job.machine, piece, operation) / cells.pitch)
 }
 
