@@ -299,7 +299,7 @@ describe('propose, plan, check', () => {
   it('make the same job, program, times and findings as the core', async () => {
     const listed = await run('propose', disc, '--workpiece', '100x80', '--list', '--json')
     const ids = JSON.parse(listed.out).proposals.map(({ id }: { id: string }) => id)
-    expect(ids).toEqual(['engrave', 'engrave-cut-around', 'cut-shape', 'fill-shape'])
+    expect(ids).toEqual(['engrave', 'engrave-cut-around', 'cut-shape', 'fill-shape', 'engrave-cut-elsewhere'])
     const made = await run(
       'propose',
       disc,

@@ -43,6 +43,11 @@ export class Hand {
     this.movements++
     await this.page.getByTestId(testId).first().click(how)
   }
+  /** What safety asks around a run. */
+  async answers(testId: string): Promise<void> {
+    this.safety++
+    await this.page.getByTestId(testId).first().click()
+  }
   async key(key: string): Promise<void> {
     this.movements++
     await this.page.keyboard.press(key)
@@ -117,14 +122,14 @@ export async function finish(hand: Hand): Promise<void> {
   const { page } = hand
   await expect(page.getByTestId('countdown')).toHaveAttribute('data-phase', 'done', { timeout: 120_000 })
   for (const id of await page.locator('[data-testid^=look-][data-testid$=-yes]').all()) {
-    hand.movements++
+    hand.safety++
     await id.click()
   }
   for (const item of ['exhaust', 'bed', 'machine']) {
     const box = page.getByTestId(`closing-${item}`)
     if ((await box.count()) > 0) await box.click()
   }
-  await hand.press('finish')
+  await hand.answers('finish')
   const sure = page.getByTestId('finish')
   if ((await sure.count()) > 0) await sure.click()
   await expect(page.getByTestId('start')).toBeVisible()
@@ -152,15 +157,15 @@ export async function finishWhatWaits(hand: Hand): Promise<void> {
     if ((await countdown.getAttribute('data-phase')) === 'done') return
     if ((await page.getByTestId('preflight-count').count()) > 0) {
       await expect(page.getByTestId('resume')).toBeDisabled()
-      await hand.press('preflight-all')
+      await hand.answers('preflight-all')
       const open = page.locator('[role=checkbox][aria-checked=false][data-testid^=preflight-]')
       for (let left = await open.count(); left > 0; left--) {
-        hand.movements++
+        hand.safety++
         await open.first().click()
         await expect(open).toHaveCount(left - 1)
       }
     }
-    await hand.press('resume')
+    await hand.answers('resume')
     await expect(countdown).not.toHaveAttribute('data-phase', 'paused', { timeout: 30_000 })
   }
 }

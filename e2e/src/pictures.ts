@@ -22,11 +22,12 @@ export function pagePicture(width: number, height: number): Uint8Array {
   return encodePng({ widthPx: width, heightPx: height, channels: 1, samples, full: 255 })
 }
 
-/** A dark disc on white, with exact edges. */
-export function discPicture(side: number, r: number): { png: Uint8Array; samples: Uint8Array } {
+/** A dark disc on white, with exact edges. @param pixelsPerMm its resolution, where it says one */
+export function discPicture(side: number, r: number, pixelsPerMm?: number): { png: Uint8Array; samples: Uint8Array } {
   const covered = coverage([circle(side / 2, side / 2, r)], side, side)
   const samples = Uint8Array.from(covered, (c) => 255 - Math.round(c * 200))
-  return { png: encodePng({ widthPx: side, heightPx: side, channels: 1, samples, full: 255 }), samples }
+  const picture = { widthPx: side, heightPx: side, channels: 1, samples, full: 255 } as const
+  return { png: encodePng(picture, pixelsPerMm ? { pixelsPerMm } : {}), samples }
 }
 
 /** A ring in colour on nothing: all that it is not is transparent. @param pixelsPerMm its resolution, where it says one */

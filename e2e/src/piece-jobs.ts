@@ -150,9 +150,8 @@ export function pieceJobs(): void {
     await page.waitForURL(/run$/)
     await settled(page)
     await atTheMachine(page, 'Runa')
-    await hand.press('touch-piece')
     await jogTo(hand, 120, 90)
-    await hand.press('touch-take')
+    await hand.press('touch-first')
     await jogTo(hand, 196, 152)
     await hand.press('touch-take')
     // Middle on middle.
@@ -189,43 +188,43 @@ export function pieceJobs(): void {
   }) => {
     test.setTimeout(240_000)
     const hand = new Hand(page, 'P2')
-    const pane = { kind: 'blank', outline: { kind: 'rect', widthMm: 60, heightMm: 40 }, count: 4, cents: 320 }
+    const blank = { kind: 'blank', outline: { kind: 'rect', widthMm: 60, heightMm: 40 }, count: 4, cents: 320 }
     await page.goto('/jobs')
-    const glass = await onShelf(page, 'float-glass-4', 4, pane)
+    const glass = await onShelf(page, 'float-glass-4', 4, blank)
     await page.goto(`/stock?piece=${glass.id}`)
     await hand.press('begin-on')
     await page.waitForURL(/jobs$/)
     await hand.drop('harbour-light.png', discPicture(240, 90).png)
-    await page.getByTestId('proposal-engrave').waitFor({ timeout: 30_000 })
+    await page.getByTestId('proposal-engrave-filling').waitFor({ timeout: 30_000 })
     await expect(page.getByTestId('begun-stock')).toContainText(glass.name)
-    await hand.press('proposal-engrave')
+    await hand.press('proposal-engrave-filling')
     await page.waitForURL(/compose/)
-    await settled(page)
-    await hand.press('fill-blank')
     await settled(page)
     await saved(page)
     const made = (await serverJob(page)).document
     expect(mainPiece(made)).toMatchObject({ stock: { id: glass.id }, thicknessMm: 4 })
     const picture = Object.values(made.nodes).find(({ kind }) => kind === 'picture')
     expect(picture).toMatchObject({ clip: { marginMm: 2 } })
-    const paneJob = page.url().replace('compose', 'run')
+    const pane = page.url().split('/').at(-2)!
 
     // The jig: a job of its own on card, cut before the pane is laid in.
-    await hand.press('workpiece-chip')
-    await hand.press('jig')
-    await hand.press('make-jig')
-    await page.waitForURL((url) => /compose/.test(url.pathname) && !paneJob.includes(url.pathname.split('/')[2]))
+    await page.getByTestId('stage').focus()
+    await hand.key('Shift+J')
+    await page.waitForURL((url) => /run$/.test(url.pathname) && !url.pathname.includes(pane))
     await settled(page)
     // The pane knows its jig from then on.
     await expect.poll(async () => (await stockNow(page, glass.id)).jig).toBe(new URL(page.url()).pathname.split('/')[2])
-    await start(hand)
+    await startHere(hand)
     await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
     await finishWhatWaits(hand)
     await finish(hand)
 
-    await page.goto(paneJob)
+    // On to the pane, which lies in it.
+    await hand.press('held-piece')
+    await page.waitForURL((url) => url.pathname.includes(pane))
     await settled(page)
     await startHere(hand)
+    hand.started(true)
     await finishWhatWaits(hand)
     await expect
       .poll(async () => Number(await page.getByTestId('burn-card').getAttribute('data-dots')), { timeout: 60_000 })

@@ -52,8 +52,8 @@ export function roundJobs(): void {
     await proposed(hand, { name: 'anchor.png', bytes: discPicture(240, 80).png }, 'fill-shape', { material: 'Coated steel' })
     await hand.type('Height', '75')
     // How it is measured, where its lip is.
-    await hand.press('workpiece-chip')
-    await hand.press('turns')
+    await page.getByTestId('stage').focus()
+    await hand.key('Shift+R')
     const tape = page.getByRole('textbox', { name: 'Once around' })
     hand.movements++
     await tape.fill('251.3')

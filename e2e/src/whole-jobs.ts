@@ -10,7 +10,7 @@ export interface Movements {
 export const WHOLE_JOBS = {
   P1: { most: 6 },
   'P1 inverted': { most: 6 },
-  P2: { most: 7, now: 9 },
+  P2: { most: 7 },
   P3: { most: 8 },
   P4: { most: 10 },
   P5: { most: 7 },
@@ -22,15 +22,15 @@ export const WHOLE_JOBS = {
   O5: { most: 10 },
   O6: { most: 4 },
   O7: { most: 8 },
-  O8: { most: 6, now: 12 },
+  O8: { most: 6, now: 9 },
   W1: { most: 20 },
-  W2: { most: 5, now: 7 },
+  W2: { most: 5 },
   W3: { most: 8 },
   W4: { most: 10 },
-  W5: { most: 10, now: 11 },
+  W5: { most: 10 },
   W6: { most: 8 },
   'W6 field': { most: 8 },
-  W7: { most: 10, now: 11 },
+  W7: { most: 10 },
 } as const satisfies Record<string, Movements>
 
 export type WholeJob = keyof typeof WHOLE_JOBS

@@ -5,7 +5,7 @@ import type { Bridge, BridgedNode } from '../job/document/nodes.ts'
 import { outlineRings } from '../lineage/evaluate.ts'
 import { placeMap } from '../lineage/local.ts'
 import type { Supply } from '../lineage/supply.ts'
-import { bestBridges } from '../outline/hold/bridges.ts'
+import { alongRing, bestBridges } from '../outline/hold/bridges.ts'
 import { inverseOf, mapped } from '../space/affine.ts'
 import { insertedAfter } from './outline-edits.ts'
 
@@ -40,6 +40,19 @@ export function bridgesFor(
       return { x: x / place.widthMm, y: y / place.heightMm, widthMm }
     })
   })
+}
+
+/** Bridges that hold a piece in its sheet while a tool goes around it: evenly along each of its outer edges, in shares of the artwork. */
+export function bridgesAround(job: JobDocument, node: string, supply: Supply, widthMm = bridgeWidth(job)): Bridge[] {
+  const place = placeOf(job, node)
+  const toBox = inverseOf(placeMap(job, node))
+  return outlineRings(job, node, supply)
+    .filter((ring) => ringArea(ring) > 0)
+    .flatMap((ring) => alongRing(ring, bridgeCount(ringLength(ring))))
+    .map(([bx, by]) => {
+      const [x, y] = mapped(toBox, bx, by)
+      return { x: x / place.widthMm, y: y / place.heightMm, widthMm }
+    })
 }
 
 /**

@@ -1,4 +1,7 @@
 import type { Drawn } from '../drawn/drawn.ts'
+import { bridgesAround, withBridges } from '../edits/bridge-edits.ts'
+import { covering, keptWithin } from '../edits/clip-edits.ts'
+import { cutElsewhere } from '../edits/cut-elsewhere.ts'
 import { newTrace, pixelMm, speckMm2 } from '../edits/new-trace.ts'
 import { flattenPath } from '../geometry/path.ts'
 import { ringArea, ringLength } from '../geometry/ring.ts'
@@ -67,6 +70,8 @@ export type ProposalId =
   | 'engrave-seen-cut-around'
   | 'engrave'
   | 'engrave-cut-around'
+  | 'engrave-cut-elsewhere'
+  | 'engrave-filling'
   | 'cut-shape'
   | 'burn-dots'
   | 'carve-relief'
@@ -84,10 +89,14 @@ export interface Proposal {
 export interface ProposalSettings extends Setting {
   /** Size of the artwork wanted, mm; one may be left out. */
   readonly size?: { readonly widthMm?: number; readonly heightMm?: number }
+  /** It is begun on a piece that is there, which artwork may fill to its edge. */
+  readonly fillsPiece?: boolean
 }
 
 /** Distance at which a cut goes around an engraving when nothing else is said, mm. */
 const AROUND_MM = 3
+/** How far from the edge of a piece that is filled the burn ends, mm. */
+const EDGE_MM = 2
 /** More pieces than this are grain, not a shape that anybody would cut. */
 const MOST_PIECES = 40_000
 /** Strokes wider than this share of the picture's shorter side are areas. */
@@ -245,6 +254,20 @@ export function* proposing(
       AROUND_MM,
     ),
   })
+  /** The same, but a router cuts it out later: held by bridges, in a file of its own. */
+  const cutElsewhereLater = (made: JobDocument): Proposal => ({
+    id: 'engrave-cut-elsewhere',
+    title: 'Engrave; another tool cuts it out',
+    detail: `${AROUND_MM} mm around, held by bridges, as a drawing for a router; cleaned before`,
+    job: cutElsewhere(withBridges(made, 'cut', bridgesAround(made, 'around', supply), 'held'), 'cut'),
+  })
+  /** A piece that is there, filled to its edge. */
+  const filling = (made: JobDocument): Proposal => ({
+    id: 'engrave-filling',
+    title: 'Engrave it over the whole piece',
+    detail: `as large as covers it, kept ${EDGE_MM} mm inside its edge`,
+    job: keptWithin(covering(made, 'dots'), 'dots', { marginMm: EDGE_MM }, 'within'),
+  })
   const cutShape = (): Proposal => ({
     id: 'cut-shape',
     title: 'Cut the shape only',
@@ -334,7 +357,7 @@ export function* proposing(
   if (canBeLifted(material) && hasShape && isOutline(shape, 1)) yield liftCoating()
   if (judged.dots) yield asTheyAre()
   if (judged.heights.likely && !judged.twoTone) yield* relief()
-  yield {
+  const engraved: Proposal = {
     id: 'engrave',
     title: 'Engrave the picture',
     detail:
@@ -343,12 +366,16 @@ export function* proposing(
         : 'as dots, in the tones it has',
     job: job({ source, dots: prepared }, { engrave: pictureProcess.fromRecipe(['dots'], material, machine) }, ['engrave'], 0),
   }
-  if (isOutline(edge, AROUND_MM)) yield around()
+  yield engraved
+  if (settings.fillsPiece) yield filling(engraved.job)
+  const cutOut = isOutline(edge, AROUND_MM) ? around() : undefined
+  if (cutOut) yield cutOut
   if (hasShape && isOutline(shape, 1)) {
     yield cutShape()
     if (!page.likely) yield fillShape()
   }
   if (!page.likely && isDrawn()) yield strokes()
+  if (cutOut && !settings.fillsPiece) yield cutElsewhereLater(cutOut.job)
 }
 
 /** The picture that proposals are made from: the file's own, or a mesh seen from above. */

@@ -73,7 +73,7 @@ async function choose(field: HTMLElement, option: string | RegExp): Promise<void
 
 describe('the workpiece', () => {
   const show = () =>
-    shown(<WithJob>{(job) => <WorkpieceSheet job={job} anchor={window.document.body} onClose={() => {}} />}</WithJob>)
+    shown(<WithJob>{(job) => <WorkpieceSheet job={job} id="j1" anchor={window.document.body} onClose={() => {}} />}</WithJob>)
 
   it('has a size and a place, in the unit that is chosen', async () => {
     show()

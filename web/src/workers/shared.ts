@@ -100,6 +100,8 @@ export interface ProposalRequest {
   readonly material: Material
   readonly machine: Machine
   readonly size?: { readonly widthMm?: number; readonly heightMm?: number }
+  /** It is begun on a piece of stock. */
+  readonly fillsPiece?: boolean
   /** For drawings. */
   readonly rules?: readonly ImportRule[]
   /** The job that it becomes part of: it lands there where there is room, and is shown in it. */

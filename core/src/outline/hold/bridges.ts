@@ -256,7 +256,7 @@ function crooked(others: readonly Ring[], from: Place, to: Place, run: Place, wi
 }
 
 /** Places at equal steps along a ring. */
-function alongRing(ring: Ring, n: number): (readonly [number, number])[] {
+export function alongRing(ring: Ring, n: number): (readonly [number, number])[] {
   const step = ringLength(ring) / n
   const out: (readonly [number, number])[] = []
   const count = ring.length / 2

@@ -7,7 +7,6 @@ import {
   type PieceOutline,
   RANGES,
   type Ring,
-  ROTARIES,
   type RotaryDevice,
   type Thick,
   tellArtwork,
@@ -29,31 +28,23 @@ import { useEdit } from '../use-edit.ts'
 import { ArchFields } from './ArchFields.tsx'
 import { canRun, runCommand } from './commands.ts'
 import { UnevenFields } from './UnevenFields.tsx'
+import { troubleOf, useTurning } from './use-turning.ts'
 
 const LARGEST_FILE = 20_000_000
-const DEVICE = ROTARIES.rollers
-/** A cup, until somebody says how thick it is. */
-const FIRST_ROUND_MM = 73
 
 /** The edge of the workpiece: a rectangle, a circle, or any outline of the job or of a file. */
 export function ShapeFields({ job, onDraw }: { readonly job: JobDocument; readonly onDraw: () => void }) {
   const edit = useEdit()
   const { outline, surface } = mainPiece(job)
   const { turns } = job.machine
-  // Mirrors turn nothing; several workpieces lie flat.
-  const canTurn = job.machine.head.kind === 'gantry' && Object.keys(job.workpieces).length === 1
+  const { canTurn, turning } = useTurning(job)
   const { widthMm, heightMm } = faceSize(mainPiece(job))
   const file = useRef<HTMLInputElement>(null)
   const [trouble, setTrouble] = useState<string>()
   const set = (name: string, next: PieceOutline): void => edit(name, (base) => withShape(base, next))
   const becomes = (name: string, next: PieceOutline): void => edit(name, (base) => withShapeAround(base, next))
   const round = (name: string, device: RotaryDevice, thick: Thick, lengthMm: number): void => {
-    setTrouble(undefined)
-    try {
-      edit(name, (base) => withRound(base, device, thick, lengthMm))
-    } catch (cause) {
-      setTrouble(cause instanceof Error ? cause.message : 'It cannot turn there.')
-    }
+    setTrouble(troubleOf(() => edit(name, (base) => withRound(base, device, thick, lengthMm))))
   }
   const cut = async (name: string, rings: Promise<readonly Ring[]>, fromFile: boolean): Promise<void> => {
     setTrouble(undefined)
@@ -69,10 +60,6 @@ export function ShapeFields({ job, onDraw }: { readonly job: JobDocument; readon
     }
   }
   const outlines = Object.entries(job.nodes).filter(([, node]) => isOutline(node))
-  const turning = (): void => {
-    const diameterMm = Math.max(DEVICE.smallestMm, Math.min(DEVICE.largestMm, FIRST_ROUND_MM))
-    round('a round workpiece, turning', DEVICE, diameterMm, Math.min(widthMm, DEVICE.longestMm, job.machine.axes.x.travelMm))
-  }
   return (
     <>
       <TextField
@@ -83,7 +70,7 @@ export function ShapeFields({ job, onDraw }: { readonly job: JobDocument; readon
         value={surface.kind === 'flat' ? outline.kind : 'round'}
         onChange={(event) => {
           const { value } = event.target
-          if (value === 'round') turning()
+          if (value === 'round') setTrouble(turning())
           else if (surface.kind !== 'flat') edit('a flat workpiece', withFlat)
           else if (value === 'rect') becomes('a rectangular workpiece', { kind: 'rect', widthMm, heightMm })
           else if (value === 'circle') becomes('a round workpiece', { kind: 'circle', diameterMm: Math.min(widthMm, heightMm) })
@@ -115,7 +102,7 @@ export function ShapeFields({ job, onDraw }: { readonly job: JobDocument; readon
         <SwitchRow
           label="Turns in a rotary"
           on={surface.kind !== 'flat'}
-          onSwitch={(on) => (on ? turning() : edit('a flat workpiece', withFlat))}
+          onSwitch={(on) => (on ? setTrouble(turning()) : edit('a flat workpiece', withFlat))}
           testId="turns"
         />
       )}

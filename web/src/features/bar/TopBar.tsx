@@ -4,6 +4,7 @@ import { ButtonBase, IconButton, InputBase, styled, type Theme, Tooltip, useThem
 import {
   faceSize,
   formatLengthNumber,
+  JIG,
   type JobDocument,
   mainPiece,
   materialOf,
@@ -11,6 +12,7 @@ import {
   type Round,
   widestMm,
 } from '@neotaxis/core'
+import { useSnackbar } from 'notistack'
 import { memo, useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { useDesk } from '../../api/use-live.ts'
@@ -29,6 +31,8 @@ import { JobTabs } from './JobTabs.tsx'
 import { MachineSheet } from './MachineSheet.tsx'
 import { Operator } from './Operator.tsx'
 import { SaveState } from './SaveState.tsx'
+import { useJig } from './use-jig.ts'
+import { useTurning } from './use-turning.ts'
 import { Wordmark } from './Wordmark.tsx'
 import { WorkpieceSheet } from './WorkpieceSheet.tsx'
 
@@ -45,6 +49,9 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
   const [sheet, setSheet] = useState<'workpiece' | 'machine' | null>(null)
   const [workpieceChip, setWorkpieceChip] = useState<HTMLButtonElement | null>(null)
   const [machineChip, setMachineChip] = useState<HTMLButtonElement | null>(null)
+  const { make } = useJig(job, id)
+  const { canTurn, turning } = useTurning(job)
+  const { enqueueSnackbar } = useSnackbar()
   const says = deskSays(useDesk(job.machine.id))
   const last = history.done.at(-1)
   const next = history.undone.at(-1)
@@ -56,6 +63,16 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
       'speed-units': () => dispatch(speedUnitChosen(SPEED_UNITS[(SPEED_UNITS.indexOf(speedUnit) + 1) % 4])),
       theme: () => dispatch(themeChosen(mode === 'light' ? 'dark' : 'light')),
       workpiece: () => setSheet('workpiece'),
+      'make-jig': () => void make(JIG, 'run'),
+      ...(canTurn &&
+        mainPiece(job).surface.kind === 'flat' && {
+          'turn-around': () => {
+            const trouble = turning()
+            if (trouble) enqueueSnackbar(trouble, { variant: 'error' })
+            // How thick it is, is asked next.
+            else setSheet('workpiece')
+          },
+        }),
       machine: () => setSheet('machine'),
       board: () => void navigate('/jobs'),
     }),
@@ -125,7 +142,7 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
       <Tooltip title="Find a command  (Ctrl K)">
         <Find onClick={() => runCommand('search')}>Find</Find>
       </Tooltip>
-      <WorkpieceSheet job={job} anchor={sheet === 'workpiece' ? workpieceChip : null} onClose={() => setSheet(null)} />
+      <WorkpieceSheet job={job} id={id} anchor={sheet === 'workpiece' ? workpieceChip : null} onClose={() => setSheet(null)} />
       <MachineSheet job={job} anchor={sheet === 'machine' ? machineChip : null} onClose={() => setSheet(null)} />
     </Strip>
   )

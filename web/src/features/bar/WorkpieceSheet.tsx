@@ -16,12 +16,13 @@ import { useCatalogue } from './use-catalogue.ts'
 
 interface Props {
   readonly job: JobDocument
+  readonly id: string
   readonly anchor: HTMLElement | null
   readonly onClose: () => void
 }
 
 /** Material and shape of the workpiece, and how it lies on the bed. */
-export function WorkpieceSheet({ job, anchor, onClose }: Props) {
+export function WorkpieceSheet({ job, id, anchor, onClose }: Props) {
   const edit = useEdit()
   const { enqueueSnackbar } = useSnackbar()
   const material = materialOf(job)
@@ -82,7 +83,7 @@ export function WorkpieceSheet({ job, anchor, onClose }: Props) {
           onCommit={(v) => lay('workpiece turned on the bed', { deg: v === 0 ? undefined : v })}
         />
         <FreeFields job={job} />
-        <JigFields job={job} />
+        <JigFields job={job} id={id} />
       </Sheet>
     </Popover>
   )

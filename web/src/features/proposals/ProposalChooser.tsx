@@ -121,6 +121,7 @@ export default function ProposalChooser({
             material,
             machine,
             size: width ? { widthMm: width } : undefined,
+            fillsPiece: stock !== null,
             ...(rules ? { rules } : {}),
             ...(into ? { into } : {}),
             ...(at ? { at } : {}),
@@ -131,7 +132,7 @@ export default function ProposalChooser({
         clearInterval(timer)
       }
     },
-    [facts, name, byNumbers, provenance, material, machine, blank, width, rules, into, at],
+    [facts, name, byNumbers, provenance, material, machine, blank, stock, width, rules, into, at],
   )
   const made = useAnswer(material && machine && (!drawn || rules) ? propose : undefined)
   const all = made.isCurrent && !made.error ? made.value : undefined

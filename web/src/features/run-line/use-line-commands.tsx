@@ -45,10 +45,10 @@ export function useLineCommands(job: JobDocument, items: readonly LineItem[]): v
     const to = placeAmong(items, current, over)
     edit(by < 0 ? 'run earlier' : 'run later', (base) => stepsMoved(base, stepsOfItem(current), to))
   }
-  const add = (kind: StopKind): void => {
+  const add = (kind: StopKind, isLast = false): void => {
     const document = jobOnScreen()
     if (!document) return
-    const at = steps.length > 0 ? document.order.indexOf(steps[0]) : document.order.length
+    const at = steps.length > 0 && !isLast ? document.order.indexOf(steps[0]) : document.order.length
     const made = stepAdded(document, STOP_WORDS[kind].first, at)
     edit(`add: ${STOP_WORDS[kind].name.toLowerCase()}`, () => made.job)
     dispatch(selected({ kind: 'step', id: made.step }))
@@ -88,6 +88,7 @@ export function useLineCommands(job: JobDocument, items: readonly LineItem[]): v
       'good-order': order,
       'add-material-steps': () => edit('what its material wants done by hand', withMaterialSteps),
       ...Object.fromEntries(KINDS.map((kind) => [`add-${kind}`, () => add(kind)])),
+      'add-hand-last': () => add('by-hand', true),
       ...(current && { earlier: () => shift(-1), later: () => shift(1) }),
       ...(steps.some(isBurn) && { 'put-aside': switchThem }),
       ...(operations.length > 0 && {

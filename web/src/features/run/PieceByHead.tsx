@@ -68,9 +68,24 @@ export function PieceByHead({ job, onBed }: { readonly job: JobDocument; readonl
   }
   if (!kind)
     return (
-      <Button fullWidth size="small" onClick={() => setKind('rectangle')} data-testid="touch-piece">
-        Size the workpiece with the head…
-      </Button>
+      <>
+        <Button fullWidth size="small" onClick={() => setKind('rectangle')} data-testid="touch-piece">
+          Size the workpiece with the head…
+        </Button>
+        {onBed && (
+          <Button
+            fullWidth
+            size="small"
+            onClick={() => {
+              setKind('rectangle')
+              setPoints([onBed])
+            }}
+            data-testid="touch-first"
+          >
+            One of its corners is under the head
+          </Button>
+        )}
+      </>
     )
   const made = pieceFromPoints(kind, points)
   const as = lengthIn(unit)

@@ -37,6 +37,7 @@ import { FlareCard } from './FlareCard.tsx'
 import { FRAME_START, type FrameHow, Framing } from './Framing.tsx'
 import { GoOnLater } from './GoOnLater.tsx'
 import { HeadControls } from './HeadControls.tsx'
+import { HeldPiece } from './HeldPiece.tsx'
 import { LookList } from './LookList.tsx'
 import { MachineWord } from './MachineWord.tsx'
 import { Nudge } from './Nudge.tsx'
@@ -211,6 +212,7 @@ export function RunMain({ id, job, desk }: Props) {
           />
         )}
         {!active && <ProofFirst id={id} job={job} />}
+        {!active && <HeldPiece />}
         {desk.simulated && <SimulatedPanel desk={desk} />}
       </ListColumn>
 
