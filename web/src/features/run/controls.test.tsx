@@ -117,8 +117,17 @@ describe('the workpiece by the head', () => {
     expect(screen.getByTestId('touch-piece')).toBeTruthy()
   })
 
+  it('begins with the place under the head, where that is one of its corners', async () => {
+    const view = shown(<PieceByHead job={job} onBed={[10, 20]} />)
+    await press('touch-first')
+    expect(screen.getByTestId('touching').textContent).toContain('the corner opposite')
+    await onBed(60, 50, view)
+    expect(screen.getByTestId('touched').textContent).toContain('50.0 × 30.0 mm, at 10.0, 20.0 mm')
+  })
+
   it('takes nothing where the head does not know where it is', async () => {
     shown(<PieceByHead job={job} onBed={undefined} />)
+    expect(screen.queryByTestId('touch-first')).toBeNull()
     await press('touch-piece')
     expect((screen.getByTestId('touch-take') as HTMLButtonElement).disabled).toBe(true)
     expect(screen.getByTestId('touching').textContent).toContain('home it first')
