@@ -143,6 +143,7 @@ export const ENDPOINTS = {
   check: { summary: 'The first connection was gone through: the beam goes off when it should' },
   home: { summary: 'Drives it to its origin' },
   getReady: { summary: 'Homes it where it must, and brings the lens to its height', body: machines.getReady },
+  giveField: { summary: 'Gives a scan head the correction of its field, or takes it out', body: machines.fieldGiven },
   jog: { summary: 'Moves the head by so much', body: machines.jog },
   jogEnd: { summary: 'Ends a move of the head' },
   probe: {

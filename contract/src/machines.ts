@@ -136,6 +136,23 @@ export interface GetReady {
 }
 export const getReady = Joi.object<GetReady>({ z: mm, speedMmS })
 
+/** What a scan head adds to every place so that its beam lands there; nothing: it forgets what it was given. */
+export interface FieldGiven {
+  readonly table: { readonly points: number; readonly offsetsUm: readonly number[] } | null
+}
+const um = Joi.number().integer().min(-5000).max(5000)
+export const fieldGiven = Joi.object<FieldGiven>({
+  table: Joi.object({
+    points: Joi.number().integer().min(2).max(17).required(),
+    offsetsUm: Joi.array()
+      .items(um)
+      .length(Joi.ref('points', { adjust: (points: number) => 2 * points * points }))
+      .required(),
+  })
+    .required()
+    .allow(null),
+})
+
 export interface FrameWish {
   readonly jobId: string
   readonly shape: FrameShape
@@ -207,7 +224,7 @@ export const runStart = Joi.object<RunStart>({
 
 /** What is done at the outside of a simulated machine. */
 export interface PanelWish {
-  readonly do: 'press' | 'lid' | 'emergency' | 'pace' | 'state' | 'lift' | 'gauge'
+  readonly do: 'press' | 'lid' | 'emergency' | 'pace' | 'state' | 'lift' | 'gauge' | 'lens'
   readonly open?: boolean
   readonly pressed?: boolean
   readonly times?: number
@@ -216,9 +233,12 @@ export interface PanelWish {
   readonly x?: number
   readonly y?: number
   readonly side?: number
+  /** How much another lens bends the field of a scan head, mm, and which way. */
+  readonly mm?: number
+  readonly seed?: number
 }
 export const panelWish = Joi.object<PanelWish>({
-  do: Joi.valid('press', 'lid', 'emergency', 'pace', 'state', 'lift', 'gauge').required(),
+  do: Joi.valid('press', 'lid', 'emergency', 'pace', 'state', 'lift', 'gauge', 'lens').required(),
   what: Joi.valid('tone', 'depth', 'harmed'),
   x: place.optional(),
   y: place.optional(),
@@ -226,6 +246,8 @@ export const panelWish = Joi.object<PanelWish>({
   open: Joi.boolean(),
   pressed: Joi.boolean(),
   times: Joi.number().greater(0).max(1000),
+  mm: Joi.number().min(0).max(5),
+  seed: Joi.number().integer().min(0).max(1e6),
 })
 
 export interface PanelTold {

@@ -82,6 +82,7 @@ export const PATHS = paths({
   check: { method: 'POST', path: '/machines/:id/check' },
   home: { method: 'POST', path: '/machines/:id/home' },
   getReady: { method: 'POST', path: '/machines/:id/ready' },
+  giveField: { method: 'PUT', path: '/machines/:id/field' },
   jog: { method: 'POST', path: '/machines/:id/jog' },
   jogEnd: { method: 'POST', path: '/machines/:id/jog-end' },
   probe: { method: 'POST', path: '/machines/:id/probe', holds: { thicknessMm: 'number' } },

@@ -256,6 +256,44 @@ export function cameraJobs(): void {
     await lay(page, 'nothing')
   })
 
+  test('a lens that bends the field of a scan head is measured by burned marks, and the head corrected by it', async ({
+    page,
+  }) => {
+    test.setTimeout(480_000)
+    await calibratedHere(page, FIELD)
+    const bent = await page.request.post(`/api/machines/${FIELD}/panel`, { data: { do: 'lens', mm: 1.2, seed: 7 } })
+    expect(bent.ok()).toBe(true)
+    /** How far marks that are burned now lie beside their places. */
+    const measured = async (): Promise<number> => {
+      await lay(page, 'nothing', FIELD)
+      await page.goto('/machines')
+      await page.getByTestId(`machine-${FIELD}`).click()
+      const card = page.getByTestId('scan-lens')
+      await card.getByTestId('burn-field').click()
+      await page.waitForURL(/run$/, { timeout: 60_000 })
+      await settled(page)
+      const hand = new Hand(page)
+      await startHere(hand, { machine: FIELD })
+      await finishWhatWaits(hand)
+      await finish(hand)
+      await page.goto('/machines')
+      await page.getByTestId(`machine-${FIELD}`).click()
+      await card.getByTestId('look-field').click()
+      const found = card.getByTestId('field-found')
+      await expect(found).toContainText(/(8[01]|7\d) of 81 marks seen/, { timeout: 60_000 })
+      return Number(await found.getAttribute('data-off'))
+    }
+    expect(await measured()).toBeGreaterThan(0.8)
+    await page.getByTestId('give-field').click()
+    await expect(page.getByTestId('field-told')).toContainText('The scan head has it', { timeout: 30_000 })
+    expect(await measured()).toBeLessThan(0.15)
+    await expect(page.getByTestId('give-field')).toHaveCount(0)
+    // As it was before: other tests burn in this field.
+    await page.getByTestId('field-out').click()
+    await page.request.post(`/api/machines/${FIELD}/panel`, { data: { do: 'lens', mm: 0 } })
+    await lay(page, 'nothing', FIELD)
+  })
+
   test('in a small scan field, under its own camera, an odd tag is found and filled', async ({ page }) => {
     test.setTimeout(480_000)
     await calibratedHere(page, FIELD)

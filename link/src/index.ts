@@ -1,4 +1,5 @@
 // Talking to a machine: the connection, and programs of any length with flow control.
+export { type FieldTable, fieldLines } from './field-lines.ts'
 export { goingOn } from './going-on.ts'
 export { halt } from './halt.ts'
 export { MachineLink } from './machine-link.ts'

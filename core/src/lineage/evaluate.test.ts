@@ -110,7 +110,13 @@ describe('propose', () => {
   it('makes jobs that hold together, centred, with the recipe of the material, cut last', () => {
     const supply = supplyWith(picture)
     const proposals = propose(facts, picture, settings, supply)
-    expect(proposals.map(({ id }) => id)).toEqual(['engrave', 'engrave-cut-around', 'cut-shape', 'fill-shape', 'engrave-cut-elsewhere'])
+    expect(proposals.map(({ id }) => id)).toEqual([
+      'engrave',
+      'engrave-cut-around',
+      'cut-shape',
+      'fill-shape',
+      'engrave-cut-elsewhere',
+    ])
     for (const { job: made } of proposals) {
       expect(checkJob(made)).toEqual(made)
       expect(made.name).toBe('tide gauge')

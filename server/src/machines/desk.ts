@@ -326,6 +326,16 @@ export class Desk {
     if (!ready) throw new Refusal(409, 'not-ready', 'It was stopped on its way, or did not get there: nothing was started.')
   }
 
+  /** Tells the machine something that moves nothing, line by line. @throws Refusal where it was stopped before all was told */
+  async configure(operator: string, lines: readonly string[]): Promise<void> {
+    let told = 0
+    await this.byHand('jog', operator, async (link) => {
+      await link.rested()
+      for (; told < lines.length && this.state === 'jogging'; told++) await link.command(lines[told])
+    })
+    if (told < lines.length) throw new Refusal(409, 'not-told', 'It was stopped before all was told: do it again.')
+  }
+
   /** Touches what lies under the head. @returns how high that is over the bed, mm @throws Refusal */
   async probe(operator: string): Promise<number> {
     let height = 0

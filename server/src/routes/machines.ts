@@ -1,4 +1,5 @@
 import { bringUpMachine, type Machine, settingDifferences } from '@neotaxis/core'
+import { fieldLines } from '@neotaxis/link'
 import express, { type RequestHandler, Router } from 'express'
 import { identityOf, operatorOf } from '../access/identity.ts'
 import type { Desks } from '../machines/desks.ts'
@@ -87,6 +88,14 @@ export function machineRoutes(desks: Desks, work: Work): Router {
   on(routes, 'getReady', async (request, response) => {
     const { z, speedMmS } = bodyOf('getReady', request)
     await desks.desk(idIn(request)).getReady(operatorOf(request), z, speedMmS)
+    response.status(204).end()
+  })
+  on(routes, 'giveField', async (request, response) => {
+    const key = idIn(request)
+    if (desks.machine(key).head.kind === 'gantry')
+      throw new Refusal(409, 'no-scan-head', 'This machine has no scan head: its field is straight.')
+    const { table } = bodyOf('giveField', request)
+    await desks.desk(key).configure(operatorOf(request), fieldLines(table ?? undefined))
     response.status(204).end()
   })
   on(routes, 'jog', async (request, response) => {

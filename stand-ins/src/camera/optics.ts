@@ -35,6 +35,8 @@ export function chances(seed: number): () => number {
 export function hungOver(bed: { readonly x: number; readonly y: number }, kind: Optics['kind'], seed: number): Optics {
   const by = chances(seed)
   const wide = kind === 'wide'
+  // A photo is four by three: a square bed is seen whole from higher up.
+  const size = Math.max(bed.x, (4 / 3) * bed.y)
   const focal = (wide ? 0.5 : 0.93) * (1 + 0.02 * by())
   return {
     kind,
@@ -43,8 +45,8 @@ export function hungOver(bed: { readonly x: number; readonly y: number }, kind: 
     bend: wide ? [-0.03 + 0.01 * by(), 0.004 * by()] : [-0.2 + 0.04 * by(), 0.05 + 0.02 * by()],
     askew: wide ? [0, 0] : [0.0012 * by(), 0.0012 * by()],
     turnDeg: [1.6 * by(), 1.6 * by(), 1.2 * by()],
-    over: [bed.x / 2 + 12 * by(), bed.y / 2 + 12 * by()],
-    highMm: (wide ? 0.58 : 1.02) * bed.x * (1 + 0.015 * by()),
+    over: [bed.x / 2 + 0.02 * size * by(), bed.y / 2 + 0.02 * size * by()],
+    highMm: (wide ? 0.58 : 1.02) * size * (1 + 0.015 * by()),
     bed: [bed.x, bed.y],
   }
 }

@@ -6,6 +6,7 @@ import { Modes } from './modes.ts'
 import { brakingPhases, headPhases, mirrorPhases, type Phase, within } from './phases.ts'
 import { Planner, type Segment } from './planner.ts'
 import { Rotary, type Turned } from './rotary.ts'
+import { type FieldTable, ScanField } from './scan-lens.ts'
 import { type Truth, turning } from './truth.ts'
 
 export type MachineState = 'idle' | 'run' | 'hold' | 'pause' | 'armed' | 'lid' | 'alarm' | 'emergency'
@@ -68,6 +69,8 @@ export class Machine {
   uneven: Uneven | undefined
   /** What turns in it. */
   private rotary: Rotary | undefined
+  /** Where a scan head's beam goes; undefined where the head drives along a gantry. */
+  readonly field: ScanField | undefined
   /** Between `begin` and the program's end. */
   private inProgram = false
   /** Reset in the middle of a program: what still comes of it is refused. */
@@ -79,6 +82,7 @@ export class Machine {
     this.bed = bed
     this.planner = new Planner(truth)
     this.rotary = truth.turned && new Rotary(truth.turned)
+    this.field = truth.mirrors && new ScanField(truth.bed.x, truth.bed.y)
   }
 
   /** Something is put in that turns in the place of y: a diameter, mm, or all of it; nothing: it is taken out. What was burned lies elsewhere then. */
@@ -286,6 +290,13 @@ export class Machine {
     return touched
   }
 
+  /** A scan head takes the correction of its field, or forgets it; not while it moves. @throws LineError */
+  correct(table: FieldTable | undefined): void {
+    if (!this.field) throw new LineError(2)
+    if (this.queued > 0) throw new LineError(9)
+    this.field.table = table
+  }
+
   /** A program begins: its lines are counted from here. @param token by which whoever sends it knows it again */
   begin(token: string): void {
     this.refuseUnlessReady()
@@ -420,6 +431,10 @@ export class Machine {
       y1: s.y0 + s.uy * to + dy,
       dose,
       spot: spot * this.blur(),
+    }
+    if (this.field && !this.field.isStraight) {
+      for (const part of this.field.strokes(stroke)) this.bed.burn(part)
+      return
     }
     const parts = this.rotary?.strokes(stroke, lagBefore) ?? this.onFace(stroke)
     if (!parts) this.bed.burn(stroke)

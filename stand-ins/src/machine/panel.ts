@@ -18,6 +18,9 @@ interface Request {
   readonly cell?: number
   readonly what?: string
   readonly side?: number
+  /** How much another lens bends the field of a scan head, and which way. */
+  readonly mm?: number
+  readonly seed?: number
 }
 
 /** A picture larger than this is refused. */
@@ -76,6 +79,12 @@ export function servePanel(machine: Machine, port: number, pace: Pace = { times:
       machine.bed.clear()
       machine.surface = laid.thickness
       workpiece = new Workpiece(laid, machine.bed, machine.truth.unevenness)
+      return {}
+    },
+    lens: ({ mm = 0, seed = 1 }) => {
+      if (!machine.field) throw new PanelError('This machine has no scan head.')
+      if (!(mm >= 0 && mm <= 5)) throw new PanelError('A lens bends its field by 0 to 5 mm.')
+      machine.field.lens(mm > 0 ? { mm, seed } : undefined)
       return {}
     },
     lift: () => {

@@ -56,6 +56,9 @@ export interface Client {
   destroy(): void
 }
 
+/** The correction of a field has at most so many places each way. */
+const MOST_FIELD_POINTS = 17
+
 /** A machine that clients can be connected to, one at a time. */
 export interface Front {
   /** @returns what the client sends and when it is gone; undefined where somebody else is connected */
@@ -102,6 +105,7 @@ export function attendMachine(machine: Machine, options: ServeOptions): Front {
   let lateUntil = 0
   let mangleNext = false
   let late: { text: string; at: number }[] = []
+  let coming: { readonly points: number; readonly offsets: [number, number][] } | undefined
 
   const say = (text: string): void => {
     const line = `${mangleNext && text === 'ok' ? 'o\u0004' : text}\n`
@@ -165,7 +169,27 @@ export function attendMachine(machine: Machine, options: ServeOptions): Front {
       if (![dx, dy, dz, speed].every(Number.isFinite)) throw new LineError(1)
       if (!(speed > 0)) throw new LineError(3)
       machine.jog(dx, dy, dz, speed)
-    } else machine.take(line)
+    } else if (word === 'field' || word === 'nodes') correct(word, rest.map(Number))
+    else machine.take(line)
+  }
+
+  /** Places of a correction until all of them are there: only then it holds. */
+  const correct = (word: 'field' | 'nodes', values: readonly number[]): void => {
+    if (!values.every(Number.isInteger)) throw new LineError(1)
+    if (word === 'field') {
+      const [points] = values
+      if (values.length !== 1 || points < 0 || points === 1 || points > MOST_FIELD_POINTS) throw new LineError(1)
+      machine.correct(undefined)
+      coming = points === 0 ? undefined : { points, offsets: [] }
+      return
+    }
+    const [first, ...um] = values
+    if (!coming || um.length === 0 || um.length % 2 !== 0 || first !== coming.offsets.length) throw new LineError(1)
+    if (first + um.length / 2 > coming.points ** 2) throw new LineError(1)
+    for (let i = 0; i < um.length; i += 2) coming.offsets.push([um[i] / 1000, um[i + 1] / 1000])
+    if (coming.offsets.length < coming.points ** 2) return
+    machine.correct(coming)
+    coming = undefined
   }
 
   const settings = (): void => {
@@ -184,6 +208,7 @@ export function attendMachine(machine: Machine, options: ServeOptions): Front {
       'power.max': fullS,
       mirrors: machine.truth.mirrors ? 1 : 0,
       around: machine.truth.turned ? machine.truth.bed.y : 0,
+      field: machine.field?.table?.points ?? 0,
     }))
       say(`${name}=${value}`)
   }

@@ -15,6 +15,7 @@ import {
   lightOf,
   loneMark,
   type MarksView,
+  type MarkWish,
   type Photo,
   type PlacementError,
   placementError,
@@ -114,8 +115,13 @@ const cameraWorker = {
     if (emptyBed && empty?.of !== emptyBed.of) empty = { of: emptyBed.of, photo: await decoded(emptyBed.jpeg) }
     return seenBlanks(there(), camera, { bed, thicknessMm, ...(emptyBed && empty && { empty: empty.photo }) })
   },
-  marks(camera: Camera, places: readonly (readonly [number, number])[], heightMm: number): SeenAt[] {
-    return seenMarks(there(), camera, places, { heightMm })
+  marks(
+    camera: Camera,
+    places: readonly (readonly [number, number])[],
+    heightMm: number,
+    wish: Omit<MarkWish, 'heightMm'> = {},
+  ): SeenAt[] {
+    return seenMarks(there(), camera, places, { ...wish, heightMm })
   },
   /** The dots of a board in the photo, where its first dot lies on the bed. */
   board(board: DotBoard, [x0, y0]: readonly [number, number], heightMm: number): MarksView {

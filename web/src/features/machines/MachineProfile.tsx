@@ -23,6 +23,7 @@ import { MotionFields } from './MotionFields.tsx'
 import { POWER_CURVE } from './power-curve.ts'
 import { KeepProfile, ProfileChoice, ProfileField, useKeepProfile, useProfileForm } from './profile-form.tsx'
 import { RotaryCards } from './RotaryCards.tsx'
+import { ScanLens } from './ScanLens.tsx'
 
 interface Props {
   readonly machine: Machine
@@ -122,7 +123,7 @@ export function MachineProfile({ machine, desk, onDuplicate, onExport, onRemove 
           </Group>
           {machine.head.kind === 'gantry' && <RotaryCards machine={machine} desk={desk} />}
           <CameraCard machine={machine} />
-          {machine.head.kind === 'gantry' && <CloseCamera machine={machine} />}
+          {machine.head.kind === 'gantry' ? <CloseCamera machine={machine} /> : <ScanLens machine={machine} />}
           {desk && <FirstConnection machine={machine} desk={desk} open={checking} onClose={() => setChecking(false)} />}
         </Column>
       </KeepProfile>
