@@ -235,7 +235,13 @@ describe('proposals', () => {
       i % 4 === 3 ? (Math.hypot(((i >> 2) % 80) - 40, Math.floor((i >> 2) / 80) - 40) < 30 ? 255 : 0) : 90,
     )
     writeFileSync(at('clear.png'), encodePng({ widthPx: 80, heightPx: 80, channels: 4, samples: clear, full: 255 }))
-    expect(await proposed(at('clear.png'))).toEqual(['engrave', 'engrave-cut-around', 'cut-shape', 'fill-shape', 'engrave-cut-elsewhere'])
+    expect(await proposed(at('clear.png'))).toEqual([
+      'engrave',
+      'engrave-cut-around',
+      'cut-shape',
+      'fill-shape',
+      'engrave-cut-elsewhere',
+    ])
   })
 })
 

@@ -15,6 +15,8 @@ export interface JobBrief {
   readonly trouble: string | null
   readonly material: string
   readonly machine: string
+  /** When it was last run to its end, where it was. */
+  readonly ranAt?: string
   /** Its card, where it is made and known already. */
   readonly card?: CardFacts
 }
@@ -31,7 +33,7 @@ export const jobBrief = whole({
   trouble: text.allow(null),
   material: text,
   machine: text,
-}).keys({ card: cardFacts.optional() })
+}).keys({ card: cardFacts.optional(), ranAt: moment.optional() })
 
 /** A job with its newest document and its latest edits. */
 export interface OpenedJob {

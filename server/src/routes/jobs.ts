@@ -5,6 +5,7 @@ import { cardOf, factsOf, knownCards } from '../cards/card.ts'
 import { LISTED, listed } from '../jobs/job-columns.ts'
 import { Job } from '../models/index.ts'
 import { Refusal } from '../refusal.ts'
+import { lastRuns } from '../runs/last-runs.ts'
 import type { Work } from '../work/work.ts'
 import { fileBody, handedOver } from './bodies.ts'
 import { idIn, on, queryOf } from './endpoint.ts'
@@ -25,10 +26,11 @@ export function jobRoutes(work: Work): Router {
     const search = queryOf('jobs', request).search as string
     const where = search ? { name: { [Op.like]: `%${search.replace(/[\\%_]/g, '\\$&')}%` } } : {}
     const rows = await Job.findAll({ where, attributes: LISTED, order: [['updatedAt', 'DESC']], limit: 200 })
-    const cards = await knownCards(rows)
+    const [cards, runs] = await Promise.all([knownCards(rows), lastRuns(rows.map(({ id }) => id))])
     const withCard = (row: Job): JobBrief => {
       const card = cards.get(row.id)
-      return { ...listed(row), ...(card && { card }) }
+      const ranAt = runs.get(row.id)?.toISOString()
+      return { ...listed(row), ...(card && { card }), ...(ranAt && { ranAt }) }
     }
     response.json({ jobs: rows.map(withCard) })
   })

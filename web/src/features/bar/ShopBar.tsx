@@ -1,4 +1,4 @@
-import { Button } from '@mui/material'
+import { Button, styled } from '@mui/material'
 import type { ReactNode } from 'react'
 import { Row } from '../../parts/Row.tsx'
 import { Strip } from '../../parts/Strip.tsx'
@@ -16,12 +16,7 @@ export function ShopBar({ children }: { readonly children?: ReactNode }) {
   const dispatch = useDispatch()
   const mode = useTheme()
   return (
-    <Strip
-      along="top"
-      tone="bar"
-      as="header"
-      style={{ height: 'auto', minHeight: 60, flexWrap: 'wrap', rowGap: 0, columnGap: SPACE.room, padding: `0 ${SPACE.wide}px` }}
-    >
+    <Bar along="top" tone="bar" as="header">
       <Wordmark />
       <ShopNav />
       {children}
@@ -36,9 +31,23 @@ export function ShopBar({ children }: { readonly children?: ReactNode }) {
       >
         ?
       </Button>
-      <Button color="secondary" onClick={() => dispatch(themeChosen(mode === 'light' ? 'dark' : 'light'))}>
+      <WideButton color="secondary" onClick={() => dispatch(themeChosen(mode === 'light' ? 'dark' : 'light'))}>
         {mode === 'light' ? 'Dark' : 'Light'}
-      </Button>
-    </Strip>
+      </WideButton>
+    </Bar>
   )
 }
+
+/** One row down to 1024 px: what it holds moves together where there is little room. */
+const Bar = styled(Strip)(({ theme }) => ({
+  height: 'auto',
+  minHeight: 60,
+  flexWrap: 'wrap',
+  rowGap: 0,
+  columnGap: SPACE.room,
+  padding: `0 ${SPACE.wide}px`,
+  [theme.breakpoints.down('lg')]: { columnGap: SPACE.tight, padding: `0 ${SPACE.tight}px` },
+}))
+
+// Narrow screens change it by its command.
+const WideButton = styled(Button)(({ theme }) => ({ [theme.breakpoints.down('lg')]: { display: 'none' } })) as typeof Button

@@ -23,7 +23,7 @@ export function TabLink({ to, name, here, testid, ...rest }: Props) {
       sx={{
         display: 'grid',
         placeItems: 'center',
-        px: 1.1,
+        px: { xs: 0.6, lg: 1.1 },
         fontWeight: here ? WEIGHT.strong : WEIGHT.plain,
         color: here ? 'text.primary' : 'text.secondary',
         boxShadow: here ? (theme) => `inset 0 -3px ${theme.palette.primary.main}` : 'none',

@@ -12,6 +12,7 @@ import { BurntGround, StateDot, Tile, UnderPicture } from '../../parts/Tile.tsx'
 import { Name, Words } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import { SPACE } from '../../theme/tokens.ts'
+import { tellDay } from '../field/told.ts'
 
 interface Props {
   readonly job: JobBrief
@@ -53,7 +54,7 @@ export function JobCard({ job, onCopy, onRemove }: Props) {
           </Words>
           <StateLine tone={state?.ready === false ? 'ask' : 'done'} weight="firm">
             {state && <StateDot full={state.ready} />}
-            {state?.text ?? ''}
+            {state?.ready && job.ranAt && job.updatedAt <= job.ranAt ? `run ${tellDay(job.ranAt)}` : (state?.text ?? '')}
             {job.branchOf && (
               <Words as="span" weight="plain" tone="quiet">
                 {' '}
