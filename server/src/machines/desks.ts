@@ -23,6 +23,13 @@ import { liveOf } from './relay.ts'
 /** Simulated machines that were started beside the server, by the id of their profile. */
 export type Simulated = ReadonlyMap<string, Reach>
 
+/** When a signal comes. */
+const aborted = (signal: AbortSignal): Promise<void> =>
+  new Promise((resolve) => {
+    if (signal.aborted) resolve()
+    else signal.addEventListener('abort', () => resolve(), { once: true })
+  })
+
 /** `bench-60=43001/43002,scan-20=43003/43004`: profile, port, port of its panel. */
 export function readSimulated(text: string | undefined): Simulated {
   const found = new Map<string, Reach>()
@@ -146,7 +153,7 @@ export class Desks {
     const desk = new Desk({
       machine: id,
       reach: () => this.reach(id),
-      keeper: this.runLog,
+      keeper: { changed: (run, now, instruction) => this.runLog.changed(run, now, instruction, id) },
       tell: () => this.onChange(),
       onReach: (report) => void this.reached(desk, report),
     })
@@ -407,7 +414,11 @@ export class Desks {
       const { lines, seconds, operations, bounds } = prepared
       const written = { id, jobId, jobRevision, parentId, document, scope, operator, answers, phase: 'starting', startedAt }
       await this.work.run('writeRun', { ...written, prepared: { lines, seconds, operations, bounds } })
-      if (desk.hasPanel && parentId === null) await layIn(desk.panelPort(), ready.laid)
+      if (desk.hasPanel && parentId === null) {
+        // The piece before is taken out only when it was looked at; who stops does not wait for that.
+        await Promise.race([this.runLog.looked(machineId), aborted(signal)])
+        if (!signal.aborted) await layIn(desk.panelPort(), ready.laid)
+      }
       const facts = { id, jobId, name, operator, only: scope.only ?? null, scope, startedAt: startedAt.getTime() }
       return { facts, prepared, program: programInFile(prepared) }
     }

@@ -112,7 +112,8 @@ export function cameraRoutes(desks: Desks, simulated: ReadonlyMap<string, Camera
     const desk = desks.desk(bed)
     const things = underCamera(wish, bedSize(desks.machine(bed)))
     try {
-      // What was burned before is taken out first: it would lie over what is laid now.
+      // What was burned before is taken out first, when it was looked at: it would lie over what is laid now.
+      await desks.runLog.looked(bed)
       if (desk.hasPanel && !desk.isBusy) await atPanel(desk.panelPort(), { do: 'lift' })
       // Both cameras see the same bed.
       for (const each of [simulated.get(bed), simulated.get(`${bed}@head`)])

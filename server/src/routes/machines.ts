@@ -114,6 +114,7 @@ export function machineRoutes(desks: Desks, work: Work): Router {
     // Somebody lays the piece into a simulated machine first, as it comes from the shop.
     if (desk.hasPanel && !desk.isBusy) {
       const job = await work.run('jobForRun', { jobId })
+      await desks.runLog.looked(key)
       await layIn(desk.panelPort(), asItComes(laidFor(job)))
     }
     response.json({ thicknessMm: await desk.probe(operatorOf(request)) })
@@ -162,6 +163,7 @@ export function machineRoutes(desks: Desks, work: Work): Router {
   on(routes, 'panel', async (request, response) => {
     const port = desks.desk(idIn(request)).panelPort()
     const asked = bodyOf('panel', request)
+    if (asked.do === 'lift') await desks.runLog.looked(idIn(request))
     try {
       response.json(await atPanel(port, asked))
     } catch (cause) {

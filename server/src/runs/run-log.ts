@@ -20,6 +20,8 @@ export class RunLog {
   private readonly work: Work
   private readonly last = new Map<string, { phase: string; reason: string; at: number }>()
   private readonly writing = new Map<string, Promise<unknown>>()
+  /** By machine: what its last run burned is being looked at. */
+  private readonly looks = new Map<string, Promise<unknown>>()
   /** The outside of a machine where it is simulated. */
   private readonly panelOf: (machine: string) => number | undefined
 
@@ -42,23 +44,35 @@ export class RunLog {
     await Promise.all(this.writing.values())
   }
 
-  private write(id: string, work: () => Promise<unknown>): void {
+  /** What the last run of a machine burned was looked at: before that nothing else is laid in. */
+  async looked(machine: string): Promise<void> {
+    await this.looks.get(machine)
+  }
+
+  private write(id: string, work: () => Promise<unknown>): Promise<unknown> {
     const before = this.writing.get(id) ?? Promise.resolve()
     const all = before.then(work).catch((cause) => this.log.error({ err: cause }, 'a run could not be written down'))
     this.writing.set(id, all)
     void all.then(() => {
       if (this.writing.get(id) === all) this.writing.delete(id)
     })
+    return all
   }
 
   /** @param instruction at a planned pause: what is to be done there */
-  changed(id: string, now: RunNow, instruction: string | null): void {
+  changed(id: string, now: RunNow, instruction: string | null, machine: string): void {
     const last = this.last.get(id)
     const news = !last || last.phase !== now.phase || last.reason !== now.reason
     if (!news && Date.now() - last.at < PLACE_MS) return
     this.last.set(id, { phase: now.phase, reason: now.reason, at: Date.now() })
     const at = new Date()
-    this.write(id, () => this.keep(id, now, news ? (instruction ?? now.reason) : undefined, at))
+    const kept = this.write(id, () => this.keep(id, now, news ? (instruction ?? now.reason) : undefined, at))
+    if (!ENDED.includes(now.phase)) return
+    const looked = kept.then(() => this.writing.get(`burn ${id}`))
+    this.looks.set(machine, looked)
+    void looked.then(() => {
+      if (this.looks.get(machine) === looked) this.looks.delete(machine)
+    })
   }
 
   private async keep(id: string, now: RunNow, told: string | undefined, at: Date): Promise<void> {
