@@ -1,13 +1,21 @@
 // Whole jobs of outlines: cut around, scored, filled, carried away as a file; what was cut, and in which order.
 import { readFile } from 'node:fs/promises'
-import { burnOrder, type JobDocument } from '@neotaxis/core'
-import { expect, test } from '@playwright/test'
+import { burnOrder, decodePng, type JobDocument } from '@neotaxis/core'
+import { expect, type Page, test } from '@playwright/test'
 import { finish, finishWhatWaits, Hand, start } from './counting-hand.ts'
 import { saved, serverJob, settled } from './hands.ts'
 import { burnedAsForecast, proposed } from './picture-jobs.ts'
 import { discPicture, handwriting, ringOnNothing } from './pictures.ts'
 
 const processes = (job: JobDocument): string[] => burnOrder(job).map((id) => job.operations[id].process)
+
+/** How dark the last run of the open job burned its box, place by place, 0–255. */
+async function burnedTones(page: Page): Promise<Uint8Array> {
+  const { id } = /jobs\/(?<id>[^/]+)\//.exec(page.url())!.groups!
+  const { runs } = await (await page.request.get(`/api/runs?jobId=${id}`)).json()
+  const { samples } = decodePng(new Uint8Array(await (await page.request.get(`/api/runs/${runs[0].id}/burn.png`)).body()))
+  return Uint8Array.from({ length: samples.length / 3 }, (_, i) => samples[3 * i])
+}
 
 export function outlineJobs(): void {
   test('a picture is engraved, then cut out around it: outside it by 3 mm, its outermost line alone, in register', async ({
@@ -37,21 +45,34 @@ export function outlineJobs(): void {
     hand.counted()
   })
 
-  test('handwriting goes on a small brass plate: its strokes traced, its crumbs gone, scored', async ({ page }) => {
+  test('handwriting of a phone photo goes on a small brass plate: its ink out of uneven light, filled along its contours', async ({
+    page,
+  }) => {
     test.setTimeout(240_000)
     const hand = new Hand(page, 'O5')
-    await proposed(hand, { name: 'harbour-master.png', bytes: handwriting(600, 300) }, 'score-strokes', {
+    await proposed(hand, { name: 'harbour-master.png', bytes: handwriting(600, 300, true) }, 'fill-shapes', {
       material: 'Lacquered brass',
       widthMm: 50,
     })
+    await hand.press('compare-fills')
+    await hand.press('fill-rings')
+    await settled(page)
     await saved(page)
     const { document } = await serverJob(page)
-    expect(processes(document)).toEqual(['score'])
-    expect(document.nodes[document.operations.score.of[0]].kind).toBe('clean')
+    expect(document.operations.fill).toMatchObject({ process: 'area', strategy: 'rings' })
     await start(hand)
     await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 60_000 })
     await finishWhatWaits(hand)
-    await expect(page.getByTestId('look-score')).toBeVisible({ timeout: 60_000 })
+    const burn = page.getByTestId('burn-card')
+    await expect(burn).toContainText(/tone/, { timeout: 90_000 })
+    const off = /tone (as forecast|([\d.]+) %)/.exec((await burn.textContent()) ?? '')
+    expect(off).not.toBeNull()
+    expect(Number(off![2] ?? 0)).toBeLessThan(6)
+    // Ink is a small share of the plate: no shadow was burned with it.
+    const tones = await burnedTones(page)
+    const dark = tones.filter((tone) => tone > 60).length / tones.length
+    expect(dark).toBeLessThan(0.3)
+    expect(dark).toBeGreaterThan(0.02)
     await finish(hand)
     hand.counted()
   })

@@ -52,8 +52,11 @@ export function wavesPicture(width: number, height: number): Uint8Array {
   return encodePng({ widthPx: width, heightPx: height, channels: 1, samples, full: 255 })
 }
 
-/** Two words' worth of loops written with a pen on clean paper, with a few crumbs. */
-export function handwriting(width: number, height: number): Uint8Array {
+/**
+ * Two words' worth of loops written with a pen on clean paper, with a few crumbs.
+ * @param phone as a phone sees it: light falls to half towards a corner, over a hand's shadow, with grain
+ */
+export function handwriting(width: number, height: number, phone = false): Uint8Array {
   const samples = new Uint8Array(width * height).fill(245)
   const ink = (cx: number, cy: number, r: number): void => {
     for (let y = Math.floor(cy - r - 1); y <= cy + r + 1; y++)
@@ -73,6 +76,13 @@ export function handwriting(width: number, height: number): Uint8Array {
       ink(width * (from + (to - from) * t) + 0.028 * width * Math.sin(a), height * (at - 0.16 * Math.cos(a)), 3.2)
     }
   for (let i = 0; i < 7; i++) ink(width * (0.08 + 0.13 * i), height * 0.88, 4 + (i % 3))
+  if (phone)
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < width; x++) {
+        const falls = 1 - 0.35 * (x / width) - 0.15 * (y / height)
+        const shadow = 1 - 0.3 / (1 + Math.exp(-(x + y - 0.8 * width) / 14))
+        samples[y * width + x] = samples[y * width + x] * falls * shadow + ((x * 7919 + y * 104_729) % 7) - 3
+      }
   return encodePng({ widthPx: width, heightPx: height, channels: 1, samples, full: 255 })
 }
 

@@ -65,7 +65,7 @@ const dayOf = (at: string | null): string => (at ? new Date(at).toLocaleDateStri
 function Told({ camera: { calibration, calibratedAt, emptyAt } }: { readonly camera: MachineCamera }) {
   const as = lengthIn(
     useSelector((state) => state.view.lengthUnit),
-    2,
+    3,
   )
   if (!calibration) return <Quiet>Not calibrated yet: a board of dots is photographed at two heights.</Quiet>
   const { p95Mm, worst, heights, fixed } = calibration

@@ -16,7 +16,8 @@ const WIDE = 440
 export function TrustMap({ calibration, bed }: Props) {
   const as = lengthIn(
     useSelector((state) => state.view.lengthUnit),
-    2,
+    // A good one is off by thousandths.
+    calibration.worst.mm < 0.1 ? 3 : 2,
   )
   const { cells } = trustMap(calibration, bed)
   const most = Math.max(0.05, ...cells.map(({ mm }) => mm ?? 0))
