@@ -60,11 +60,24 @@ function grainTile(kind: 'wood' | 'plain', cellsPerMm: number, tx: number, ty: n
   return tile
 }
 
+/** What was looked at last, so that a change of what is burned on it paints the burn alone. */
+const LAST = 4
+let last: { readonly key: string; readonly field: Float32Array }[] = []
+
 /**
  * The grain under every pixel of a view, row by row, 0–1. The surface stays the same however often what is burned on it
- * changes and wherever one looks: it is worked out in tiles at scales of powers of two, and read between their cells.
+ * changes and wherever one looks: it is worked out in tiles at scales of powers of two, and read between their cells. It is not written to.
  */
-export function grainField(kind: 'wood' | 'plain', { x, y, pxPerMm, widthPx, heightPx }: View): Float32Array {
+export function grainField(kind: 'wood' | 'plain', view: View): Float32Array {
+  const { x, y, pxPerMm, widthPx, heightPx } = view
+  const key = `${kind} ${x} ${y} ${pxPerMm} ${widthPx} ${heightPx}`
+  const known = last.find((each) => each.key === key)
+  const field = known?.field ?? grainOf(kind, view)
+  last = [...last.filter((each) => each !== known), { key, field }].slice(-LAST)
+  return field
+}
+
+function grainOf(kind: 'wood' | 'plain', { x, y, pxPerMm, widthPx, heightPx }: View): Float32Array {
   const cellsPerMm = Math.min(FINEST, 2 ** Math.ceil(Math.log2(pxPerMm)))
   const step = cellsPerMm / pxPerMm
   const left = x * cellsPerMm + step / 2

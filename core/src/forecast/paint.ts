@@ -21,6 +21,8 @@ export function paintForecast(scene: Scene, view: View): Uint8ClampedArray {
   const lit = reliefLight(scene, view)
   const field = grainField(kind, view)
   const out = new Uint8ClampedArray(n * 4)
+  const tones = lit ? undefined : burnTones(scene.look)
+  const whole = new Uint32Array(out.buffer)
   const x1 = (scene.widthMm - view.x) * pxPerMm
   const y1 = (scene.heightMm - view.y) * pxPerMm
   const x0 = -view.x * pxPerMm
@@ -38,6 +40,11 @@ export function paintForecast(scene: Scene, view: View): Uint8ClampedArray {
       const g = field[i]
       const d = dark[i]
       const o = 4 * i
+      if (tones) {
+        whole[i] = tones[((g * FINE + 0.5) << FINE_BITS) | (d * FINE + 0.5)]
+        if (insideX * insideY < 1) out[o + 3] = 255 * insideX * insideY
+        continue
+      }
       const strength = 0.92 + 0.16 * g
       const light = lit ? lit[i] : 1
       const r = s0 + g0 * g
@@ -55,6 +62,30 @@ export function paintForecast(scene: Scene, view: View): Uint8ClampedArray {
     if (layer.kind === 'gone') takeAway(out, layer, view)
   }
   return out
+}
+
+/** Grain and darkness are told apart in so many steps, twice as fine as a screen shows them. */
+const FINE_BITS = 9
+const FINE = 2 ** FINE_BITS - 1
+let kept: { readonly of: string; readonly tones: Uint32Array } | undefined
+
+/** How a surface looks by its grain and how dark it was burned, RGBA in one number; kept while the same material is painted. */
+function burnTones({ surface, grain, burn }: Scene['look']): Uint32Array {
+  const of = JSON.stringify([surface, grain, burn])
+  if (kept?.of === of) return kept.tones
+  const bytes = new Uint8ClampedArray(4 << (2 * FINE_BITS))
+  for (let i = 0; i < bytes.length / 4; i++) {
+    const [g, d] = [(i >> FINE_BITS) / FINE, (i & FINE) / FINE]
+    const strength = 0.92 + 0.16 * g
+    for (let c = 0; c < 3; c++) {
+      const own = surface[c] + (grain[c] - surface[c]) * g
+      bytes[4 * i + c] = own + (burn[c] * strength - own) * d
+    }
+    bytes[4 * i + 3] = 255
+  }
+  const tones = new Uint32Array(bytes.buffer)
+  kept = { of, tones }
+  return tones
 }
 
 /** How a line looks that only marks: scorched as edges are, or as light as what is burned where burning makes lighter. */
