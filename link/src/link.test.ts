@@ -384,6 +384,8 @@ describe('connecting', () => {
       dark: null,
     })
     expect(readReport('<idle|at 1,2>')).toBeUndefined()
-    expect(await (await connect(machine)).settings()).toMatchObject({ size: 13 })
+    const settings = await (await connect(machine)).settings()
+    expect(settings.size).toBe(14)
+    expect([settings.get('bed.x'), settings.get('mirrors'), settings.get('field')]).toEqual([600, 0, 0])
   })
 })
