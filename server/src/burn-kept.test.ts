@@ -71,4 +71,8 @@ it('three runs, each begun as soon as the machine is free: each keeps the pictur
   expect(dark[0]).toBeGreaterThan(1000)
   // The same job three times: each burned as much.
   for (const count of dark) expect(count).toBe(dark[0])
+  // The board says when the job was last run.
+  const { jobs } = (await ask.get('/api/jobs').expect(200)).body
+  const { ranAt } = jobs.find(({ id }: { id: string }) => id === jobId)
+  expect(ranAt).toBe((await ask.get(`/api/runs/${ids[2]}`).expect(200)).body.endedAt)
 })

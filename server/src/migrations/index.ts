@@ -9,6 +9,7 @@ import * as version5 from './0007-jobs-of-version-5.ts'
 import * as stock from './0008-stock.ts'
 import * as cameras from './0009-cameras.ts'
 import * as catalogueChanges from './0010-catalogue-changes.ts'
+import * as runsOfJob from './0011-runs-of-a-job.ts'
 
 export interface Migration {
   readonly name: string
@@ -27,4 +28,5 @@ export const MIGRATIONS: readonly Migration[] = [
   { name: '0008-stock', up: stock.up },
   { name: '0009-cameras', up: cameras.up },
   { name: '0010-catalogue-changes', up: catalogueChanges.up },
+  { name: '0011-runs-of-a-job', up: runsOfJob.up },
 ]
