@@ -95,6 +95,8 @@ export interface ProposalSettings extends Setting {
 
 /** Distance at which a cut goes around an engraving when nothing else is said, mm. */
 const AROUND_MM = 3
+/** More bridges than this hold crumbs: nobody gives them to a router. */
+const MOST_BRIDGES = 60
 /** How far from the edge of a piece that is filled the burn ends, mm. */
 const EDGE_MM = 2
 /** More pieces than this are grain, not a shape that anybody would cut. */
@@ -255,12 +257,16 @@ export function* proposing(
     ),
   })
   /** The same, but a router cuts it out later: held by bridges, in a file of its own. */
-  const cutElsewhereLater = (made: JobDocument): Proposal => ({
-    id: 'engrave-cut-elsewhere',
-    title: 'Engrave; another tool cuts it out',
-    detail: `${AROUND_MM} mm around, held by bridges, as a drawing for a router; cleaned before`,
-    job: cutElsewhere(withBridges(made, 'cut', bridgesAround(made, 'around', supply), 'held'), 'cut'),
-  })
+  const cutElsewhereLater = (made: JobDocument): Proposal | undefined => {
+    const bridges = bridgesAround(made, 'around', supply)
+    if (bridges.length === 0 || bridges.length > MOST_BRIDGES) return undefined
+    return {
+      id: 'engrave-cut-elsewhere',
+      title: 'Engrave; another tool cuts it out',
+      detail: `${AROUND_MM} mm around, held by bridges, as a drawing for a router; cleaned before`,
+      job: cutElsewhere(withBridges(made, 'cut', bridges, 'held'), 'cut'),
+    }
+  }
   /** A piece that is there, filled to its edge. */
   const filling = (made: JobDocument): Proposal => ({
     id: 'engrave-filling',
@@ -375,7 +381,8 @@ export function* proposing(
     if (!page.likely) yield fillShape()
   }
   if (!page.likely && isDrawn()) yield strokes()
-  if (cutOut && !settings.fillsPiece) yield cutElsewhereLater(cutOut.job)
+  const elsewhere = cutOut && !settings.fillsPiece ? cutElsewhereLater(cutOut.job) : undefined
+  if (elsewhere) yield elsewhere
 }
 
 /** The picture that proposals are made from: the file's own, or a mesh seen from above. */
