@@ -65,6 +65,18 @@ async function seen(hand: Hand, blanks: number): Promise<void> {
   await expect(page.getByTestId('blanks-found').getByRole('checkbox')).toHaveCount(blanks, { timeout: 60_000 })
 }
 
+/** Burned, and seen in the next photo where the forecast said. */
+async function burnedAndSeen(hand: Hand): Promise<void> {
+  const { page } = hand
+  await start(hand)
+  await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
+  await finishWhatWaits(hand)
+  const after = page.getByTestId('photo-after')
+  await expect(after).toBeVisible({ timeout: 180_000 })
+  await expect.poll(async () => Number((await after.getAttribute('data-off')) || Number.NaN)).toBeLessThan(0.4)
+  await finish(hand)
+}
+
 export function cameraJobs(): void {
   test('artwork fills an odd slab under the camera: photographed, found, filled, burned, and seen there in the next photo', async ({
     page,
@@ -87,14 +99,7 @@ export function cameraJobs(): void {
     expect(outlineOfFace(piece.outline)[0].length).toBeGreaterThan(60)
     expect(Object.values(piece.keepOuts)).toHaveLength(1)
     await expect(page.getByTestId('finding-outside-workpiece')).toHaveCount(0)
-    await start(hand)
-    await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
-    await finishWhatWaits(hand)
-    // The next photo shows it where the forecast said.
-    const after = page.getByTestId('photo-after')
-    await expect(after).toBeVisible({ timeout: 180_000 })
-    await expect.poll(async () => Number((await after.getAttribute('data-off')) || Number.NaN)).toBeLessThan(0.4)
-    await finish(hand)
+    await burnedAndSeen(hand)
     hand.counted()
   })
 
@@ -125,13 +130,7 @@ export function cameraJobs(): void {
     await expect(page.getByTestId('blanks-found')).toHaveCount(0, { timeout: 60_000 })
     await settled(page)
     // Cut out of the pane, and seen there in the next photo.
-    await start(hand)
-    await expect(page.getByTestId('countdown')).toBeVisible({ timeout: 30_000 })
-    await finishWhatWaits(hand)
-    const after = page.getByTestId('photo-after')
-    await expect(after).toBeVisible({ timeout: 180_000 })
-    await expect.poll(async () => Number((await after.getAttribute('data-off')) || Number.NaN)).toBeLessThan(0.4)
-    await finish(hand)
+    await burnedAndSeen(hand)
     hand.counted()
     await page.getByTestId('tab-compose').click()
     await page.waitForURL(/compose/)
