@@ -30,6 +30,7 @@ const SCREENS: readonly (readonly [RegExp, ScreenHelp])[] = [
         'Right: the settings of what is chosen, where they come from, and how well they are known.',
         'Below: the operations in the order in which they run, as long as they take. Drag a block to run it at another time.',
         'Coloured notes say what would go wrong, with a press that mends it.',
+        'Where a piece wants to be held, Shift J makes a jig for it and goes to cut it; Shift R says that it turns in a rotary.',
       ],
     },
   ],
@@ -126,7 +127,11 @@ const SCREENS: readonly (readonly [RegExp, ScreenHelp])[] = [
     {
       name: 'Machines',
       does: 'The machines, their lenses, sources, rotaries and cameras, as the planner reckons with them.',
-      steps: ['Compare what is set here with what the machine says.', 'Calibrate a camera with a board of dots.'],
+      steps: [
+        'Compare what is set here with what the machine says.',
+        'Calibrate a camera with a board of dots.',
+        'A scan head: burn the marks, let its camera look at them, and give the head what makes its field straight.',
+      ],
     },
   ],
   [
