@@ -36,7 +36,7 @@ it('a job is as large as it was printed: artwork and marks of that workpiece, no
   const base = sampleJob({ picture: squarePicture(20, 5) })
   const id = mainPieceId(base)
   const job = withPiece(base, { marks: { a: { xMm: 10, yMm: 20 } } }, id)
-  const made = asPrinted(job, 1.004, id)
+  const made = asPrinted(job, { x: 1.004, y: 1.004 }, id)
   expect(mainPiece(made).marks.a).toEqual({ xMm: 10.04, yMm: 20.08 })
   expect(mainPiece(made).outline).toEqual(mainPiece(job).outline)
   for (const [key, place] of Object.entries(job.placements)) {

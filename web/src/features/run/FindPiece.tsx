@@ -8,9 +8,10 @@ import {
   mainPieceId,
   outlineOfFace,
   type PieceSeen,
+  type PrintSize,
   placesToFind,
   poseFound,
-  registered,
+  printSize,
   type Workpiece,
   withPiece,
 } from '@neotaxis/core'
@@ -35,6 +36,15 @@ const HIGHEST = 190
 const MUCH_MM = 0.5
 /** Prints that are less off than this are as large as they should be. */
 const PRINT_SCALE = 0.0003
+/** A print that is more askew is told of, degrees. */
+const ASKEW_DEG = 0.03
+
+/** “0.40 % larger”; “0.40 % wider and 0.10 % lower”. */
+function printWords({ x, y }: PrintSize): string {
+  const share = (by: number): string => `${Math.abs(100 * (by - 1)).toFixed(2)} %`
+  if (Math.abs(x - y) < PRINT_SCALE) return `${share(Math.sqrt(x * y))} ${x > 1 ? 'larger' : 'smaller'}`
+  return `${share(x)} ${x > 1 ? 'wider' : 'narrower'} and ${share(y)} ${y > 1 ? 'higher' : 'lower'}`
+}
 
 /** A workpiece that was put back, or lies anyhow: corners or marks of it are found with the head, and the job lies on it again. @param onBed where the head stands, mm of the bed */
 export function FindPiece({ job, onBed }: { readonly job: JobDocument; readonly onBed: Point | undefined }) {
@@ -64,8 +74,8 @@ export function FindPiece({ job, onBed }: { readonly job: JobDocument; readonly 
   const made = marks.length === 0 ? undefined : poseFound(piece, marks)
   // Marks that were printed: how much larger the print came out is seen from three of them.
   const printed = marks.filter((_, k) => taken[k] < Object.keys(piece.marks).length)
-  const fit = printed.length >= 3 ? registered(printed, 'similarity') : undefined
-  const print = fit && !('not' in fit) && Math.abs(fit.scale - 1) > PRINT_SCALE ? fit : undefined
+  const size = printSize(printed)
+  const print = size && Math.max(Math.abs(size.x - 1), Math.abs(size.y - 1)) > PRINT_SCALE ? size : undefined
   const as = lengthIn(unit, 2)
   const fine = (mm: number): string => `${as.show(mm)} ${as.unit}`
   const take = (): void => {
@@ -131,12 +141,13 @@ export function FindPiece({ job, onBed }: { readonly job: JobDocument; readonly 
       {print && (
         <Row wraps>
           <Words size="small" data-testid="print-larger">
-            What is printed on it is {Math.abs(100 * (print.scale - 1)).toFixed(2)} % {print.scale > 1 ? 'larger' : 'smaller'}{' '}
-            than in the job.
+            What is printed on it is {printWords(print)} than in the job.
+            {Math.abs(print.askewDeg) > ASKEW_DEG &&
+              ` Its right angles are off by ${Math.abs(print.askewDeg).toFixed(2)}°: that stays.`}
           </Words>
           <Button
             size="small"
-            onClick={() => edit('artwork as large as it is printed', (base) => asPrinted(base, print.scale, id))}
+            onClick={() => edit('artwork as large as it is printed', (base) => asPrinted(base, print, id))}
             data-testid="as-printed"
           >
             Make the artwork as large
