@@ -174,7 +174,7 @@ describe('SVG', () => {
     expect(() => readSvg(svg(`<defs><rect id="g0" width="1" height="1"/>${lines}</defs><use href="#g12"/>`))).toThrow(SvgError)
     expect(() => readSvg(svg('<g id="a"><use href="#a"/></g>'))).toThrow('too deeply')
     // About a second here; a loaded machine may take longer, never for ever.
-    expect(performance.now() - began).toBeLessThan(5000)
+    expect(performance.now() - began).toBeLessThan(20_000)
   })
 
   it('does not follow groups that nest without end', () => {
