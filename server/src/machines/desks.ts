@@ -414,10 +414,10 @@ export class Desks {
       const { lines, seconds, operations, bounds } = prepared
       const written = { id, jobId, jobRevision, parentId, document, scope, operator, answers, phase: 'starting', startedAt }
       await this.work.run('writeRun', { ...written, prepared: { lines, seconds, operations, bounds } })
-      if (desk.hasPanel && parentId === null) {
-        // The piece before is taken out only when it was looked at; who stops does not wait for that.
+      if (desk.hasPanel) {
+        // What was burned before is looked at before more is burned, or the piece taken out; who stops does not wait for that.
         await Promise.race([this.runLog.looked(machineId), aborted(signal)])
-        if (!signal.aborted) await layIn(desk.panelPort(), ready.laid)
+        if (!signal.aborted && parentId === null) await layIn(desk.panelPort(), ready.laid)
       }
       const facts = { id, jobId, name, operator, only: scope.only ?? null, scope, startedAt: startedAt.getTime() }
       return { facts, prepared, program: programInFile(prepared) }
