@@ -120,7 +120,7 @@ describe('the camera of a machine', () => {
     expect((await screen.findByTestId('calibration-found')).textContent).toContain('off by 0.06 mm')
     expect(sent().some(({ method }) => method === 'PUT')).toBe(false)
     await user.click(screen.getByTestId('keep-calibration'))
-    expect((await screen.findByTestId('camera-told')).textContent).toContain('0.06 mm at most')
+    expect((await screen.findByTestId('camera-told')).textContent).toContain('0.060 mm at most')
     expect(sent().find(({ method }) => method === 'PUT')?.body).toMatchObject({ calibration: { p95Mm: 0.06 } })
   })
 
