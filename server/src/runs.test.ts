@@ -309,6 +309,16 @@ describe('a run', () => {
   })
 })
 
+describe('the field of a scan head', () => {
+  const give = (table: object | null) => ask.put('/api/machines/bench-60/field').set(mara).send({ table })
+
+  it('is no matter of a gantry; a table that is not whole, or bends too much, is refused', async () => {
+    expect((await give(null).expect(409)).body.code).toBe('no-scan-head')
+    await give({ points: 2, offsetsUm: [1, 2, 3, 4, 5, 6, 7] }).expect(400)
+    await give({ points: 2, offsetsUm: [0, 0, 0, 0, 0, 0, 0, 9000] }).expect(400)
+  })
+})
+
 describe('profiles', () => {
   it('are changed on what they were, duplicated, taken away, and exported', async () => {
     const { machines } = (await ask.get('/api/machines').expect(200)).body

@@ -62,6 +62,8 @@ function grainTile(kind: 'wood' | 'plain', cellsPerMm: number, tx: number, ty: n
 
 /** What was looked at last, so that a change of what is burned on it paints the burn alone. */
 const LAST = 4
+/** Larger pictures are painted once: what a screen shows is kept, px. */
+const MOST_KEPT = 4e6
 let last: { readonly key: string; readonly field: Float32Array }[] = []
 
 /**
@@ -73,6 +75,7 @@ export function grainField(kind: 'wood' | 'plain', view: View): Float32Array {
   const key = `${kind} ${x} ${y} ${pxPerMm} ${widthPx} ${heightPx}`
   const known = last.find((each) => each.key === key)
   const field = known?.field ?? grainOf(kind, view)
+  if (widthPx * heightPx > MOST_KEPT) return field
   last = [...last.filter((each) => each !== known), { key, field }].slice(-LAST)
   return field
 }

@@ -21,7 +21,8 @@ export function paintForecast(scene: Scene, view: View): Uint8ClampedArray {
   const lit = reliefLight(scene, view)
   const field = grainField(kind, view)
   const out = new Uint8ClampedArray(n * 4)
-  const tones = lit ? undefined : burnTones(scene.look)
+  // A small picture has fewer pixels than the table has tones.
+  const tones = lit || n < TONES ? undefined : burnTones(scene.look)
   const whole = new Uint32Array(out.buffer)
   const x1 = (scene.widthMm - view.x) * pxPerMm
   const y1 = (scene.heightMm - view.y) * pxPerMm
@@ -67,14 +68,15 @@ export function paintForecast(scene: Scene, view: View): Uint8ClampedArray {
 /** Grain and darkness are told apart in so many steps, twice as fine as a screen shows them. */
 const FINE_BITS = 9
 const FINE = 2 ** FINE_BITS - 1
+const TONES = 4 ** FINE_BITS
 let kept: { readonly of: string; readonly tones: Uint32Array } | undefined
 
 /** How a surface looks by its grain and how dark it was burned, RGBA in one number; kept while the same material is painted. */
 function burnTones({ surface, grain, burn }: Scene['look']): Uint32Array {
   const of = JSON.stringify([surface, grain, burn])
   if (kept?.of === of) return kept.tones
-  const bytes = new Uint8ClampedArray(4 << (2 * FINE_BITS))
-  for (let i = 0; i < bytes.length / 4; i++) {
+  const bytes = new Uint8ClampedArray(4 * TONES)
+  for (let i = 0; i < TONES; i++) {
     const [g, d] = [(i >> FINE_BITS) / FINE, (i & FINE) / FINE]
     const strength = 0.92 + 0.16 * g
     for (let c = 0; c < 3; c++) {

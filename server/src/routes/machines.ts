@@ -92,9 +92,9 @@ export function machineRoutes(desks: Desks, work: Work): Router {
   })
   on(routes, 'giveField', async (request, response) => {
     const key = idIn(request)
+    const { table } = bodyOf('giveField', request)
     if (desks.machine(key).head.kind === 'gantry')
       throw new Refusal(409, 'no-scan-head', 'This machine has no scan head: its field is straight.')
-    const { table } = bodyOf('giveField', request)
     await desks.desk(key).configure(operatorOf(request), fieldLines(table ?? undefined))
     response.status(204).end()
   })

@@ -49,5 +49,5 @@ const Bar = styled(Strip)(({ theme }) => ({
   [theme.breakpoints.down('lg')]: { columnGap: SPACE.tight, padding: `0 ${SPACE.tight}px` },
 }))
 
-// Narrow screens change it by its command.
+// On narrow screens it is in the help.
 const WideButton = styled(Button)(({ theme }) => ({ [theme.breakpoints.down('lg')]: { display: 'none' } })) as typeof Button

@@ -5,6 +5,8 @@ import { BareList } from '../../parts/Column.tsx'
 import { Row } from '../../parts/Row.tsx'
 import { Title } from '../../parts/Title.tsx'
 import { Words } from '../../parts/words.tsx'
+import { useDispatch, useTheme } from '../../store/hooks.ts'
+import { themeChosen } from '../../store/view-slice.ts'
 import { foundCommands, onCommand } from '../bar/commands.ts'
 import { helpOf } from './screens.ts'
 
@@ -14,6 +16,8 @@ const isTyping = (target: EventTarget | null): boolean =>
 /** Help for the screen that one is on, and its keys: by “?”, wherever nobody types. */
 export function Help() {
   const { pathname } = useLocation()
+  const dispatch = useDispatch()
+  const mode = useTheme()
   const [open, setOpen] = useState(false)
   useEffect(() => onCommand({ shortcuts: () => setOpen(true) }), [])
   useEffect(() => {
@@ -57,6 +61,13 @@ export function Help() {
         )}
       </DialogContent>
       <DialogActions>
+        <Button
+          color="secondary"
+          onClick={() => dispatch(themeChosen(mode === 'light' ? 'dark' : 'light'))}
+          data-testid="help-theme"
+        >
+          {mode === 'light' ? 'Dark' : 'Light'}
+        </Button>
         <Button onClick={() => setOpen(false)}>Close</Button>
       </DialogActions>
     </Dialog>

@@ -74,8 +74,8 @@ export function ScanLens({ machine }: { readonly machine: Machine }) {
       {camera?.calibration ? (
         <>
           <Words>
-            A lens bends the field: squares become pillows or barrels. 81 marks are burned on a card as large as the field, the
-            camera looks at them, and the head aims as far beside each place as the lens is off.
+            A lens bends the field: squares become pillows or barrels. {fieldMarks(machine).length} marks are burned on a card as
+            large as the field, the camera looks at them, and the head aims as far beside each place as the lens is off.
           </Words>
           <Row wraps>
             <Button disabled={!can} onClick={() => void burn()} data-testid="burn-field">
@@ -86,7 +86,11 @@ export function ScanLens({ machine }: { readonly machine: Machine }) {
             </Button>
             <Button
               disabled={!can}
-              onClick={() => void doing(() => machineOrders.giveField(machine.id, null))}
+              onClick={() => {
+                // What was seen with it says nothing of the bare lens.
+                setFound(undefined)
+                void doing(() => machineOrders.giveField(machine.id, null))
+              }}
               data-testid="field-out"
             >
               Take its correction out
