@@ -22,7 +22,7 @@ export const WHOLE_JOBS = {
   O5: { most: 10 },
   O6: { most: 4 },
   O7: { most: 8 },
-  O8: { most: 6, now: 9 },
+  O8: { most: 6 },
   W1: { most: 20 },
   W2: { most: 5 },
   W3: { most: 8 },

@@ -22,12 +22,14 @@ import { judgePage, NO_PAGE } from '../picture/ink/judge-page.ts'
 import { judgePicture } from '../picture/judge.ts'
 import type { GreyPicture } from '../picture/picture.ts'
 import { type CropStep, LUMA, NO_TREATMENT, PLAIN_DOTS } from '../picture/steps.ts'
+import type { FillName } from '../plan/compare-fills.ts'
 import { area } from '../process/area/area.ts'
 import { cut } from '../process/cut/cut.ts'
 import { picture as pictureProcess } from '../process/picture/picture.ts'
 import { relief as reliefProcess } from '../process/relief/relief.ts'
 import { score } from '../process/score/score.ts'
 import { cameIn } from './came-in.ts'
+import { deepGround, deepJob } from './deep-ground.ts'
 import { canBeLifted, liftedCoating } from './lift-coating.ts'
 import { centred, newJob, placed, type Setting } from './new-job.ts'
 import { startTreatment } from './proposals-treatment.ts'
@@ -65,6 +67,7 @@ export type ProposalId =
   | 'score-strokes'
   | 'fill-shapes'
   | 'fill-shape'
+  | 'fill-deep'
   | 'lift-coating'
   | 'engrave-seen'
   | 'engrave-seen-cut-around'
@@ -101,6 +104,15 @@ const MOST_BRIDGES = 60
 const EDGE_MM = 2
 /** More pieces than this are grain, not a shape that anybody would cut. */
 const MOST_PIECES = 40_000
+/** More pieces than this are looked at too long for the quickest way to fill them. */
+const MOST_GROUNDS = 5000
+/** How a ground is filled, and why. */
+const FILLED_BY: Readonly<Record<FillName, string>> = {
+  sweep: 'swept, the quickest of three ways',
+  patches: 'patch by patch, the quickest of three ways',
+  rings: 'by rings, the quickest of three ways',
+  'two-angles': 'at two angles',
+}
 /** Strokes wider than this share of the picture's shorter side are areas. */
 const STROKE_SHARE = 0.035
 /** Pictures with more pixels take too long to be looked at for strokes unasked. */
@@ -230,9 +242,9 @@ export function* proposing(
       job: job({ source: plain, dots: node }, { engrave: { ...operation, intervalMm } }, ['engrave'], 0, size),
     }
   }
-  const isOutline = (node: LineageNode, room: number): boolean =>
-    outlinePaths(unplaced({ source, node }, {}, [], room), 'node', supply).reduce((sum, { kinds }) => sum + kinds.length, 0) <=
-    MOST_PIECES
+  const outlinePieces = (node: LineageNode, room: number): number =>
+    outlinePaths(unplaced({ source, node }, {}, [], room), 'node', supply).reduce((sum, { kinds }) => sum + kinds.length, 0)
+  const isOutline = (node: LineageNode, room: number): boolean => outlinePieces(node, room) <= MOST_PIECES
   const around = (): Proposal => ({
     id: 'engrave-cut-around',
     title: `Engrave, and cut ${AROUND_MM} mm around`,
@@ -331,6 +343,19 @@ export function* proposing(
     detail: 'what is dark, line by line: a ground as deep as you ask for',
     job: job({ source, shape }, { fill: area.fromRecipe(['shape'], material, machine) }, ['fill'], 1),
   })
+  /** The same where its depth was measured: a ground that is filled and sanded later, burned in the quickest way. */
+  const fillDeep = (): Proposal | undefined => {
+    const piece = { ...material, thicknessMm: workpiece.thicknessMm }
+    const deep = deepGround(area.fromRecipe(['shape'], material, machine), piece, machine)
+    if (!deep || outlinePieces(shape, 1) > MOST_GROUNDS) return undefined
+    const made = deepJob(job({ source, shape }, { fill: deep.operation }, ['fill'], 1), 'fill', supply)
+    return {
+      id: 'fill-deep',
+      title: 'A deep ground, filled and sanded later',
+      detail: `what is dark, ${deep.depthMm} mm deep in ${deep.operation.passes} passes; ${FILLED_BY[made.way]}`,
+      job: made.job,
+    }
+  }
   /** Of a coated thing: what is dark lifted from it, cleaned, and its edge followed last. */
   const liftCoating = (): Proposal => {
     const { lift, clean, edge: edged } = liftedCoating(['shape'], material, machine)
@@ -378,7 +403,11 @@ export function* proposing(
   if (cutOut) yield cutOut
   if (hasShape && isOutline(shape, 1)) {
     yield cutShape()
-    if (!page.likely) yield fillShape()
+    if (!page.likely) {
+      yield fillShape()
+      const deep = fillDeep()
+      if (deep) yield deep
+    }
   }
   if (!page.likely && isDrawn()) yield strokes()
   const elsewhere = cutOut && !settings.fillsPiece ? cutElsewhereLater(cutOut.job) : undefined

@@ -38,7 +38,7 @@ import { BurntGround, UnderPicture } from '../../parts/Tile.tsx'
 import { Name, Quiet, Words } from '../../parts/words.tsx'
 import { pageOf } from '../../processes/table.ts'
 import { useDispatch } from '../../store/hooks.ts'
-import { begunOn, begunOnStock } from '../../store/view-slice.ts'
+import { begunOn, begunOnStock, comparing } from '../../store/view-slice.ts'
 import { EDGE, SPACE } from '../../theme/tokens.ts'
 import { cancelWork, caughtByRules, progressNow, proposals } from '../../workers/engine.ts'
 import type { ProposalCard } from '../../workers/shared.ts'
@@ -139,9 +139,11 @@ export default function ProposalChooser({
   const cards = all ?? (soFar.length > 0 && !made.error ? soFar : undefined)
   const error = failed ?? made.error
 
-  const choose = async (made: JobDocument): Promise<void> => {
+  const choose = async (made: JobDocument, compares = false): Promise<void> => {
     // What its material wants done by hand is a part of the job from the start.
     const job = withMaterialSteps(stock ? withStock(made, stock) : made)
+    // How its ground is filled is looked at first.
+    dispatch(comparing(compares))
     if (onChosen) {
       onChosen(into ? made : job)
       return
@@ -304,7 +306,7 @@ export default function ProposalChooser({
             pad="none"
             gap="none"
             disabled={making}
-            onClick={() => void choose(card.job)}
+            onClick={() => void choose(card.job, card.id === 'fill-deep')}
             data-testid={`proposal-${card.id}`}
           >
             <Forecast card={card} />
