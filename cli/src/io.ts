@@ -12,6 +12,17 @@ export interface Io {
 /** The command was given wrongly: exit 2. */
 export class UsageError extends Error {}
 
+/** What a verb takes was asked for. */
+export class HelpAsked extends Error {
+  readonly options: readonly (readonly [string, Options[string]])[]
+  readonly what: string
+  constructor(options: Options, what: string) {
+    super('help')
+    this.options = Object.entries(options)
+    this.what = what
+  }
+}
+
 /** The work could not be done; `message` says why: exit 1. */
 export class WorkError extends Error {}
 
@@ -34,15 +45,25 @@ export function readOptions<T extends Options>(
     output: { type: 'string', short: 'o' },
     json: { type: 'boolean', default: false },
   } as const satisfies Options
+  if (args.includes('--help') || args.includes('-h')) throw new HelpAsked(all, positionals.what)
   let read: ReturnType<typeof parseArgs<{ options: typeof all; allowPositionals: true; strict: true; args: string[] }>>
   try {
     read = parseArgs({ args: joinNegatives(args), options: all, allowPositionals: true, strict: true })
   } catch (cause) {
-    throw new UsageError(failed(cause))
+    throw new UsageError(misread(failed(cause)))
   }
   const count = read.positionals.length
   if (count < positionals.min || count > positionals.max) throw new UsageError(`it wants ${positionals.what}.`)
   return read
+}
+
+/** What is wrong with the options, as one sentence of this tool. */
+function misread(told: string): string {
+  const name = /'(-[^' ]*)/.exec(told)?.[1]
+  if (name === undefined) return told
+  if (/^Unknown/.test(told)) return `there is no option ${name}: --help lists them.`
+  if (/argument missing|ambiguous/.test(told)) return `${name} wants a value.`
+  return /does not take/.test(told) ? `${name} takes no value.` : told
 }
 
 /** `--distance-mm -2` means the number −2, not an option. */

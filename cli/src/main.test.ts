@@ -429,3 +429,27 @@ describe('wrong usage and bad input', () => {
     expect(existsSync(at('no'))).toBe(false)
   })
 })
+
+describe('what a verb takes', () => {
+  it('is told for each, every option in words', async () => {
+    const asked = await run('--help')
+    const verbs = [...asked.err.matchAll(/^ {2}([a-z]+) /gm)].map(([, verb]) => [verb])
+    expect(verbs.length).toBeGreaterThan(18)
+    const deeds = ['board', 'calibrate', 'rectify', 'blank', 'find-marks', 'simulate'].map((deed) => ['camera', deed])
+    for (const said of [...verbs, ...deeds]) {
+      const { code, out } = await run(...said, '--help')
+      expect(code, said.join(' ')).toBe(0)
+      expect(out).toContain(`usage: neotaxis ${said.join(' ')}`)
+      expect(out, said.join(' ')).not.toContain('undefined')
+    }
+  })
+
+  it('is told in one sentence where an option is wrong', async () => {
+    expect(await run('fit', 'a.svg', 'b.svg', '--margins', '3')).toMatchObject({
+      code: 2,
+      err: 'neotaxis fit: there is no option --margins: --help lists them.\n',
+    })
+    expect((await run('fit', 'a.svg', 'b.svg', '--margin-mm')).err).toBe('neotaxis fit: --margin-mm wants a value.\n')
+    expect((await run('trace', 'a.png', '--ink=3')).err).toBe('neotaxis trace: --ink takes no value.\n')
+  })
+})

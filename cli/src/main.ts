@@ -1,4 +1,5 @@
-import { failed, type Io, UsageError, WorkError } from './io.ts'
+import { failed, HelpAsked, type Io, UsageError, WorkError } from './io.ts'
+import { OPTION_WORDS } from './option-words.ts'
 
 type Verb = (args: readonly string[], io: Io) => Promise<number>
 
@@ -17,7 +18,10 @@ const VERBS: Record<string, { does: string; load: () => Promise<{ run: Verb }> }
   apply: { does: 'gives artwork of a job a process (job)', load: () => import('./verbs/apply.ts') },
   check: { does: 'job → findings', load: () => import('./verbs/check.ts') },
   forecast: { does: 'job → picture of the result (PNG)', load: () => import('./verbs/forecast.ts') },
-  camera: { does: 'the bed camera: board, calibrate, rectify, simulate', load: () => import('./verbs/camera.ts') },
+  camera: {
+    does: 'the bed camera: its board, calibration, the bed in its photos; or a simulated one',
+    load: () => import('./verbs/camera.ts'),
+  },
   rotary: {
     does: 'what turns, and what holds it → steps, turns, repeats, a cone laid flat',
     load: () => import('./verbs/rotary.ts'),
@@ -36,7 +40,18 @@ const VERBS: Record<string, { does: string; load: () => Promise<{ run: Verb }> }
 const usage = (): string =>
   `usage: neotaxis VERB …\n${Object.entries(VERBS)
     .map(([verb, { does }]) => `  ${verb.padEnd(10)} ${does}`)
-    .join('\n')}\n`
+    .join('\n')}\nneotaxis VERB --help tells what it takes.\n`
+
+/** What a verb takes, in words. @param said the verb, and the word behind it where it has words of its own */
+function verbUsage(said: readonly string[], { options, what }: HelpAsked): string {
+  const lines = options.map(([name, { type, short }]): [string, string] => [
+    `${short ? `-${short}, ` : ''}--${name}${type === 'string' ? ' …' : ''}`,
+    said.map((word) => OPTION_WORDS[`${word} ${name}`]).find(Boolean) ?? OPTION_WORDS[name],
+  ])
+  const wide = Math.max(...lines.map(([name]) => name.length))
+  const does = VERBS[said[0]].does
+  return `usage: neotaxis ${said.join(' ')} …\n${does}; it takes ${what}\n${lines.map(([name, words]) => `  ${name.padEnd(wide)}  ${words}`).join('\n')}\n`
+}
 
 /** Runs one verb. @returns the exit code: 0 done, 1 could not be done, 2 wrong usage, 3 done, but findings stop the job */
 export async function main(
@@ -52,6 +67,10 @@ export async function main(
   try {
     return await (await verb.load()).run(rest, io)
   } catch (cause) {
+    if (cause instanceof HelpAsked) {
+      io.out(verbUsage([name, ...rest.slice(0, 1).filter((word) => /^[a-z-]+$/.test(word) && !word.startsWith('-'))], cause))
+      return 0
+    }
     if (cause instanceof UsageError) {
       io.err(`neotaxis ${name}: ${cause.message}\n`)
       return 2

@@ -28,7 +28,18 @@ import {
   standsOver,
 } from '@neotaxis/core'
 import { readPhoto } from '@neotaxis/intake'
-import { type Io, lengthOption, numberOption, readInput, readOptions, tell, UsageError, WorkError, writeOutput } from '../io.ts'
+import {
+  HelpAsked,
+  type Io,
+  lengthOption,
+  numberOption,
+  readInput,
+  readOptions,
+  tell,
+  UsageError,
+  WorkError,
+  writeOutput,
+} from '../io.ts'
 
 const DEEDS = ['board', 'calibrate', 'rectify', 'blank', 'find-marks', 'simulate'] as const
 
@@ -49,6 +60,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
     case 'simulate':
       return simulate(rest, io)
     default:
+      if (deed === '--help' || deed === '-h') throw new HelpAsked({}, `one of the words ${DEEDS.join(', ')}`)
       throw new UsageError(`say what: ${DEEDS.join(', ')}.`)
   }
 }
