@@ -96,6 +96,13 @@ export function numberOption(name: string, text: string | undefined, min: number
   return value
 }
 
+/** A whole number within a range. */
+export function countOption(name: string, text: string | undefined, min: number, max: number): number | undefined {
+  const value = numberOption(name, text, min, max)
+  if (value !== undefined && !Number.isInteger(value)) throw new UsageError(`--${name} is a whole number, not ${text}.`)
+  return value
+}
+
 /** Several numbers with commas between them. */
 export function numbersOption(name: string, text: string | undefined, count: number): number[] | undefined {
   if (text === undefined) return undefined

@@ -69,4 +69,16 @@ describe('nest', () => {
     expect(laid.length).toBeGreaterThan(6)
     expect(shapeArea(combine('subtract', laid, ringsOf(drawing('<path d="M0 0H200V60H120V150H0Z"/>'))))).toBeLessThan(1e-3)
   })
+
+  it('names what found no place, and what would; copies are whole', async () => {
+    expect(await ran('nest', at('sheet.svg'), at('arrow.svg'), at('offcut.svg'), '--margin-mm', '2')).toMatchObject({
+      code: 0,
+      err: expect.stringMatching(/sheet\.svg: It does not fit: it would at [\d.]+ % of its size.*\n1 piece on .*, 1 left/),
+    })
+    expect(await ran('nest', at('sheet.svg'), at('offcut.svg'), '--margin-mm', '2')).toMatchObject({ code: 1 })
+    expect(await ran('nest', at('arrow.svg'), at('offcut.svg'), '--copies', '2.5')).toMatchObject({
+      code: 2,
+      err: expect.stringContaining('--copies is a whole number, not 2.5.'),
+    })
+  })
 })

@@ -29,6 +29,7 @@ import {
 } from '@neotaxis/core'
 import { readPhoto } from '@neotaxis/intake'
 import {
+  countOption,
   HelpAsked,
   type Io,
   lengthOption,
@@ -333,12 +334,13 @@ async function simulate(args: readonly string[], io: Io): Promise<number> {
     { min: 0, max: 0, what: 'no file' },
   )
   const [x, y] = lengths('bed', values.bed ?? '600,400', 2)
-  const seed = Math.round(numberOption('seed', values.seed, 0, 1e9) ?? 1)
-  const outside = numberOption('machine', values.machine, 1, 65_535)
-  const over = outside === undefined ? undefined : { panel: Math.round(outside), deepMm: y, fromFront: !values['from-rear'] }
+  if (!(x >= 50 && x <= 3000 && y >= 50 && y <= 3000)) throw new UsageError('--bed goes from 50 to 3000 mm either way.')
+  const seed = countOption('seed', values.seed, 0, 1e9) ?? 1
+  const outside = countOption('machine', values.machine, 1, 65_535)
+  const over = outside === undefined ? undefined : { panel: outside, deepMm: y, fromFront: !values['from-rear'] }
   const camera = new BedCamera(hungOver({ x, y }, values.wide ? 'wide' : 'moderate', seed), seed, over)
-  const server = await serveCamera(camera, Math.round(numberOption('port', values.port, 0, 65_535) ?? 0))
-  const panel = await serveCameraPanel(camera, Math.round(numberOption('panel', values.panel, 0, 65_535) ?? 0))
+  const server = await serveCamera(camera, countOption('port', values.port, 0, 65_535) ?? 0)
+  const panel = await serveCameraPanel(camera, countOption('panel', values.panel, 0, 65_535) ?? 0)
   const portOf = (of: { address(): unknown }): number => (of.address() as { port: number }).port
   io.out(`http://127.0.0.1:${portOf(server)}/photo.jpg, what lies under it tcp://127.0.0.1:${portOf(panel)}\n`)
   await new Promise<void>((resolve) => {

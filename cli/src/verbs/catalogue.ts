@@ -56,7 +56,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
           `There is nothing proven to work it out from: ${material.name} ${material.thicknessMm} mm begins with a card of trials.`,
         )
       tell(io, values.json, { recipe }, [
-        `${Number((100 * recipe.power).toFixed(1))} % · ${recipe.speedMmS} mm/s · ${recipe.passes} passes, from ${recipe.borrowedFrom}, may be ${Math.round(100 * recipe.mayBeOff!)} % off`,
+        `${Number((100 * recipe.power).toFixed(1))} % · ${recipe.speedMmS} mm/s · ${recipe.passes} ${recipe.passes === 1 ? 'pass' : 'passes'}, from ${recipe.borrowedFrom}, may be ${Math.round(100 * recipe.mayBeOff!)} % off`,
       ])
       return 0
     }

@@ -14,6 +14,7 @@ import {
 import { readFont } from '@neotaxis/core/text/outline-font'
 import { plainFont, shippedFonts } from '@neotaxis/intake'
 import {
+  countOption,
   type Io,
   lengthOption,
   numberOption,
@@ -145,7 +146,7 @@ function seriesOf(values: { series?: string; column?: string; columns?: string; 
   return {
     series: {
       entries: columnOf(table, column),
-      columns: numberOption('columns', values.columns, 1, 200) ?? 1,
+      columns: countOption('columns', values.columns, 1, 200) ?? 1,
       pitchXMm,
       pitchYMm,
     },

@@ -12,7 +12,7 @@ import {
   type Truth,
   turning,
 } from '@neotaxis/stand-ins'
-import { type Io, numberOption, readOptions, tell, UsageError, writeOutput } from '../io.ts'
+import { countOption, type Io, numberOption, readOptions, tell, UsageError, writeOutput } from '../io.ts'
 
 function fault(text: string): Fault {
   const [kind, when] = text.split('@')
@@ -58,10 +58,10 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   const bed = values.burned || values.panel ? new Bed(truth.bed.x, truth.bed.y, 25.4 / dpi, truth.spot) : undefined
   const machine = new Machine(truth, bed)
   const faults = (values.fail ?? []).map(fault)
-  const server = await serveMachine(machine, { port: numberOption('port', values.port, 0, 65_535) ?? 0, pace, faults })
+  const server = await serveMachine(machine, { port: countOption('port', values.port, 0, 65_535) ?? 0, pace, faults })
   io.out(`listening ${(server.address() as AddressInfo).port}\n`)
   const panel =
-    values.panel === undefined ? undefined : await servePanel(machine, numberOption('panel', values.panel, 0, 65_535) ?? 0)
+    values.panel === undefined ? undefined : await servePanel(machine, countOption('panel', values.panel, 0, 65_535) ?? 0)
   if (panel) io.out(`panel ${(panel.address() as AddressInfo).port}\n`)
   await new Promise<void>((resolve) => {
     process.once('SIGTERM', resolve)

@@ -1,5 +1,5 @@
 import { offsets } from '@neotaxis/core'
-import { type Io, lengthOption, numberOption, readOptions, UsageError, wordOption } from '../io.ts'
+import { countOption, type Io, lengthOption, readOptions, UsageError, wordOption } from '../io.ts'
 import { readDrawing, writeDrawing } from '../outlines.ts'
 
 /** Outlines → offset outlines. */
@@ -20,7 +20,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   const join = wordOption('join', values.join, ['round', 'mitre', 'bevel'] as const)
   const { rings, page } = readDrawing(positionals[0], io)
   const { outermost, both } = values
-  const steps = Math.round(numberOption('steps', values.steps, 1, 50) ?? 1)
+  const steps = countOption('steps', values.steps, 1, 50) ?? 1
   writeDrawing(offsets(rings, distanceMm, { join, outermost, both, steps }), [page], io, values)
   return 0
 }

@@ -18,6 +18,7 @@ import {
   type TreatmentStep,
 } from '@neotaxis/core'
 import {
+  countOption,
   failed,
   type Io,
   lengthOption,
@@ -155,7 +156,7 @@ function shortSteps(values: Values): TreatmentStep[] {
       throw new UsageError('--sharpen wants a radius of 0.2 to 10 px, an amount up to 500 %, and a threshold of 0 to 255.')
     steps.push({ kind: 'sharpen', on: true, radius, amount, threshold })
   }
-  const posterise = numberOption('posterise', values.posterise, 2, 64)
+  const posterise = countOption('posterise', values.posterise, 2, 64)
   if (posterise !== undefined) steps.push({ kind: 'posterise', on: true, levels: Math.round(posterise) })
   if (values.invert) steps.push({ kind: 'invert', on: true })
   return steps

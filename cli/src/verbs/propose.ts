@@ -2,7 +2,7 @@ import { basename } from 'node:path'
 import { assetsSupply, burnOrder, cameIn, formatDuration, measureJob, packJob, proposalsFor } from '@neotaxis/core'
 import { resolvedDrawing, takeIn } from '@neotaxis/intake'
 import { byId, readCatalogue } from '../catalogue.ts'
-import { type Io, numberOption, readInput, readOptions, tell, UsageError, WorkError, writeOutput } from '../io.ts'
+import { countOption, type Io, readInput, readOptions, tell, UsageError, WorkError, writeOutput } from '../io.ts'
 import { sizes } from '../sizes.ts'
 
 /** Picture → job by a proposal, or the list of proposals. */
@@ -28,7 +28,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   const machine = byId(catalogue.machines, values.machine ?? catalogue.machines[0].id, 'machine')
   const [wide = 300, high = 200, thick = material.thicknessMm] = values.workpiece ? sizes('workpiece', values.workpiece, 3) : []
   const [widthMm, heightMm] = values.size ? sizes('size', values.size, 2) : []
-  const { bytes, ...seen } = await takeIn(readInput(positionals[0]), numberOption('page', values.page, 1, 100_000) ?? 1)
+  const { bytes, ...seen } = await takeIn(readInput(positionals[0]), countOption('page', values.page, 1, 100_000) ?? 1)
   const facts = { ...seen, name: basename(positionals[0]) }
   const supply = assetsSupply(() => resolvedDrawing(bytes))
   const size = widthMm || heightMm ? { widthMm, heightMm } : undefined
@@ -49,7 +49,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
     if (values.json) tell(io, true, { cameIn: cameIn(facts), proposals: list }, [])
     else
       io.out(
-        `${list.map(({ id, title, seconds }) => `${id.padEnd(20)} ${formatDuration(seconds).padStart(8)}  ${title}`).join('\n')}\n`,
+        `${list.map(({ id, title, seconds }) => `${id.padEnd(24)} ${formatDuration(seconds).padStart(8)}  ${title}`).join('\n')}\n`,
       )
     return 0
   }

@@ -46,7 +46,12 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
       const over = `${(wasteMm2 / MM2_IN_CM2).toFixed(0)} cm² left over`
       io.out(`${code.padEnd(8)} ${name.padEnd(28)} ${size.padStart(15)}  ${turned}, ${over}\n`)
     }
-    if (!values.json && rows.length === 0) io.out(`None of ${tried} pieces of this material and thickness takes the job.\n`)
+    if (!values.json && rows.length === 0)
+      io.out(
+        tried > 0
+          ? `None of ${tried} pieces of this material and thickness takes the job.\n`
+          : 'There is no piece of this material and thickness.\n',
+      )
     return rows.length > 0 ? 0 : 1
   }
   const wanted = fits.find(({ piece }) => piece.name === values.take || codeOf.get(piece.id) === values.take)

@@ -12,7 +12,7 @@ import {
   trialCard,
 } from '@neotaxis/core'
 import { byId, readCatalogue } from '../catalogue.ts'
-import { type Io, lengthOption, numberOption, readOptions, tell, UsageError, WorkError, wordOption, writeOutput } from '../io.ts'
+import { countOption, type Io, lengthOption, readOptions, tell, UsageError, WorkError, wordOption, writeOutput } from '../io.ts'
 import { loadJob } from '../jobs.ts'
 import { sizes } from '../sizes.ts'
 
@@ -124,7 +124,7 @@ function around(
   const [id] = values.operation === undefined ? Object.keys(job.operations) : [values.operation]
   if (!job.operations[id]) throw new WorkError(`The job has no operation “${id}”: ${Object.keys(job.operations).join(', ')}.`)
   if (!values.output && !values.json) throw new UsageError('say where the job goes with -o OUT.')
-  const steps = numberOption('steps', values.steps, 4, 50)
+  const steps = countOption('steps', values.steps, 4, 50)
   // On scrap of something cheaper, where that is said.
   const material =
     values.material === undefined ? undefined : byId(readCatalogue(values.catalogue).materials, values.material, 'material')

@@ -27,6 +27,7 @@ import {
   writeSvgPaths,
 } from '@neotaxis/core'
 import {
+  countOption,
   type Io,
   lengthOption,
   numberOption,
@@ -80,7 +81,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   const zone = numbersOption('zone', values.zone, 4)
   if (mode === 'centreline' && (above !== undefined || smoothMm !== undefined || minArea !== undefined))
     throw new UsageError('--above, --smooth-mm and --min-area-mm2 are for outlines, not for centrelines.')
-  const count = numberOption('colours', values.colours, 2, 32)
+  const count = countOption('colours', values.colours, 2, 32)
   if (
     count !== undefined &&
     (mode !== 'outline' ||
@@ -97,7 +98,7 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
   const read = await readPicture(positionals[0])
   const mm = pixelMm(read, { dpi, widthMm })
   if (count !== undefined)
-    return traceColours(read, mm, { count: Math.round(count), toleranceMm, minAreaMm2: minArea ?? 0, zone }, io, values)
+    return traceColours(read, mm, { count: count, toleranceMm, minAreaMm2: minArea ?? 0, zone }, io, values)
   const page = values.ink ? inkPicture(read.grey, INK) : read.grey
   const picture = zone ? cropped(page, zone) : page
   const tolerancePx = toleranceMm === undefined ? DEFAULT_TOLERANCE_PX : Math.max(0.02, toleranceMm / mm)

@@ -14,6 +14,8 @@ const INPUT_HEADS: readonly (readonly [RegExp, number])[] = [
   [/J\s*\/\s*cm/i, 0.01],
   [/dose|J\s*\/|power|share/i, 1],
 ]
+/** The unit that is proposed where none is said. */
+const USUAL: Readonly<Record<Measurable, string>> = { depth: 'mm', tone: '%', kerf: 'mm', watts: 'W' }
 /** With fewer points nothing is fitted: a line through two says nothing of what lies between. */
 const LEAST_POINTS = 4
 /** What falls by more than this share of the whole rise is asked about. */
@@ -43,7 +45,8 @@ export function readCurveTable(
     )
   const at = heads.findIndex((head, i) => i !== input && READING_HEADS[quantity].test(head))
   const unit = READING_UNITS[quantity].find(([words]) => words.test(heads[at]))
-  if (!unit) throw new RangeError(`The head “${heads[at].trim()}” has no unit.`)
+  if (!unit)
+    throw new RangeError(`The head “${heads[at].trim()}” has no unit: write it like “${heads[at].trim()} (${USUAL[quantity]})”.`)
   const per = INPUT_HEADS.find(([words]) => words.test(heads[input]))![1]
   const comma = writesCommas(rows, meta.delimiter)
   const troubles: CurveRowTrouble[] = []

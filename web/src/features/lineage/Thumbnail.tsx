@@ -14,11 +14,9 @@ import { useEffect, useLayoutEffect, useRef } from 'react'
 import { EDGE } from '../../theme/tokens.ts'
 import { seenRings } from '../../workers/seen-rings.ts'
 import { useSmallHeights } from '../picture/use-bench-picture.ts'
+import { smallView } from './small-view.ts'
 
 const SIDE = 38
-/** Artwork so many times as long as it is high is seen in part, so many times nearer at most. */
-const LONG = 2.2
-const NEAREST = 8
 /** Lines are so wide, px; where they would cover more than this share of the room they are thinner, down to this share. */
 const LINE = 1.2
 const MOST_INK = 0.4
@@ -134,14 +132,20 @@ function drawSmall(element: HTMLCanvasElement, rings: readonly Ring[], box: Boun
   element.width = SIDE * ratio
   element.height = SIDE * ratio
   const context = element.getContext('2d')!
-  const [wide, high] = [box.x1 - box.x0, box.y1 - box.y0]
   const room = (SIDE - 6) * ratio
-  // What is long is seen where it begins: a line of text by its first letters.
-  const nearer = Math.min(NEAREST, Math.max(1, Math.max(wide, high) / (LONG * Math.max(Math.min(wide, high), 1e-6))))
-  const scale = (nearer * room) / Math.max(wide, high, 1e-6)
-  const middle = (from: number, size: number): number =>
-    size * scale > room ? 3 * ratio - from * scale : (SIDE * ratio) / 2 - (from + size / 2) * scale
-  context.setTransform(scale, 0, 0, scale, middle(box.x0, wide), middle(box.y0, high))
+  // In px of the page, then as fine as its screen.
+  const view = smallView(rings, box, SIDE - 6)
+  const scale = view.scale * ratio
+  const middle = (from: number, size: number, corner: number | undefined): number =>
+    size * scale > room && corner !== undefined ? 3 * ratio - corner * scale : (SIDE * ratio) / 2 - (from + size / 2) * scale
+  context.setTransform(
+    scale,
+    0,
+    0,
+    scale,
+    middle(box.x0, box.x1 - box.x0, view.from?.[0]),
+    middle(box.y0, box.y1 - box.y0, view.from?.[1]),
+  )
   const path = new Path2D()
   for (const ring of seenRings(rings, scale)) {
     path.moveTo(ring[0], ring[1])
@@ -156,7 +160,9 @@ function drawSmall(element: HTMLCanvasElement, rings: readonly Ring[], box: Boun
   }
   context.strokeStyle = '#2a2018'
   // Many lines close together are drawn thinly: else they are one dark spot.
-  const ink = (rings.reduce((sum, ring) => sum + ringLength(ring), 0) * scale * LINE * ratio) / room ** 2
+  const all = rings.reduce((sum, ring) => sum + ringLength(ring), 0)
+  const seen = Math.min(1, room / scale / (box.x1 - box.x0)) * Math.min(1, room / scale / (box.y1 - box.y0))
+  const ink = (all * seen * scale * LINE * ratio) / room ** 2
   context.lineWidth = ((LINE * ratio) / scale) * Math.min(1, Math.max(THINNEST, MOST_INK / ink))
   context.stroke(path)
 }

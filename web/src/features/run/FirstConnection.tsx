@@ -68,7 +68,14 @@ export function FirstConnection({ machine, desk, open, onClose, onProfile }: Pro
                 sx={{
                   width: '100%',
                   borderCollapse: 'collapse',
-                  '& td, & th': { textAlign: 'left', py: 0.6, borderBottom: 1, borderColor: 'divider', verticalAlign: 'top' },
+                  '& td, & th': {
+                    textAlign: 'left',
+                    py: 0.6,
+                    pr: 2,
+                    borderBottom: 1,
+                    borderColor: 'divider',
+                    verticalAlign: 'top',
+                  },
                 }}
               >
                 <thead>
