@@ -74,8 +74,8 @@ const failedSpecs = ({ suites = [] }) =>
 const ANSI = /\u001b\[[0-9;]*m/g
 const firstLine = (text = '') => text.split('\n').slice(0, 3).join(' ').slice(0, 400)
 
-/** The page on a server of its own. */
-async function served(env, port) {
+/** The page on a server of its own. @param specs those that are tried; none: all */
+async function served(env, port, ...specs) {
   machines = await startMachines([
     { profile: 'bench-60', pace: 40 },
     { profile: 'scan-20', pace: 40 },
@@ -97,7 +97,7 @@ async function served(env, port) {
     server.on('message', (message) => message?.listening && resolve())
     server.once('exit', () => reject(new Error('The server did not start.')))
   })
-  await browser({ ...env, NEOTAXIS_URL: `http://127.0.0.1:${port}` })
+  await browser({ ...env, NEOTAXIS_URL: `http://127.0.0.1:${port}` }, specs)
 }
 
 function checks() {
@@ -146,19 +146,21 @@ const CAMPAIGNS = [
 /** Only where there is all the time of the world: photos as large as the camera's own. */
 const LONGEST = ['cli/src/camera.test.ts']
 
-async function campaigns(env) {
+async function campaigns(env, port) {
   const seed = process.env.NEOTAXIS_SEED ?? String(1 + (Math.floor(Date.now() / 86_400_000) % 1e6) * 10_000)
   process.stdout.write(`Histories begin with seed ${seed}; NEOTAXIS_SEED=${seed} repeats them.\n`)
   // After everything else a part of them: the seed is another one every day.
   const histories = only === 'campaigns' ? '10000' : '1500'
   const long = { ...env, NEOTAXIS_CAMPAIGN: '1', NEOTAXIS_HISTORIES: histories, NEOTAXIS_SEED: seed }
   await vitest('campaigns', 'campaigns', long, '--testTimeout=1200000', ...CAMPAIGNS, ...(only === 'campaigns' ? LONGEST : []))
+  // Beside all tests, the browser has been there already.
+  if (only === 'campaigns') await served({ ...env, NEOTAXIS_HANDS: '8', NEOTAXIS_SEED: seed }, port, 'whole-job', 'any-hand')
 }
 
-async function browser(env) {
+async function browser(env, specs) {
   step('whole jobs in the browser')
   const report = join(scratch, 'e2e.json')
-  const code = await run(bin('playwright'), ['test'], { ...env, E2E_REPORT: report }, join(root, 'e2e'))
+  const code = await run(bin('playwright'), ['test', ...specs], { ...env, E2E_REPORT: report }, join(root, 'e2e'))
   const made = JSON.parse(readFileSync(report, 'utf8'))
   told.push(...failedSpecs(made))
   const { stats } = made
@@ -181,7 +183,7 @@ try {
   const env = { NEOTAXIS_DB_PORT: String(database.port), NEOTAXIS_LOG: 'warn' }
   if (wanted('unit')) await vitest('unit and API tests', 'vitest', env)
   if (wanted('browser')) await served(env, port)
-  if (only === 'campaigns' || args.includes('--campaigns')) await campaigns(env)
+  if (only === 'campaigns' || args.includes('--campaigns')) await campaigns(env, port)
 } catch (error) {
   process.stdout.write(`${error.stack}\n`)
   count.failed++

@@ -80,12 +80,22 @@ async function ran(ask: Asked, jobId: string, operator: string): Promise<string>
   }
 }
 
-/** Puts runs to the days on which they are to have been. @param port of the database */
+/** From one job of the shop to the next. */
+const HOURS_BETWEEN = 9
+
+/** Puts runs to the days on which they are to have been, and their jobs to when they were ready for the last of them. @param port of the database */
 export function daysAgo(runs: readonly { readonly id: string; readonly days: number }[], port: string, database: string): void {
   const statements = runs.map(
     ({ id, days }) =>
       `UPDATE runs SET startedAt = startedAt - INTERVAL ${days} DAY, endedAt = endedAt - INTERVAL ${days} DAY WHERE id = '${id}';` +
       `UPDATE run_events SET at = at - INTERVAL ${days} DAY WHERE runId = '${id}';`,
+  )
+  statements.push(
+    // Nobody draws all of them in one minute.
+    'UPDATE jobs JOIN (SELECT id, ROW_NUMBER() OVER (ORDER BY updatedAt DESC) AS place FROM jobs) AS line ON line.id = jobs.id ' +
+      `SET jobs.updatedAt = jobs.updatedAt - INTERVAL ((line.place - 1) * ${HOURS_BETWEEN}) HOUR;`,
+    'UPDATE jobs JOIN (SELECT jobId, MAX(startedAt) AS begun FROM runs GROUP BY jobId) AS last ON last.jobId = jobs.id ' +
+      'SET jobs.updatedAt = LEAST(jobs.updatedAt, last.begun - INTERVAL 20 MINUTE);',
   )
   execFileSync('mariadb', ['-h', '127.0.0.1', '-P', port, '-u', 'root', database, '-e', statements.join('\n')])
 }
