@@ -50,6 +50,14 @@ function addLines(
     const covered = reach - Math.sqrt(d2)
     const a = alpha * (covered > 1 ? 1 : covered)
     const o = 4 * i
+    // Most is covered whole, or lies on a clear ground.
+    if (a >= 1 || out[o + 3] === 0) {
+      out[o] = r
+      out[o + 1] = g
+      out[o + 2] = b
+      out[o + 3] = 255 * a
+      continue
+    }
     const under = (out[o + 3] / 255) * (1 - a)
     const whole = a + under
     out[o] = (r * a + out[o] * under) / whole

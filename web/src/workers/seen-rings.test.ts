@@ -1,6 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { seenRings } from './seen-rings.ts'
 
+/** A fifth of a pixel beside its way, and as much beyond its end. */
+const FARTHEST = 0.2 * Math.SQRT2 + 1e-9
+
 describe('outlines as the screen shows them', () => {
   const circle = Float64Array.from(
     { length: 20_000 },
@@ -15,6 +18,39 @@ describe('outlines as the screen shows them', () => {
       // Nowhere farther from the circle than half a pixel.
       for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2)
         expect(50 - Math.hypot((ring[i] + ring[j]) / 2, (ring[i + 1] + ring[j + 1]) / 2)).toBeLessThan(0.5 / scale)
+    }
+  })
+
+  it('lie nowhere beside what they are, also where lines wander, stand still and turn back', () => {
+    let seed = 7
+    const random = (): number => {
+      seed = (seed * 16_807) % 2_147_483_647
+      return seed / 2_147_483_647
+    }
+    for (let k = 0; k < 40; k++) {
+      const [step, turn] = [0.02 + 2 * random() ** 3, 3 * random() ** 2]
+      let [x, y, way] = [0, 0, 0]
+      const ring = Float64Array.from({ length: 800 }, (_, i) => {
+        if (i % 2) return y
+        if (random() < 0.02) way += Math.PI
+        way += turn * (random() - 0.5)
+        if (random() > 0.1) [x, y] = [x + step * Math.cos(way), y + step * Math.sin(way)]
+        return x
+      })
+      const [seen] = seenRings([ring], 1)
+      let from = 0
+      for (let i = 0; i < ring.length; i += 2) {
+        // Each place lies by the part of the line that passes it, and parts are passed in their order.
+        const beside = (j: number): number => {
+          const [ax, ay, bx, by] = seen.subarray(j, j + 4)
+          const [dx, dy] = [bx - ax, by - ay]
+          const long2 = dx * dx + dy * dy
+          const t = long2 === 0 ? 0 : Math.min(1, Math.max(0, ((ring[i] - ax) * dx + (ring[i + 1] - ay) * dy) / long2))
+          return Math.hypot(ring[i] - ax - t * dx, ring[i + 1] - ay - t * dy)
+        }
+        while (from + 4 < seen.length && beside(from) > FARTHEST) from += 2
+        expect(beside(from), `place ${i / 2} of ring ${k}`).toBeLessThanOrEqual(FARTHEST)
+      }
     }
   })
 
