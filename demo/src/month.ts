@@ -1,8 +1,26 @@
 import { execFileSync } from 'node:child_process'
-import { focusMm, type JobDocument, preflight } from '@neotaxis/core'
+import { checkStock, focusMm, type JobDocument, mainPieceId, preflight, withStock } from '@neotaxis/core'
 
 /** What the shop ran in the last weeks: on the simulated machine, one after the other, each so many days ago. */
-const RAN = [
+interface Ran {
+  readonly name: string
+  readonly days: number
+  readonly operator: string
+  readonly rating: number | null
+  readonly note: string
+  /** On a sheet of the shelf with this name, which it takes its piece from. */
+  readonly sheet?: string
+}
+const RAN: readonly Ran[] = [
+  {
+    name: 'Storm shutter',
+    days: 58,
+    operator: 'Tobin',
+    rating: 4,
+    note: 'The old paint hides the pale lines: score deeper next time.',
+    sheet: 'birch ply sheet',
+  },
+  { name: 'Boat shed labels', days: 34, operator: 'Ebba', rating: 5, note: 'For the south shed.', sheet: 'birch ply sheet' },
   { name: 'Soundings sketch', days: 26, operator: 'Mara', rating: 4, note: 'Lines a little pale in the shoals.' },
   { name: 'Storm shutter', days: 23, operator: 'Tobin', rating: 5, note: 'Four of them for the harbour office.' },
   { name: 'Heron', days: 19, operator: 'Mara', rating: 4, note: '' },
@@ -16,7 +34,7 @@ const RAN = [
     note: 'Measured with the depth gauge at the bench.',
   },
   { name: 'Tide-clock face', days: 2, operator: 'Ebba', rating: 3, note: 'Smoke marks at the rear edge: mask it next time.' },
-] as const
+]
 
 const MACHINE = 'bench-60'
 /** The simulated machine is this many times as quick as a real one, while it does so. */
@@ -39,13 +57,15 @@ export async function runMonth(ask: Asked, pace: number): Promise<readonly { rea
   await ask('POST', `/machines/${MACHINE}/check`, 'Mara')
   await ask('POST', `/machines/${MACHINE}/panel`, 'Mara', { do: 'pace', times: QUICK })
   try {
-    for (const { name, days, operator, rating, note } of RAN) {
+    for (const { name, days, operator, rating, note, sheet } of RAN) {
       const job = jobs.find((each) => each.name === name)
       if (!job) continue
       try {
-        const id = await ran(ask, job.id, operator)
+        const on = sheet === undefined ? undefined : await onSheet(ask, job.id, sheet, operator)
+        const id = await ran(ask, on ?? job.id, operator)
         await ask('PATCH', `/runs/${id}`, operator, { rating, note, closing: { finished: true } })
         made.push({ id, days })
+        if (on) await ask('DELETE', `/jobs/${on}`, operator)
       } catch (cause) {
         process.stderr.write(`“${name}” was not run: ${cause instanceof Error ? cause.message : cause}\n`)
       }
@@ -54,6 +74,17 @@ export async function runMonth(ask: Asked, pace: number): Promise<readonly { rea
     await ask('POST', `/machines/${MACHINE}/panel`, 'Mara', { do: 'pace', times: pace })
   }
   return made
+}
+
+/** A copy of a job whose workpiece is a sheet of the shelf, in the corner of the bed. @returns its id */
+async function onSheet(ask: Asked, jobId: string, sheet: string, operator: string): Promise<string> {
+  const { document } = (await ask('GET', `/jobs/${jobId}`, '')) as { document: JobDocument }
+  const piece = checkStock(await ask('GET', '/stock', '')).find((item) => item.count > 0 && item.piece.name === sheet)?.piece
+  if (!piece) throw new Error(`there is no “${sheet}” on the shelf`)
+  const laid = withStock(document, piece)
+  const on = mainPieceId(laid)
+  const job = { ...laid, workpieces: { ...laid.workpieces, [on]: { ...laid.workpieces[on], pose: { xMm: 0, yMm: 0 } } } }
+  return ((await ask('POST', '/jobs', operator, { job })) as { id: string }).id
 }
 
 /** One job run to its end. @returns the run's id */
@@ -88,6 +119,7 @@ export function daysAgo(runs: readonly { readonly id: string; readonly days: num
   const statements = runs.map(
     ({ id, days }) =>
       `UPDATE runs SET startedAt = startedAt - INTERVAL ${days} DAY, endedAt = endedAt - INTERVAL ${days} DAY WHERE id = '${id}';` +
+      `UPDATE stock_uses SET at = at - INTERVAL ${days} DAY WHERE runId = '${id}';` +
       `UPDATE run_events SET at = at - INTERVAL ${days} DAY WHERE runId = '${id}';`,
   )
   statements.push(

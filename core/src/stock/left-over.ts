@@ -33,8 +33,9 @@ export function leftOver(job: JobDocument, supply: Supply, workpiece = mainPiece
   const marked = markedOn(job, supply, workpiece)
   const offcuts = stays
     .flatMap(({ outer, holes }) => {
-      const clean = marked.length > 0 ? combine('subtract', [outer, ...holes], marked) : [outer, ...holes]
-      return shapesOf(clean)
+      // Its holes come however the cuts went around them: what is combined is told by even-odd, and turned as shapes are.
+      const piece = [outer, ...holes]
+      return shapesOf(marked.length > 0 ? combine('subtract', piece, marked) : combine('union', piece))
     })
     .flatMap((rings) => {
       const areaMm2 = shapeArea(combine('union', rings))

@@ -47,6 +47,21 @@ describe('what a job leaves of a sheet', () => {
     expect(liesWithin(offcuts[0].rings, 150, 100)).toBe(true)
   })
 
+  it('is the same where nothing but the cut is burned, on a sheet of any edge', () => {
+    const cutOnly: JobDocument = { ...job, order: ['cut'] }
+    for (const outline of [rect(300, 200), { kind: 'circle', diameterMm: 220 }] as const) {
+      const laid = withPiece({ ...cutOnly, placements: { source: { ...job.placements.source, xMm: 90, yMm: 80 } } }, { outline })
+      const { offcuts, wholeMm2, usedMm2 } = leftOver(laid, supply)
+      const part = shapeArea(shapeOfJob(laid, supply))
+      expect(offcuts).toHaveLength(1)
+      expect(usedMm2 / part).toBeGreaterThan(0.99)
+      expect(usedMm2 / part).toBeLessThan(1.03)
+      expect(offcuts[0].areaMm2 + usedMm2).toBeCloseTo(wholeMm2, 6)
+      const [cx, cy] = [110, 95]
+      expect(liesWithin(offcuts[0].rings, cx, cy)).toBe(false)
+    }
+  })
+
   it('is nothing where no cut goes through: the sheet is what was made', () => {
     const { cut: _, ...operations } = job.operations
     const engraved = { ...job, operations, order: ['engrave'] }
