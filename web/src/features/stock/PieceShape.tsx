@@ -40,8 +40,8 @@ export function PieceShape({ piece, px, look, scaled, children }: Props) {
   return (
     <svg
       width={widthMm * scale + 2}
-      height={heightMm * scale + (scaled ? 12 : 2)}
-      viewBox={`${-1 / scale} ${-1 / scale} ${widthMm + 2 / scale} ${heightMm + (scaled ? 12 : 2) / scale}`}
+      height={heightMm * scale + (scaled ? 16 : 2)}
+      viewBox={`${-1 / scale} ${-1 / scale} ${widthMm + 2 / scale} ${heightMm + (scaled ? 16 : 2) / scale}`}
       aria-hidden="true"
     >
       {grainDeg !== undefined && look && (
