@@ -1,6 +1,6 @@
 // Several pieces of artwork at once: selected, moved, duplicated, copied to another job, deleted; by keys, menu and a box around.
 import { expect, type Page, test } from '@playwright/test'
-import { dropFile, saved, serverJob, settled } from './hands.ts'
+import { dropFile, saved, serverJob, settled, wavesJob } from './hands.ts'
 import { discPicture } from './pictures.ts'
 
 async function makeJob(page: Page, name: string): Promise<void> {
@@ -144,4 +144,26 @@ test('files dropped together become one job; what is left out comes back, and wh
   await page.getByTestId('proposal-engrave').click({ timeout: 30_000 })
   await expect.poll(async () => (await serverJob(page)).document.order.length).toBe(before + 1)
   await expect(page.getByTestId('decide-now')).toHaveCount(0)
+})
+
+test('a second side is shown whole as soon as it is there, and the first one again when it is undone', async ({ page }) => {
+  await wavesJob(page)
+  const stage = page.getByTestId('stage')
+  const grip = page.locator('[data-testid^=piece-grip]')
+  await expect(grip).toHaveCount(0)
+  await page.keyboard.press('Control+k')
+  await page.getByRole('textbox', { name: 'Find a command' }).fill('second side')
+  await page.keyboard.press('Enter')
+  await expect(grip).toHaveCount(1)
+  await settled(page)
+  // It is held over the middle of its rear edge: in the middle of the stage, and under its tools.
+  await expect
+    .poll(async () => {
+      const [at, on] = [await grip.boundingBox(), await stage.boundingBox()]
+      return at && on ? [Math.abs(at.x + at.width / 2 - on.x - on.width / 2) < 30, at.y > on.y + 42] : []
+    })
+    .toEqual([true, true])
+  await page.keyboard.press('Control+z')
+  await expect(grip).toHaveCount(0)
+  await settled(page)
 })

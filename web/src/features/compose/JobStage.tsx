@@ -76,6 +76,8 @@ const NONE: readonly string[] = []
 
 /** Room around the workpiece for what stands over it, CSS px. */
 const ROOMY = { x: 70, top: 44, bottom: 118 }
+/** Each of several is held by a grip over its rear edge. */
+const TRAY = { ...ROOMY, top: 76 }
 /** What a photo shows beside where it lies. */
 const VEIL = 'rgb(60 60 60 / 0.72)'
 const UNDER_PHOTO = { x: 24, top: 104, bottom: 60 }
@@ -100,7 +102,9 @@ export function JobStage({ job, passive = false, trackJob = job, burnedBefore = 
   const stage = useStage({
     standing: isBed ? SAME : faceSpace(job),
     home: photo ? { x0: 0, y0: 0, x1: photo.bed.widthMm, y1: photo.bed.heightMm } : isTray ? bedBox(job) : faceBox(piece),
-    room: passive ? QUIET : photo ? UNDER_PHOTO : ROOMY,
+    room: passive ? QUIET : photo ? UNDER_PHOTO : isTray ? TRAY : ROOMY,
+    // A second side lies where the first one lay, and is as large: it is another space all the same.
+    key: isBed ? 'bed' : 'face',
   })
 
   const node = passive ? undefined : selectedNode(job, selection)
