@@ -203,6 +203,9 @@ const Scrolled = styled('div')({
   padding: SPACE.tight,
 })
 
+/** Room that the name of a mark takes. */
+const NAMED_PX = 38
+
 /** The clock over the blocks. Where a short block is drawn wider than its time, the marks follow the block. */
 export function Ticks({ scale: { total, toX }, width }: { readonly scale: TimeScale; readonly width?: number }) {
   if (total <= 0) return null
@@ -216,7 +219,8 @@ export function Ticks({ scale: { total, toX }, width }: { readonly scale: TimeSc
     <Clock aria-hidden>
       {marks.map(({ t, x }) => (
         <Tick key={t} style={{ left: x }}>
-          {formatDuration(t)}
+          {/* One right before the end would run out of the line. */}
+          {toX(total) - x > NAMED_PX && formatDuration(t)}
         </Tick>
       ))}
     </Clock>
