@@ -114,12 +114,17 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
       <Spread />
       <Row ref={keepStopPlace} align="stretch" />
       <Tooltip title="Material, thickness and size of the workpiece  (P)">
-        <Chip ref={setWorkpieceChip} onClick={() => setSheet('workpiece')} data-testid="workpiece-chip">
+        <Chip
+          ref={setWorkpieceChip}
+          onClick={() => setSheet('workpiece')}
+          style={{ flexShrink: 1, minWidth: 118, justifyContent: 'flex-start' }}
+          data-testid="workpiece-chip"
+        >
           <Swatch style={{ backgroundColor: `rgb(${materialOf(job).look.surface.join(' ')})` }} />
           <Short> {materialOf(job).name}</Short> <b>{length(mainPiece(job).thicknessMm)}</b>
-          <WideOnly>
+          <Size>
             · {sizeTold(job, length)} {lengthUnit}
-          </WideOnly>
+          </Size>
         </Chip>
       </Tooltip>
       <Tooltip title="The machine this job is planned for">
@@ -158,7 +163,8 @@ const Short = styled('span')(({ theme }) => ({
 
 // On a narrow screen what can be had elsewhere makes room for who is there, and what the machine does.
 const wideOnly = ({ theme }: { readonly theme: Theme }) => ({ [theme.breakpoints.down('lg')]: { display: 'none' } })
-const WideOnly = styled('span')(wideOnly)
+/** What is left of it where there is little room is enough to know it by. */
+const Size = styled('span')({ overflow: 'hidden', textOverflow: 'ellipsis', minWidth: 0 }, wideOnly)
 const WideChip = styled(Chip)(wideOnly)
 const Find = styled(ButtonBase)(
   ({ theme: { palette } }) => ({ color: palette.text.secondary, fontWeight: WEIGHT.firm, padding: `0 ${SPACE.tight}px` }),

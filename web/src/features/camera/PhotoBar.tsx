@@ -52,19 +52,25 @@ import { CodeFound } from './CodeFound.tsx'
 import { heightsOf } from './photo-layers.ts'
 import { agoOf, clockOf } from './photo-words.ts'
 
+interface Props {
+  readonly job: JobDocument
+  /** It is only looked at: nothing is looked for in it, and nothing becomes of it. */
+  readonly isLook?: boolean
+}
+
 /** The photo of the bed that the stage shows: how old it is and how far it is off, what was found in it, and what becomes of that. */
-export function PhotoBar({ job }: { readonly job: JobDocument }) {
+export function PhotoBar({ job, isLook = false }: Props) {
   const { photo, doing, trouble } = useBedPhoto(job.machine.id)
   const [, tick] = useState(0)
   useEffect(() =>
     onCommand({
       'bed-photo': () => void photographBed(job),
-      'bed-photo-find': () =>
-        void photographBed(job).then((isThere) => (isThere ? lookForBlanks(mainPiece(job).thicknessMm) : undefined)),
-      ...(photo && {
-        'bed-photo-away': putPhotoAway,
-        'find-blanks': () => void lookForBlanks(mainPiece(job).thicknessMm),
+      ...(photo && { 'bed-photo-away': putPhotoAway }),
+      ...(!isLook && {
+        'bed-photo-find': () =>
+          void photographBed(job).then((isThere) => (isThere ? lookForBlanks(mainPiece(job).thicknessMm) : undefined)),
       }),
+      ...(photo && !isLook && { 'find-blanks': () => void lookForBlanks(mainPiece(job).thicknessMm) }),
     }),
   )
   const heights = photo ? heightsOf(job) : []
@@ -91,7 +97,7 @@ export function PhotoBar({ job }: { readonly job: JobDocument }) {
             </Button>
           ) : (
             <>
-              {photo && photo.blanks.length === 0 && (
+              {photo && !isLook && photo.blanks.length === 0 && (
                 <Button size="small" variant="contained" onClick={() => runCommand('find-blanks')} data-testid="find-blanks">
                   Find what lies there
                 </Button>
@@ -108,7 +114,7 @@ export function PhotoBar({ job }: { readonly job: JobDocument }) {
         {doing && <LinearProgress aria-label={doing} />}
         {trouble && <Wrong data-testid="photo-trouble">{trouble}</Wrong>}
         {photo && <Thoughts job={job} photo={photo} />}
-        {photo && photo.blanks.length > 0 && <Blanks job={job} photo={photo} />}
+        {photo && !isLook && photo.blanks.length > 0 && <Blanks job={job} photo={photo} />}
       </Column>
     </Beside>
   )

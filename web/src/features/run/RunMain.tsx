@@ -21,6 +21,7 @@ import { Area, AreaColumn } from '../../parts/Frame.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import { useEvaluation } from '../../workers/use-evaluation.ts'
 import { PhotoAfter } from '../camera/PhotoAfter.tsx'
+import { PhotoBar } from '../camera/PhotoBar.tsx'
 import { JobStage } from '../compose/JobStage.tsx'
 import { tellTime } from '../field/told.ts'
 import { isBusy, isLinked } from '../live/desk-words.ts'
@@ -228,6 +229,7 @@ export function RunMain({ id, job, desk }: Props) {
             onZone={drawing ? drawn : undefined}
           />
         </TroubleBoundary>
+        <PhotoBar job={job} isLook />
         <RunButtons buttons={screen.buttons} onPress={orders.press} />
       </StageArea>
 
