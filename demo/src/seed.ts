@@ -93,7 +93,13 @@ if (jobs.length === 0 && port) {
     return response.status === 204 ? undefined : response.json()
   }
   try {
-    daysAgo(await runMonth(asked, Number(process.env.NEOTAXIS_PACE ?? 1)), port, process.env.NEOTAXIS_DB_NAME ?? 'neotaxis')
+    const ran = await runMonth(asked, Number(process.env.NEOTAXIS_PACE ?? 1))
+    daysAgo(ran, port, process.env.NEOTAXIS_DB_NAME ?? 'neotaxis')
+    // What was run last is taken out, and the slab lies there again.
+    if (camera?.simulated) {
+      const headers = { 'Content-Type': 'application/json' }
+      await done(`${CAMERA}/under`, { method: 'POST', headers, body: JSON.stringify({ lay: 'driftwood' }) })
+    }
   } catch (cause) {
     process.stderr.write(
       `What the shop ran in the last weeks is not all there: ${cause instanceof Error ? cause.message : cause}\n`,

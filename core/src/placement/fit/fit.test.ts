@@ -111,6 +111,14 @@ describe('the best pose', () => {
     expect(no).toMatchObject({ fits: false, message: expect.stringMatching(/It does not fit: it would at 77\.1 % of its size/) })
   })
 
+  it('turns nothing for a growth that nobody sees: what is round stays as it lies', () => {
+    const round = around(90, () => 45)
+    const room = Float64Array.of(0, 0, 180, 0, 180, 70, 120, 130, 0, 130)
+    const found = fitted([round], [room], { marginMm: 5 })
+    expect(found.angleDeg).toBe(0)
+    expect(found.scale).toBeGreaterThan(fitted([round], [room], { marginMm: 5, angles: [7, 31, 90, 129] }).scale * 0.998)
+  })
+
   it('says where nothing can lie', () => {
     expect(fit([rect(5, 5)], [rect(10, 10)], { marginMm: 6 })).toMatchObject({
       message: 'A margin of 6 mm leaves nothing of where it should lie.',

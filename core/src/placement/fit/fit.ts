@@ -49,6 +49,8 @@ const STARTS = 7
 const WORTH = 0.85
 /** Kept from the edge so that numbers of a file do not cross it, share of the scale. */
 const CLEAR = 1e-7
+/** Larger by less than this share is not worth a turn. */
+const UNSEEN = 0.001
 /** Edges against edges: more take too long to be climbed along once more. */
 const MOST_PAIRS = 60_000
 
@@ -91,11 +93,22 @@ export function fit(shape: readonly Ring[], into: readonly Ring[], settings: Fit
     if (!mayScale && best.scale >= 1) break
   }
   const all = { ...climb, shape: edgesOf(atOrigin(whole)), into: edgesOf(wholeRoom) }
-  const near = best && exact(all, best)
-  // With all corners a little more may be left.
-  const sure = near && (all.shape.ax.length * all.into.ax.length < MOST_PAIRS ? climbed(all, near, 0.004, 8) : near)
+  const refined = (pose: FitPose, turns: boolean): FitPose | undefined => {
+    const near = exact(all, pose)
+    // With all corners a little more may be left.
+    return near && (all.shape.ax.length * all.into.ax.length < MOST_PAIRS ? climbed({ ...all, turns }, near, 0.004, 8) : near)
+  }
+  const turned = best && refined(best, climb.turns)
+  const sure = turned && climb.turns && turned.deg % 360 !== 0 ? (asGoodUnturned(turned) ?? turned) : turned
   if (!sure) return { fits: false, scale: 0, message: 'There is no place for it here, however small.' }
   if (!mayScale && sure.scale < 1 - 1e-6) return { fits: false, scale: sure.scale, message: tooLarge(sure.scale) }
+  /** Not turned, where that is as large but for what nobody sees: a circle is not turned for a millionth. */
+  function asGoodUnturned({ x, y, scale }: FitPose): FitPose | undefined {
+    const start = settled(edges, roomEdges, { x, y, deg: 0, scale: scale * (1 - UNSEEN) })
+    const up = start && climbed({ ...climb, turns: false }, start)
+    const pose = up && refined(up, false)
+    return pose && pose.scale >= scale * (1 - UNSEEN) ? pose : undefined
+  }
   const [cos, sin] = cosSin(sure.deg)
   const [mx, my] = [(box.x0 + box.x1) / 2 - ox, (box.y0 + box.y1) / 2 - oy]
   const scale = mayScale ? sure.scale * (1 - CLEAR) : 1
