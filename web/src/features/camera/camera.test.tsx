@@ -20,6 +20,7 @@ import { opened } from '../../store/job-slice.ts'
 import { store } from '../../store/store.ts'
 import { atShop } from '../../testing/at-shop.ts'
 import { shown } from '../../testing/fake-server.tsx'
+import { runCommand } from '../bar/commands.ts'
 import { CameraCard } from '../machines/CameraCard.tsx'
 import { lookForBlanks, photographBed, putPhotoAway } from './bed-photo.ts'
 import { PhotoBar } from './PhotoBar.tsx'
@@ -185,6 +186,20 @@ describe('the photo of the bed', () => {
     })
     expect(made.workpieces[mainPieceId(job)].pose).toMatchObject({ xMm: expect.closeTo(100, 0), yMm: expect.closeTo(80, 0) })
     expect(screen.queryByTestId('blanks-found')).toBeNull()
+  })
+
+  it('is only looked at before a run: nothing is looked for in it, and it goes again', async () => {
+    serve({ [`GET ${AT}`]: { camera }, [`POST ${AT}/photo`]: {} })
+    open()
+    shown(<PhotoBar job={job} isLook />)
+    await act(async () => runCommand('bed-photo'))
+    expect(await screen.findByTestId('photo-facts')).toBeTruthy()
+    expect(screen.queryByTestId('find-blanks')).toBeNull()
+    work.blanks.mockClear()
+    await act(async () => runCommand('bed-photo-find'))
+    expect(work.blanks).not.toHaveBeenCalled()
+    await userEvent.click(screen.getByTestId('photo-away'))
+    expect(screen.queryByTestId('photo-bar')).toBeNull()
   })
 
   it('says what stands in the way: no camera, none calibrated, one that was knocked, one that shows nothing', async () => {
