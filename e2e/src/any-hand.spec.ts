@@ -175,7 +175,8 @@ for (let hand = 0; hand < HANDS; hand++) {
     }
     const did = any.did.join('\n')
     await page.goto(at)
-    await settled(page)
+    // Whatever it became, and however much there is to work out: in the end it is shown, and saved.
+    await expect(page.locator('[data-testid=stage][data-settled=true]')).toBeVisible({ timeout: 150_000 })
     await saved(page)
     const undo = page.getByTestId('undo')
     for (let i = 0; i < 3 * DEEDS; i++) {
