@@ -70,7 +70,7 @@ export const OPTION_WORDS: Readonly<Record<string, string>> = {
   length: 'length of the piece',
   'letter-mm': 'more room between letters',
   levels: 'black, white, gamma: 20,230,1.2',
-  lines: 'line spacing in heights of a letter',
+  lines: 'from line to line of a text, in heights of a letter',
   list: 'the proposals, with their times',
   machine: 'id of a machine of the catalogue',
   'run machine': 'its address: tcp://127.0.0.1:4400',
