@@ -122,9 +122,8 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
         >
           <Swatch style={{ backgroundColor: `rgb(${materialOf(job).look.surface.join(' ')})` }} />
           <Short> {materialOf(job).name}</Short> <b>{length(mainPiece(job).thicknessMm)}</b>
-          <Size>
-            · {sizeTold(job, length)} {lengthUnit}
-          </Size>
+          {/* Its unit stands beside the machine. */}
+          <Size>· {sizeTold(job, length)}</Size>
         </Chip>
       </Tooltip>
       <Tooltip title="The machine this job is planned for">
@@ -155,6 +154,9 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
 
 const Short = styled('span')(({ theme }) => ({
   overflow: 'hidden',
+  // A name gives way before a size does: its first letters tell it.
+  flexShrink: 50,
+  minWidth: 34,
   textOverflow: 'ellipsis',
   maxWidth: 60,
   [theme.breakpoints.up('lg')]: { maxWidth: 84 },
@@ -206,7 +208,13 @@ function JobName({ name, onRename }: { readonly name: string; readonly onRename:
           if (event.key === 'Escape') setText(null)
         }}
         inputProps={{ 'aria-label': 'Name of the job', maxLength: 200, size: Math.max(8, Math.min(22, (text ?? name).length)) }}
-        sx={{ fontWeight: WEIGHT.strong, fontSize: TYPE.name, minWidth: 104, '& input': { py: 0.5, textOverflow: 'ellipsis' } }}
+        sx={{
+          fontWeight: WEIGHT.strong,
+          fontSize: TYPE.name,
+          minWidth: 104,
+          flexShrink: 40,
+          '& input': { py: 0.5, textOverflow: 'ellipsis' },
+        }}
       />
     </Tooltip>
   )
