@@ -403,6 +403,7 @@ describe('wrong usage and bad input', () => {
     [['fly'], 2, 'There is no verb “fly”'],
     [['trace'], 2, 'it wants one picture file'],
     [['trace', 'DISC', '--speed', '3'], 2, 'there is no option --speed'],
+    [['camera', 'simulate', '--bed', '0,0'], 2, '--bed goes from 50 to 3000 mm'],
     [['trace', 'DISC', '--threshold', '7'], 2, '--threshold goes from 0 to 1'],
     [['trace', 'DISC', '--dpi', '100', '--width-mm', '3'], 2, 'give one'],
     [['trace', 'missing.png'], 1, 'missing.png cannot be read'],

@@ -68,7 +68,7 @@ export async function main(
     return await (await verb.load()).run(rest, io)
   } catch (cause) {
     if (cause instanceof HelpAsked) {
-      io.out(verbUsage([name, ...rest.slice(0, 1).filter((word) => /^[a-z-]+$/.test(word) && !word.startsWith('-'))], cause))
+      io.out(verbUsage([name, ...rest.slice(0, 1).filter((word) => /^[a-z][a-z-]*$/.test(word))], cause))
       return 0
     }
     if (cause instanceof UsageError) {

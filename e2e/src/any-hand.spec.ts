@@ -127,6 +127,7 @@ class AnyHand {
     } catch (cause) {
       this.did.push(`   not done: ${String(cause).split('\n')[0].slice(0, 80)}`)
     }
+    // A hand's pace: it waits for nothing.
     await this.page.waitForTimeout(this.chance() < 0.5 ? 40 : 250)
   }
 }

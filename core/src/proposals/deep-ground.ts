@@ -31,7 +31,7 @@ export function deepGround(fill: AreaOperation, material: Material, machine: Mac
 }
 
 /** The quickest way to fill an area, planned as it would be run in one pass: the others go as often. */
-export function quickestFill(job: JobDocument, id: string, supply: Supply): FillFacts {
+function quickestFill(job: JobDocument, id: string, supply: Supply): FillFacts {
   const once = { ...job, operations: { ...job.operations, [id]: { ...job.operations[id], passes: 1, passPowers: undefined } } }
   return WAYS.map((name) => fillFacts(once as JobDocument, id, name, supply)).reduce((best, one) =>
     one.seconds < best.seconds ? one : best,

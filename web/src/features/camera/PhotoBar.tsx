@@ -113,7 +113,7 @@ export function PhotoBar({ job, isLook = false }: Props) {
         </Row>
         {doing && <LinearProgress aria-label={doing} />}
         {trouble && <Wrong data-testid="photo-trouble">{trouble}</Wrong>}
-        {photo && <Thoughts job={job} photo={photo} />}
+        {photo && <Thoughts job={job} photo={photo} isLook={isLook} />}
         {photo && !isLook && photo.blanks.length > 0 && <Blanks job={job} photo={photo} />}
       </Column>
     </Beside>
@@ -148,7 +148,7 @@ function PhotoFacts({ photo }: { readonly photo: BedPhoto }) {
 }
 
 /** What is to be thought of before the photo is believed. */
-function Thoughts({ job, photo }: { readonly job: JobDocument; readonly photo: BedPhoto }) {
+function Thoughts({ job, photo, isLook }: Required<Props> & { readonly photo: BedPhoto }) {
   const { camera, bed, takenAt, fixed, laid, code } = photo
   const findings = photoFindings(job, {
     bed,
@@ -167,7 +167,7 @@ function Thoughts({ job, photo }: { readonly job: JobDocument; readonly photo: B
           {message}
         </Words>
       ))}
-      {code && <CodeFound code={code} />}
+      {code && !isLook && <CodeFound code={code} />}
     </>
   )
 }

@@ -189,12 +189,14 @@ describe('the photo of the bed', () => {
   })
 
   it('is only looked at before a run: nothing is looked for in it, and it goes again', async () => {
+    work.code.mockResolvedValue('QX7K2M')
     serve({ [`GET ${AT}`]: { camera }, [`POST ${AT}/photo`]: {} })
     open()
     shown(<PhotoBar job={job} isLook />)
     await act(async () => runCommand('bed-photo'))
     expect(await screen.findByTestId('photo-facts')).toBeTruthy()
     expect(screen.queryByTestId('find-blanks')).toBeNull()
+    expect(screen.queryByTestId('photo-code')).toBeNull()
     work.blanks.mockClear()
     await act(async () => runCommand('bed-photo-find'))
     expect(work.blanks).not.toHaveBeenCalled()
