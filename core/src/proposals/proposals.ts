@@ -105,7 +105,7 @@ const EDGE_MM = 2
 /** More pieces than this are grain, not a shape that anybody would cut. */
 const MOST_PIECES = 40_000
 /** More pieces than this are looked at too long for the quickest way to fill them. */
-const MOST_GROUNDS = 5000
+const MOST_GROUNDS = 500
 /** How a ground is filled, and why. */
 const FILLED_BY: Readonly<Record<FillName, string>> = {
   sweep: 'swept, the quickest of three ways',
