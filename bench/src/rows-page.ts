@@ -179,9 +179,12 @@ export async function pageRows(seed: number): Promise<Row[]> {
       await page.locator('[data-testid^=card-]').first().waitFor()
       usable.push((performance.now() - started) / 1000)
       if (i > 0) continue
+      const needed = scripts.length
       await page.waitForLoadState('networkidle')
-      const script = (await Promise.all(scripts)).reduce((sum, size) => sum + size, 0)
-      rows.push({ what: 'board: script, gzipped', ours: script / 1000, reference: 350, unit: 'kB', target: 1 })
+      const sizes = await Promise.all(scripts)
+      const kB = (some: readonly number[]): number => some.reduce((sum, size) => sum + size, 0) / 1000
+      const note = `${kB(sizes.slice(needed)).toFixed(0)} kB more are fetched ahead when nothing else is to do`
+      rows.push({ what: 'board: script, gzipped', ours: kB(sizes.slice(0, needed)), reference: 350, unit: 'kB', target: 1, note })
     }
     const middle = usable.slice(1).sort((a, b) => a - b)[2]
     rows.push({

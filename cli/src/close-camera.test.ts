@@ -1,56 +1,24 @@
 // A camera at the head, against photos of a simulated one of which nobody here knows how it hangs.
 import {
-  closeCamera,
   cornerSeen,
   darkSpots,
   fieldOf,
   type GreyPicture,
-  type HeadSight,
-  loneMark,
   mapped,
   middleOf,
-  NUDGE_MM,
-  type Photo,
   poseMap,
   StitchedSheet,
   scanStops,
   seenMarks,
   sightOf,
-  stopsFor,
 } from '@neotaxis/core'
-import { besideHead, DAYLIGHT, laidOut, type Optics, photographed, rays, type Thing } from '@neotaxis/stand-ins'
+import { besideHead, rays, type Thing } from '@neotaxis/stand-ins'
 import { describe, expect, it } from 'vitest'
-
-const BED = { x: 600, y: 400 }
-const SIZE = { widthPx: 1296, heightPx: 972 }
-type Point = readonly [number, number]
-
-const disc = (x: number, y: number, mm: number): number[] =>
-  Array.from({ length: 96 }, (_, i) => {
-    const a = (2 * Math.PI * (i >> 1)) / 48
-    return i % 2 ? y + (mm / 2) * Math.sin(a) : x + (mm / 2) * Math.cos(a)
-  })
-
-/** What the camera sees with the head at a place. */
-function seenFrom(optics: Optics, [x, y]: Point, things: readonly Thing[], seed: number): Photo {
-  const at: Point = [x + optics.over[0], y + optics.over[1]]
-  const part = { x0: at[0] - 32, y0: at[1] - 32, x1: at[0] + 32, y1: at[1] + 32 }
-  return { ...SIZE, rgba: photographed({ ...optics, over: at }, SIZE, laidOut(things, 0.02, part), DAYLIGHT, seed) }
-}
+import { BED, CARD, disc, known, type Point, SIZE, seenFrom } from './testing/head-camera.ts'
 
 describe.each(process.env.NEOTAXIS_CAMPAIGN ? [1, 2, 3] : [2])('a camera at the head, hung as seed %i says', (seed) => {
   const optics = besideHead(BED, seed)
-  const mark: Point = [260, 180]
-  const card: Thing = {
-    rings: [[200, 120, 420, 120, 420, 260, 200, 260]],
-    thicknessMm: 0,
-    look: 'card',
-    ink: [disc(mark[0], mark[1], 1.2)],
-  }
-  const sight = (head: Point): HeadSight => ({ head, ...loneMark(seenFrom(optics, head, [card], 7)) })
-  const about: Point = [mark[0] - 36, mark[1] + 5]
-  const first = [sight(about), sight([about[0] + NUDGE_MM, about[1]]), sight([about[0], about[1] + NUDGE_MM])] as const
-  const { camera, p95Mm } = closeCamera(SIZE, [...first, ...stopsFor(SIZE, first).map(sight)], mark)
+  const { camera, p95Mm } = known(optics)
 
   it('is known from one mark that it saw from many places, within hundredths of a millimetre', () => {
     expect(p95Mm).toBeLessThan(0.02)
@@ -77,7 +45,7 @@ describe.each(process.env.NEOTAXIS_CAMPAIGN ? [1, 2, 3] : [2])('a camera at the 
       [311.4, 190.2],
     ]
     for (const [i, place] of places.entries()) {
-      const sheet: Thing = { ...card, ink: [disc(place[0], place[1], 3)] }
+      const sheet: Thing = { ...CARD, ink: [disc(place[0], place[1], 3)] }
       // The job thinks it lies a little beside.
       const thought: Point = [place[0] + 1.3, place[1] - 0.8]
       const head: Point = [thought[0] - mx, thought[1] - my]
@@ -129,7 +97,7 @@ describe.each(process.env.NEOTAXIS_CAMPAIGN ? [1, 2, 3] : [2])('a camera at the 
     const stops = scanStops({ pose, size }, camera)
     expect(stops.length).toBeGreaterThan(5)
     for (const [i, head] of stops.entries())
-      sheet.add(seenFrom(optics, head, [{ ...card, look: 'paper', ink }], 60 + i), camera, head)
+      sheet.add(seenFrom(optics, head, [{ ...CARD, look: 'paper', ink }], 60 + i), camera, head)
     const { picture, seen } = sheet.picture()
     expect(seen).toBe(1)
     expect(picture).toMatchObject({ widthPx: 1400, heightPx: 800 })

@@ -436,7 +436,7 @@ describe('what a verb takes', () => {
     const asked = await run('--help')
     const verbs = [...asked.err.matchAll(/^ {2}([a-z]+) /gm)].map(([, verb]) => [verb])
     expect(verbs.length).toBeGreaterThan(18)
-    const deeds = ['board', 'calibrate', 'rectify', 'blank', 'find-marks', 'simulate'].map((deed) => ['camera', deed])
+    const deeds = ['board', 'calibrate', 'rectify', 'blank', 'find-marks', 'slot', 'simulate'].map((deed) => ['camera', deed])
     for (const said of [...verbs, ...deeds]) {
       const { code, out } = await run(...said, '--help')
       expect(code, said.join(' ')).toBe(0)

@@ -12,6 +12,8 @@ export const OPTION_WORDS: Readonly<Record<string, string>> = {
   around: 'how often it goes round: 6, 6:gap or 6:size',
   'artwork-width': 'width of the artwork around the piece',
   at: 'the second of the run that is shown',
+  'slot at': 'the middle of the cut: 12.5,30, from the beam for a camera at the head',
+  'angle-deg': 'the way of the cut: 0 across, 90 down',
   'calibrate at': 'where the first dot lies on the bed: 30,20',
   'draw at': 'top or bottom of the circle',
   'rotary at': 'distance from the thick end at which it is held, on a cone',

@@ -1,15 +1,20 @@
 // Faces that are curved or uneven, and a lens that follows them: driven by a simulated machine that knows how high they really are.
 import {
+  applyPatches,
+  burnOrder,
   chartOf,
   checkFindings,
   checkJob,
   faceSize,
+  fociOf,
+  focusMm,
   heightAt,
   heightsOf,
   type JobDocument,
   mainPiece,
   mapped,
   placesToProbe,
+  preflight,
   ResultCache,
   radiusByChord,
   riseOf,
@@ -19,6 +24,7 @@ import {
   withHeights,
   withoutOperation,
   withPiece,
+  withStrips,
 } from '@neotaxis/core'
 import { onRectangle, sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { Bed, Machine, TRUTHS } from '@neotaxis/stand-ins'
@@ -48,11 +54,21 @@ function burned(job: JobDocument, lie: (machine: Machine) => void) {
   const machine = new Machine(truth, bed)
   machine.surface = mainPiece(job).thicknessMm
   lie(machine)
-  machine.jog(0, 0, mainPiece(job).thicknessMm, 10)
+  machine.jog(0, 0, focusMm(job), 10)
   while (machine.finishMove());
   const before = machine.counts.seconds
+  let asked: number | undefined
+  const foci: number[] = []
   for (const line of text.split('\n')) {
-    while (!machine.hasRoom) machine.finishMove()
+    while (!machine.hasRoom) {
+      if (machine.state === 'pause' && asked !== undefined) {
+        machine.setLens(asked)
+        foci.push(asked)
+        machine.resume()
+      } else machine.finishMove()
+    }
+    const focus = /^; pause: Set the focus ([\d.]+) mm/.exec(line)
+    if (focus) asked = Number(focus[1])
     machine.take(line)
   }
   while (machine.finishMove());
@@ -66,7 +82,7 @@ function burned(job: JobDocument, lie: (machine: Machine) => void) {
       if (bed.energy(Math.round(x / bed.cell), r) > 0) wide += bed.cell
     return wide
   }
-  return { text, wideAt, told: report.seconds, taken: machine.counts.seconds - before, z: whereIs(machine)[2] }
+  return { text, wideAt, foci, told: report.seconds, taken: machine.counts.seconds - before, z: whereIs(machine)[2] }
 }
 
 describe('a lens that follows a curved face', () => {
@@ -92,6 +108,96 @@ describe('a lens that follows a curved face', () => {
     const found = (job: JobDocument) => checkFindings(job, supply()).find(({ kind }) => kind === 'out-of-focus')
     expect(found(curved(false))?.fixes.map(({ label }) => label)).toContain('Let the lens follow the face')
     expect(found(curved(true))).toBeUndefined()
+  })
+})
+
+describe('a curved face under a lens that a hand sets', () => {
+  /** The same piece on a machine that does not move its lens. */
+  function byHand(strips: boolean, more?: (job: JobDocument) => JobDocument): JobDocument {
+    const job = withArch(square(), { radiusMm: ARCHED.radius, across: 'x' })
+    const { z: _, ...axes } = job.machine.axes
+    const still = withStrips({ ...job, machine: { ...job.machine, axes } }, strips)
+    return more ? more(still) : still
+  }
+  const onArch = (machine: Machine): void => {
+    machine.arch = ARCHED
+  }
+  /** Two cuts, one after the other. */
+  const twice = (job: JobDocument): JobDocument => {
+    const [id] = burnOrder(job)
+    return {
+      ...job,
+      operations: { ...job.operations, again: job.operations[id] },
+      steps: { ...job.steps, 'step-again': { kind: 'burn', operation: 'again' } },
+      order: [...job.order, 'step-again'],
+    }
+  }
+
+  it('is burned in strips, each in its focus: the line is as thin at the edge as on the crown, and all of it is there', () => {
+    const job = byHand(true)
+    expect(checkJob(JSON.parse(JSON.stringify(job)))).toEqual(job)
+    const foci = fociOf(job, mainPiece(job))
+    // 24 mm deep at its edges, ±2 mm sharp: six foci. The square reaches 63 mm: 9.1 mm deep, three of them.
+    expect(foci.map(({ underMm }) => underMm).slice(0, 3)).toEqual([2, 6, 10])
+    const [still, strips] = [burned(byHand(false), onArch), burned(job, onArch)]
+    expect(strips.foci).toEqual([4, 0])
+    const places = [40, 45, 55, 70, 85, 100, 115, 130, 145, 155, 160]
+    const wide = places.map((x) => strips.wideAt(x, 37))
+    expect(Math.min(...wide)).toBeGreaterThan(0)
+    expect(Math.max(...wide) / Math.min(...wide)).toBeLessThan(1.5)
+    expect(still.wideAt(40, 37) / still.wideAt(100, 37)).toBeGreaterThan(2)
+    expect(Math.abs(strips.taken / strips.told - 1)).toBeLessThan(0.005)
+  })
+
+  it('keeps its focus from one operation to the next, and asks for it again where a run begins in the midst', () => {
+    const job = byHand(true, twice)
+    const foci = (of: JobDocument): string[] =>
+      [...programOf(of, supply()).text.matchAll(/Set the focus ([\d.]+) mm/g)].map(([, height]) => height)
+    // Down for the first, back to the crown with the second.
+    expect(foci(job)).toEqual(['4', '0', '4', '8'])
+    const { seconds } = programOf(job, supply()).report
+    expect(foci({ ...job, limits: { fromSeconds: seconds / 2 + 0.5 } })).toEqual(['0', '4', '8'])
+    // A zone over the crown needs no other focus.
+    expect(foci({ ...job, limits: { zone: { x0: 90, y0: 0, x1: 110, y1: 200 } } })).toEqual(['8'])
+    expect(foci({ ...job, limits: { zone: { x0: 30, y0: 0, x1: 40, y1: 200 } } })).toEqual(['0'])
+    // Laid anew its lens is on the crown again: the same focus is asked for once more.
+    const setUp = { kind: 'set-up', name: 'Turn it around', poses: {} } as const
+    const laidAnew = {
+      ...job,
+      steps: { ...job.steps, anew: setUp },
+      order: [...job.order.slice(0, -1), 'anew', ...job.order.slice(-1)],
+    }
+    expect(foci({ ...laidAnew, limits: { zone: { x0: 30, y0: 0, x1: 40, y1: 200 } } })).toEqual(['0', '0'])
+    expect(preflight(job, []).find(({ kind }) => kind === 'focus')?.title).toContain('2 mm under its crown; farther out 6, 10, ')
+  })
+
+  it('asks for each of two pieces whose thickness differs, and not for a level one that is sharp as it is', () => {
+    const job = byHand(true)
+    const [[id, piece]] = Object.entries(job.workpieces)
+    const [key] = Object.keys(job.placements)
+    const beside = (thicknessMm: number, level: boolean): JobDocument => ({
+      ...job,
+      workpieces: {
+        ...job.workpieces,
+        second: { ...piece, thicknessMm, pose: { xMm: 380, yMm: 20 }, surface: level ? { kind: 'flat' } : piece.surface },
+      },
+      placements: { ...job.placements, second: { ...job.placements[key], of: key, on: 'second' } },
+    })
+    expect(id).not.toBe('second')
+    const foci = (of: JobDocument): string[] =>
+      [...programOf(of, supply()).text.matchAll(/Set the focus ([\d.]+) mm/g)].map(([, height]) => height)
+    expect(foci(beside(10, false))).toEqual(['4', '0'])
+    expect(foci(beside(14, false))).toEqual(['12', '4', '8', '0', '4'])
+    expect(foci(beside(9, true))).toEqual(['4', '0'])
+  })
+
+  it('is offered where something would be out of focus and the lens stays where it is', () => {
+    const found = (job: JobDocument) => checkFindings(job, supply()).find(({ kind }) => kind === 'out-of-focus')
+    const fix = found(byHand(false))?.fixes.find(({ label }) => label.startsWith('Burn it in strips'))
+    expect(fix).toBeDefined()
+    expect(found(applyPatches(byHand(false), fix!.patches) as JobDocument)).toBeUndefined()
+    const moving = withStrips(withArch(square(), { radiusMm: ARCHED.radius, across: 'x' }), true)
+    expect(fociOf(moving, mainPiece(moving))).toEqual([])
   })
 })
 

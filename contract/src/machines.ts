@@ -224,7 +224,7 @@ export const runStart = Joi.object<RunStart>({
 
 /** What is done at the outside of a simulated machine. */
 export interface PanelWish {
-  readonly do: 'press' | 'lid' | 'emergency' | 'pace' | 'state' | 'lift' | 'gauge' | 'lens'
+  readonly do: 'press' | 'lid' | 'emergency' | 'pace' | 'state' | 'lift' | 'gauge' | 'lens' | 'focus'
   readonly open?: boolean
   readonly pressed?: boolean
   readonly times?: number
@@ -233,12 +233,12 @@ export interface PanelWish {
   readonly x?: number
   readonly y?: number
   readonly side?: number
-  /** How much another lens bends the field of a scan head, mm, and which way. */
+  /** How much another lens bends the field of a scan head, mm, and which way; or how high a hand sets the lens over the bed. */
   readonly mm?: number
   readonly seed?: number
 }
 export const panelWish = Joi.object<PanelWish>({
-  do: Joi.valid('press', 'lid', 'emergency', 'pace', 'state', 'lift', 'gauge', 'lens').required(),
+  do: Joi.valid('press', 'lid', 'emergency', 'pace', 'state', 'lift', 'gauge', 'lens', 'focus').required(),
   what: Joi.valid('tone', 'depth', 'harmed'),
   x: place.optional(),
   y: place.optional(),
@@ -246,7 +246,7 @@ export const panelWish = Joi.object<PanelWish>({
   open: Joi.boolean(),
   pressed: Joi.boolean(),
   times: Joi.number().greater(0).max(1000),
-  mm: Joi.number().min(0).max(5),
+  mm: Joi.number().min(0).max(1000),
   seed: Joi.number().integer().min(0).max(1e6),
 })
 

@@ -5,6 +5,8 @@ import { checkStock, focusMm, type JobDocument, mainPieceId, preflight, withStoc
 interface Ran {
   readonly name: string
   readonly days: number
+  /** The time of that day. */
+  readonly at: string
   readonly operator: string
   readonly rating: number | null
   readonly note: string
@@ -15,25 +17,42 @@ const RAN: readonly Ran[] = [
   {
     name: 'Storm shutter',
     days: 58,
+    at: '10:20',
     operator: 'Tobin',
     rating: 4,
     note: 'The first one, to try: it fits the frame.',
     sheet: 'birch ply sheet',
   },
-  { name: 'Boat shed labels', days: 27, operator: 'Ebba', rating: 5, note: 'For the south shed.', sheet: 'birch ply sheet' },
-  { name: 'Soundings sketch', days: 26, operator: 'Mara', rating: 4, note: 'Lines a little pale in the shoals.' },
-  { name: 'Storm shutter', days: 23, operator: 'Tobin', rating: 5, note: 'Four of them for the harbour office.' },
-  { name: 'Heron', days: 19, operator: 'Mara', rating: 4, note: '' },
-  { name: 'Boat shed labels', days: 15, operator: 'Ebba', rating: 5, note: 'One sheet, all berths on N.' },
-  { name: 'Tide-clock face', days: 9, operator: 'Mara', rating: 5, note: 'The one in the window.' },
+  {
+    name: 'Boat shed labels',
+    days: 27,
+    at: '9:40',
+    operator: 'Ebba',
+    rating: 5,
+    note: 'For the south shed.',
+    sheet: 'birch ply sheet',
+  },
+  { name: 'Soundings sketch', days: 26, at: '14:05', operator: 'Mara', rating: 4, note: 'Lines a little pale in the shoals.' },
+  { name: 'Storm shutter', days: 23, at: '16:30', operator: 'Tobin', rating: 5, note: 'Four of them for the harbour office.' },
+  { name: 'Heron', days: 19, at: '11:15', operator: 'Mara', rating: 4, note: '' },
+  { name: 'Boat shed labels', days: 15, at: '10:10', operator: 'Ebba', rating: 5, note: 'One sheet, all berths on N.' },
+  { name: 'Tide-clock face', days: 9, at: '8:50', operator: 'Mara', rating: 5, note: 'The one in the window.' },
   {
     name: 'Wedge for the island relief',
     days: 6,
+    at: '15:25',
     operator: 'Tobin',
     rating: null,
     note: 'Measured with the depth gauge at the bench.',
   },
-  { name: 'Tide-clock face', days: 2, operator: 'Ebba', rating: 3, note: 'Smoke marks at the rear edge: mask it next time.' },
+  {
+    name: 'Tide-clock face',
+    days: 2,
+    at: '13:40',
+    operator: 'Ebba',
+    rating: 3,
+    note: 'Smoke marks at the rear edge: mask it next time.',
+  },
 ]
 
 const MACHINE = 'bench-60'
@@ -49,22 +68,22 @@ const waiting = (): Promise<void> => new Promise((resolve) => setTimeout(resolve
 
 /**
  * Runs what the shop ran in the last weeks on its simulated machine, and writes it down as people do. What cannot be run is left out.
- * @param pace how quick the machine is afterwards @returns runs, with how many days ago each was
+ * @param pace how quick the machine is afterwards @returns runs, with when each is to have been
  */
-export async function runMonth(ask: Asked, pace: number): Promise<readonly { readonly id: string; readonly days: number }[]> {
-  const made: { id: string; days: number }[] = []
+export async function runMonth(ask: Asked, pace: number): Promise<readonly Dated[]> {
+  const made: Dated[] = []
   const { jobs } = (await ask('GET', '/jobs', '')) as { jobs: { id: string; name: string }[] }
   await ask('POST', `/machines/${MACHINE}/check`, 'Mara')
   await ask('POST', `/machines/${MACHINE}/panel`, 'Mara', { do: 'pace', times: QUICK })
   try {
-    for (const { name, days, operator, rating, note, sheet } of RAN) {
+    for (const { name, days, at, operator, rating, note, sheet } of RAN) {
       const job = jobs.find((each) => each.name === name)
       if (!job) continue
       try {
         const on = sheet === undefined ? undefined : await onSheet(ask, job.id, sheet, operator)
         const id = await ran(ask, on ?? job.id, operator)
         await ask('PATCH', `/runs/${id}`, operator, { rating, note, closing: { finished: true } })
-        made.push({ id, days })
+        made.push({ id, at: dayAgo(days, at) })
         if (on) await ask('DELETE', `/jobs/${on}`, operator)
       } catch (cause) {
         process.stderr.write(`“${name}” was not run: ${cause instanceof Error ? cause.message : cause}\n`)
@@ -111,16 +130,32 @@ async function ran(ask: Asked, jobId: string, operator: string): Promise<string>
   }
 }
 
+/** A run, and when it is to have been, as the database writes it (UTC). */
+interface Dated {
+  readonly id: string
+  readonly at: string
+}
+
+/** A time of a day some days ago, by the clock of the shop. */
+function dayAgo(days: number, at: string): string {
+  const [hours, minutes] = at.split(':').map(Number)
+  const then = new Date()
+  then.setDate(then.getDate() - days)
+  then.setHours(hours, minutes, 0, 0)
+  return then.toISOString().slice(0, 19).replace('T', ' ')
+}
+
 /** From one job of the shop to the next. */
 const HOURS_BETWEEN = 9
 
 /** Puts runs to the days on which they are to have been, and their jobs to when they were ready for the last of them. @param port of the database */
-export function daysAgo(runs: readonly { readonly id: string; readonly days: number }[], port: string, database: string): void {
+export function daysAgo(runs: readonly Dated[], port: string, database: string): void {
   const statements = runs.map(
-    ({ id, days }) =>
-      `UPDATE runs SET startedAt = startedAt - INTERVAL ${days} DAY, endedAt = endedAt - INTERVAL ${days} DAY WHERE id = '${id}';` +
-      `UPDATE stock_uses SET at = at - INTERVAL ${days} DAY WHERE runId = '${id}';` +
-      `UPDATE run_events SET at = at - INTERVAL ${days} DAY WHERE runId = '${id}';`,
+    ({ id, at }) =>
+      `SELECT TIMESTAMPDIFF(SECOND, '${at}', startedAt) INTO @back FROM runs WHERE id = '${id}';` +
+      `UPDATE runs SET startedAt = startedAt - INTERVAL @back SECOND, endedAt = endedAt - INTERVAL @back SECOND WHERE id = '${id}';` +
+      `UPDATE stock_uses SET at = at - INTERVAL @back SECOND WHERE runId = '${id}';` +
+      `UPDATE run_events SET at = at - INTERVAL @back SECOND WHERE runId = '${id}';`,
   )
   statements.push(
     // Nobody draws all of them in one minute.

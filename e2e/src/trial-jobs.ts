@@ -82,7 +82,7 @@ export function trialJobs(): void {
         `power %;depth mm\n${card.trial!.across.values.map((v, i) => `${String(Number((100 * v).toFixed(3))).replace('.', ',')};${depths[i].replace('.', ',')}`).join('\n')}`,
       ),
     })
-    await expect(page.getByText('10 cells were read.')).toBeVisible()
+    await expect(page.getByText('Read: 10 cells.')).toBeVisible()
     await expect(page.getByTestId('curve-facts')).toContainText('J/mm²')
     await expect(page.getByTestId('reading-trouble')).toHaveCount(0)
     await saved(page)

@@ -1,6 +1,7 @@
 import { crc32, deflateSync } from 'node:zlib'
-import { DrawingError, encodePng, type RawPicture } from '@neotaxis/core'
+import { counted, DrawingError, encodePng, type RawPicture } from '@neotaxis/core'
 import { pdfCanvas } from './pdf-canvas.ts'
+import type { Operators } from './pdf-inks.ts'
 
 /** A page of a PDF, as a drawing or, where it holds nothing but a picture, as that. */
 export interface PdfPage {
@@ -67,17 +68,19 @@ export async function pdfPage(bytes: Uint8Array, number = 1): Promise<PdfPage> {
   try {
     const document = await task.promise
     if (number < 1 || number > document.numPages)
-      throw new DrawingError(
-        `The PDF has ${document.numPages} page${document.numPages === 1 ? '' : 's'}: there is no page ${number}.`,
-      )
+      throw new DrawingError(`The PDF has ${counted(document.numPages, 'page')}: there is no page ${number}.`)
     const page = await document.getPage(number)
     const list = await page.getOperatorList()
-    const images = await imagesOf(page, list, OPS.paintImageXObject)
+    const images = await objectsOf(page, namedBy(list, [OPS.paintImageXObject]))
+    const shadings = await objectsOf(page, namedBy(list, [OPS.shadingFill, OPS.setFillColorN, OPS.setStrokeColorN]))
+    const layers = await document.getOptionalContentConfig()
     const objects = {
       font: (name: string) => page.commonObjs.get(name) as never,
       glyph: (name: string) =>
         page.commonObjs.has(name) ? (page.commonObjs.get(name) as { path: Float32Array }).path : undefined,
       image: (name: string) => images.get(name) as never,
+      shading: (name: string) => shadings.get(name) as never,
+      isShown: (layer: unknown) => layers.isVisible(layer as never),
     }
     const { svg, drawn, images: pictures, notices } = pdfCanvas(OPS, list, objects, page.view, page.rotate, page.userUnit ?? 1)
     const pages = document.numPages
@@ -99,20 +102,31 @@ export async function pdfPage(bytes: Uint8Array, number = 1): Promise<PdfPage> {
   }
 }
 
-/** Pictures come after the operators that name them: so long they are waited for, ms. */
+/** What operators name comes after them: so long it is waited for, ms. */
 const PATIENCE_MS = 20_000
 
 interface Objects {
   get(name: string, then: (data: unknown) => void): unknown
 }
 
-/** The pictures that a page paints, by their names. */
-async function imagesOf(
+/** What some operators of a page name, in what its patterns are made of as well. */
+function namedBy(list: Operators, wanted: readonly number[]): ReadonlySet<string> {
+  const names = new Set<string>()
+  const look = ({ fnArray, argsArray }: Operators): void =>
+    fnArray.forEach((fn, i) => {
+      const args = (argsArray[i] ?? []) as readonly unknown[]
+      if (args[0] === 'TilingPattern') look(args[2] as Operators)
+      else if (wanted.includes(fn)) names.add(String(args[0] === 'Shading' ? args[1] : args[0]))
+    })
+  look(list)
+  return names
+}
+
+/** The things of a page that have these names. */
+async function objectsOf(
   { commonObjs, objs }: { readonly commonObjs: Objects; readonly objs: Objects },
-  { fnArray, argsArray }: { readonly fnArray: readonly number[]; readonly argsArray: readonly unknown[] },
-  op: number,
+  names: ReadonlySet<string>,
 ): Promise<ReadonlyMap<string, unknown>> {
-  const names = new Set(fnArray.flatMap((fn, i) => (fn === op ? [String((argsArray[i] as readonly unknown[])[0])] : [])))
   const found = new Map<string, unknown>()
   for (const name of names)
     await Promise.race([

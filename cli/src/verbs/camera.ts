@@ -25,6 +25,7 @@ import {
   sameShape,
   seenBlanks,
   seenMarks,
+  slotWidth,
   standsOver,
 } from '@neotaxis/core'
 import { readPhoto } from '@neotaxis/intake'
@@ -42,7 +43,7 @@ import {
   writeOutput,
 } from '../io.ts'
 
-const DEEDS = ['board', 'calibrate', 'rectify', 'blank', 'find-marks', 'simulate'] as const
+const DEEDS = ['board', 'calibrate', 'rectify', 'blank', 'find-marks', 'slot', 'simulate'] as const
 
 /** The bed camera: its board, its calibration, the bed in its photos; or a simulated one, until it is ended. */
 export async function run(args: readonly string[], io: Io): Promise<number> {
@@ -58,6 +59,8 @@ export async function run(args: readonly string[], io: Io): Promise<number> {
       return blank(rest, io)
     case 'find-marks':
       return findMarks(rest, io)
+    case 'slot':
+      return slot(rest, io)
     case 'simulate':
       return simulate(rest, io)
     default:
@@ -317,6 +320,25 @@ async function findMarks(args: readonly string[], io: Io): Promise<number> {
   return 0
 }
 const FREEDOMS = Object.keys(LEAST_MARKS) as Freedom[]
+
+/** How wide a cut is: in a photo of the camera at the head, or of the bed where that is fine enough. */
+async function slot(args: readonly string[], io: Io): Promise<number> {
+  const { values, positionals } = readOptions(
+    args,
+    { ...SEEN, at: { type: 'string' }, 'angle-deg': { type: 'string' } },
+    { min: 1, max: 1, what: 'a photo of the cut' },
+  )
+  if (!values.at) throw new UsageError('say where the cut is seen: --at 12.5,30, from the beam for a camera at the head.')
+  const at = lengths('at', values.at, 2) as [number, number]
+  const deg = numberOption('angle-deg', values['angle-deg'], -360, 360) ?? 0
+  const { photo, camera, heightMm } = await seenThrough(positionals[0], values)
+  const along = [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180)] as const
+  const seen = slotWidth(photo, camera, at, along, heightMm)
+  if (!seen) throw new WorkError('No slot is seen there: say where its middle is, and leave what was cut out in its place.')
+  if (values.output) writeOutput(values.output, `${JSON.stringify(seen, null, 2)}\n`)
+  tell(io, values.json, seen, [`${seen.widthMm.toFixed(3)} mm wide, to and fro by ${seen.spreadMm.toFixed(3)} mm`])
+  return 0
+}
 
 async function simulate(args: readonly string[], io: Io): Promise<number> {
   const { BedCamera, hungOver, serveCamera, serveCameraPanel } = await import('@neotaxis/stand-ins')

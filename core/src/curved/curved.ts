@@ -60,4 +60,4 @@ export function focusStrips(radiusMm: number, halfMm: number, depthMm: number): 
 }
 
 /** Where the beam comes in flatter than at 60° it is no dot any more, as a share of the radius. */
-const STEEPEST = Math.sin(Math.PI / 3)
+export const STEEPEST = Math.sin(Math.PI / 3)

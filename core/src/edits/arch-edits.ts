@@ -8,6 +8,10 @@ export const withHeights = (job: JobDocument, heights: Heights | undefined): Job
 export const withFollowing = (job: JobDocument, follows: boolean): JobDocument =>
   withFlatFace(job, { follows: follows ? true : undefined })
 
+/** The job burned in strips, with a pause for each focus, where the machine does not move its lens; or all in one. */
+export const withStrips = (job: JobDocument, strips: boolean): JobDocument =>
+  withFlatFace(job, { strips: strips ? true : undefined })
+
 /** A face that lies still, changed; what is undefined goes. */
 function withFlatFace(job: JobDocument, changed: Partial<Record<keyof Flat, unknown>>): JobDocument {
   const { surface } = mainPiece(job)

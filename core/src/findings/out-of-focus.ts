@@ -1,7 +1,8 @@
 import { focusStrips, type SharpStrip, sagittaMm, sharpHalfWidth } from '../curved/curved.ts'
+import { burnsInStrips } from '../curved/foci.ts'
 import { heightAt } from '../curved/heights.ts'
 import { followsFace } from '../curved/in-focus.ts'
-import { withFollowing } from '../edits/arch-edits.ts'
+import { withFollowing, withStrips } from '../edits/arch-edits.ts'
 import { withLens } from '../edits/treatment-edits.ts'
 import { type Bounds, isEmptyBounds, unite } from '../geometry/bounds.ts'
 import { burnOrder, type JobDocument } from '../job/document/document.ts'
@@ -57,6 +58,12 @@ function outAlong(context: Burning, box: Bounds, depthMm: number): Found | undef
 /** The lens follows the face from then on, where the machine moves it. */
 const followFix = (job: JobDocument): Found['fixes'] =>
   job.machine.axes.z ? [{ label: 'Let the lens follow the face', patches: difference(job, withFollowing(job, true)) }] : []
+
+/** It is burned in strips from then on, where the machine does not move its lens. */
+const stripsFix = (job: JobDocument): Found['fixes'] =>
+  job.machine.axes.z
+    ? []
+    : [{ label: 'Burn it in strips, and wait for each focus', patches: difference(job, withStrips(job, true)) }]
 
 /** Places along a side of what is burned at which an uneven face is looked at. */
 const LOOKS = 24
@@ -134,13 +141,13 @@ export function outOfFocus(job: JobDocument, supply: Supply): Found[] {
       } catch (cause) {
         return [{ ...told, severity: 'stop', message: `${away}. ${(cause as Error).message}`, fixes: [] }]
       }
-      if (follows) return []
+      if (follows || burnsInStrips(job, context.piece.workpiece)) return []
       return [
         {
           ...told,
           severity: 'ask',
           message: `${away}; all of it takes ${strips.length} strips, each in a focus of its own.`,
-          fixes: [...fixes, ...followFix(job)],
+          fixes: [...fixes, ...followFix(job), ...stripsFix(job)],
         },
       ]
     }),

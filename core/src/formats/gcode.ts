@@ -92,6 +92,10 @@ export class GcodeWriter implements PlanSink {
       case 'focus':
         this.line(`; focus at z ${event.zMm}`)
         break
+      case 'refocus':
+        this.line(`; pause: ${plain(event.text)}`)
+        this.wait()
+        break
       default:
         this.wait()
     }

@@ -26,6 +26,13 @@ export interface Track {
   readonly parts: readonly TrackPart[]
   /** Where lines of the program stand that are no moves: at each, how many lines and moves there are before it. */
   readonly marks: readonly TrackMark[]
+  /** Where it waits in the midst of an operation: after so many lines, for what. */
+  readonly waits: readonly TrackWait[]
+}
+
+export interface TrackWait {
+  readonly lines: number
+  readonly text: string
 }
 
 export interface TrackMark {
@@ -39,6 +46,7 @@ export class TrackRecorder implements PlanSink {
   private readonly linesSoFar: () => number
   private readonly parts: { id: string; firstMove: number; linesBefore: number }[] = []
   private readonly marks: TrackMark[] = []
+  private readonly waits: TrackWait[] = []
   private count = 0
   private timed = 0
   private x = new Int32Array(1 << 14)
@@ -78,6 +86,7 @@ export class TrackRecorder implements PlanSink {
     // What is switched or asked before an operation comes before its part.
     const before = part?.firstMove === this.count || event.kind === 'pause' || event.kind === 'set-up'
     if (part && before) Object.assign(part, { firstMove: this.count, linesBefore: this.linesSoFar() })
+    if (event.kind === 'refocus') this.waits.push({ lines: this.linesSoFar(), text: event.text })
     this.mark()
   }
 
@@ -109,6 +118,7 @@ export class TrackRecorder implements PlanSink {
       seconds: this.seconds.subarray(0, count),
       parts: this.parts,
       marks: this.marks,
+      waits: this.waits,
     }
   }
 }

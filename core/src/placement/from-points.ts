@@ -3,6 +3,7 @@ import { type Ring, ringArea } from '../geometry/ring.ts'
 import { faceOutline, type PieceOutline } from '../job/document/workpiece.ts'
 import { micro } from '../numeric/micro.ts'
 import type { Pose } from '../space/pose.ts'
+import { counted } from '../units/counted.ts'
 
 /** What is touched with the head: opposite corners of a rectangle that lies straight; three corners of one that lies anyhow; places on a round edge; every corner. */
 export type TouchedAs = 'rectangle' | 'rectangle askew' | 'circle' | 'corners'
@@ -21,7 +22,7 @@ const LEAST_MM = 1
 /** The workpiece whose edge was touched. @param points where, mm of the bed, in the order in which they were taken */
 export function pieceFromPoints(as: TouchedAs, points: readonly Point[]): Touched {
   const missing = LEAST_POINTS[as] - points.length
-  if (missing > 0) return { not: `${missing} place${missing === 1 ? '' : 's'} more: ${asked(as, points.length)}.` }
+  if (missing > 0) return { not: `${counted(missing, 'place')} more: ${asked(as, points.length)}.` }
   if (as === 'rectangle') return straight(points)
   if (as === 'rectangle askew') return askew(points)
   return as === 'circle' ? round(points) : cornered(points)

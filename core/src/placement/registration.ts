@@ -3,6 +3,7 @@ import { faceSize, outlineOfFace, type Workpiece } from '../job/document/workpie
 import { micro } from '../numeric/micro.ts'
 import { type Affine, mapped } from '../space/affine.ts'
 import { type Pose, poseMap } from '../space/pose.ts'
+import { counted } from '../units/counted.ts'
 
 type Point = readonly [number, number]
 
@@ -42,7 +43,7 @@ const APART_MM = 2
 export function registered(marks: readonly FoundMark[], freedom: Freedom): Registration | { readonly not: string } {
   const n = marks.length
   const least = LEAST_MARKS[freedom]
-  if (n < least) return { not: `${least - n} mark${least - n === 1 ? '' : 's'} more.` }
+  if (n < least) return { not: `${counted(least - n, 'mark')} more.` }
   const mean = (of: (mark: FoundMark) => number): number => marks.reduce((sum, mark) => sum + of(mark), 0) / n
   const [kx, ky] = [mean(({ known }) => known[0]), mean(({ known }) => known[1])]
   const [fx, fy] = [mean(({ found }) => found[0]), mean(({ found }) => found[1])]

@@ -12,6 +12,7 @@ import { type Chart, pointsToAxes } from '../space/chart.ts'
 import { type PathEvent, standsFor } from '../toolpath/events.ts'
 import { type Driven, type MoveBlock, MoveWriter, type PlanSink } from '../toolpath/moves.ts'
 import { followingLens } from './following-lens.ts'
+import { FocusInStrips } from './in-strips.ts'
 import { planLimited } from './limited.ts'
 import { withinLine } from './line-limit.ts'
 import { type Following, type LedRing, writeLines, writeRings } from './paths.ts'
@@ -69,6 +70,7 @@ export function planWhole(
   slowed?: ReadonlyMap<string, Driven>,
 ): void {
   const writer = new MoveWriter(followingLens(job, tapered(job, sink)))
+  const strips = new FocusInStrips(job, writer)
   const order = burnOrder(job).filter((id) => !only || only.has(id))
   const waits = waitsBefore(job)
   const asked = askedBefore(job)
@@ -84,11 +86,15 @@ export function planWhole(
     if (steps) {
       // Out of the way of whoever works at the piece, once for all that is to be done there.
       writer.move(0, 0, 0, 0)
-      writer.event(waitFor(steps))
+      const wait = waitFor(steps)
+      writer.event(wait)
+      if (wait.kind === 'set-up') strips.anew()
     }
     const share = (from: number, to: number) =>
       supply.progress && ((done: number) => supply.progress?.((index + from + (to - from) * done) / order.length))
-    writeOperation(writer, job, id, { ...supply, progress: share(0, 0.5) }, share(0.5, 1))
+    strips.write(id, (to, workpiece) =>
+      writeOperation(to, job, id, { ...supply, progress: share(0, 0.5) }, share(0.5, 1), workpiece),
+    )
   })
   switchAir(false)
   writer.operation(RETURN)
@@ -96,13 +102,17 @@ export function planWhole(
   writer.flush()
 }
 
-/** One operation: its rows and written moves piece by piece, then its lines, then its rings, each in one good order. */
+/**
+ * One operation: its rows and written moves piece by piece, then its lines, then its rings, each in one good order.
+ * @param workpiece only what lies on this one
+ */
 function writeOperation(
   writer: MoveWriter,
   job: JobDocument,
   id: string,
   preparing: Supply,
   writing?: (done: number) => void,
+  workpiece?: string,
 ): void {
   const { machine } = job
   const operation = job.operations[id]
@@ -110,7 +120,8 @@ function writeOperation(
   const offUm = offFocusUm(job, operation)
   if (offUm !== 0) writer.focus(offUm)
   const followed: { readonly how: Paths; readonly onAxes: Float64Array[]; readonly leads: readonly LedRing['lead'][] }[] = []
-  const burnings = burningsOf(job, id, preparing)
+  const all = burningsOf(job, id, preparing)
+  const burnings = workpiece === undefined ? all : all.filter(({ piece }) => piece.workpieceId === workpiece)
   for (const contexts of strokesTogether ? byWorkpiece(burnings) : burnings.map((context) => [context])) {
     const chart = pieceChart(job, contexts[0].piece)
     for (const each of strokesTogether?.(contexts) ?? strokes(contexts[0])) {

@@ -1,3 +1,5 @@
+import { counted } from '../units/counted.ts'
+
 /** What a report of a file is made from. */
 export interface CameInFacts {
   readonly widthPx: number
@@ -24,7 +26,7 @@ export function cameIn({ widthPx, heightPx, pixelsPerMm, mesh, drawing, notices 
   if (drawing) {
     const { widthMm, heightMm, shapes, notices: told = [] } = drawing
     const many = typeof shapes === 'number' ? shapes : shapes?.length
-    const count = many === undefined ? '' : `, ${many} shape${many === 1 ? '' : 's'}`
+    const count = many === undefined ? '' : `, ${counted(many, 'shape')}`
     return [`${mm(widthMm)} × ${mm(heightMm)} mm by the units of the file${count}.`, ...told, ...notices]
   }
   if (mesh) return [...notices]

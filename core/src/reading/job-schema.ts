@@ -209,6 +209,7 @@ const workpiece = Joi.object({
             .required(),
         }).optional(),
         follows: Joi.valid(true).optional(),
+        strips: Joi.valid(true).optional(),
       },
       cylinder: { diameterMm: within(RANGES.roundMm), held: faceEnd, lip: faceEnd },
       cone: { leftMm: within(RANGES.roundMm), rightMm: within(RANGES.roundMm), held: faceEnd, lip: faceEnd },

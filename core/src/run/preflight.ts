@@ -1,3 +1,4 @@
+import { fociOf } from '../curved/foci.ts'
 import { focusMm, followsFace } from '../curved/in-focus.ts'
 import type { Finding } from '../findings/finding.ts'
 import { burnOrder, type JobDocument, mainPiece, materialOf } from '../job/document/document.ts'
@@ -78,7 +79,10 @@ function focusTold(job: JobDocument): string {
   const piece = mainPiece(job)
   if (followsFace(job, piece)) return ': the lens follows its face from there'
   const under = piece.thicknessMm - focusMm(job)
-  return under > 0 ? `, ${mm(under)} mm under its crown` : ''
+  const deeper = fociOf(job, piece).slice(1)
+  const waits =
+    deeper.length > 0 ? `; farther out ${deeper.map(({ underMm }) => mm(underMm)).join(', ')} mm, the program waits for that` : ''
+  return under > 0 ? `, ${mm(under)} mm under its crown${waits}` : ''
 }
 
 /** The list before a start, made from this job: its workpiece, its material, its machine, its operations. */

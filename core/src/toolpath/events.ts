@@ -8,6 +8,8 @@ export type PathEvent =
   | { readonly kind: 'focus'; readonly zMm: number }
   /** It waits dark, out of the way, until somebody has done what is asked. */
   | { readonly kind: 'pause'; readonly text: string }
+  /** The same in the midst of an operation, until somebody has set the lens to another focus. */
+  | { readonly kind: 'refocus'; readonly text: string }
   /** The same, because the piece or the machine is prepared anew. */
   | { readonly kind: 'set-up'; readonly name: string }
 

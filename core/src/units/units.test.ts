@@ -1,9 +1,14 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { counted } from './counted.ts'
 import { formatDuration } from './duration.ts'
 import { formatLength, formatLengthNumber, LengthError, parseLength } from './length.ts'
 import { dpiFromInterval, effectiveDpi, intervalFromDpi } from './resolution.ts'
 import { formatSpeed, fromMmPerSecond, toMmPerSecond } from './speed.ts'
+
+it('a number goes with its noun', () => {
+  expect([0, 1, 2].map((n) => counted(n, 'row'))).toEqual(['0 rows', '1 row', '2 rows'])
+})
 
 describe('parseLength', () => {
   it.each([

@@ -20,7 +20,7 @@ import { jobForRun } from '../jobs/job-text.ts'
 import { type Laid, laidFor } from '../machines/lay-in.ts'
 import { Run } from '../models/runs.ts'
 import { Refusal } from '../refusal.ts'
-import { LINES_A_STEP, type Prepared } from './prepared.ts'
+import { LINES_A_STEP, type Prepared, withWaits } from './prepared.ts'
 
 /** Whose program is made: of a job as it is now, or of a run that was begun already. */
 export interface RunToPrepare {
@@ -66,7 +66,7 @@ export async function prepareRun({ id, job: asked, scope }: RunToPrepare): Promi
   const { track, report, lines } = recorded
   const marked = marks.done()
   if (marked.lines !== lines) throw new Error(`The program has ${marked.lines} lines, and ${lines} were counted.`)
-  const waits = askedBefore(run)
+  const askedFor = askedBefore(run)
   const prepared: Prepared = {
     file,
     stops,
@@ -74,12 +74,15 @@ export async function prepareRun({ id, job: asked, scope }: RunToPrepare): Promi
     marks: marked.marks,
     seconds: trackSeconds(track),
     times: Float64Array.from({ length: Math.ceil(lines / LINES_A_STEP) + 1 }, (_, i) => timeOfLines(track, i * LINES_A_STEP)),
-    parts: track.parts.map((part) => ({
-      id: part.id,
-      linesBefore: part.linesBefore,
-      pause: waits.get(part.id)?.join(' · ') ?? null,
-      list: setUpList(run, part.id, findings),
-    })),
+    parts: withWaits(
+      track.parts.map((part) => ({
+        id: part.id,
+        linesBefore: part.linesBefore,
+        pause: askedFor.get(part.id)?.join(' · ') ?? null,
+        list: setUpList(run, part.id, findings),
+      })),
+      track.waits,
+    ),
     operations: report.operations,
     bounds: report.bounds,
     preflight: preflight(run, findings).map((item) => item.id),

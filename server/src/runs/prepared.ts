@@ -32,6 +32,20 @@ export interface RunPart {
   readonly list: readonly PreflightItem[]
 }
 
+/** Operations in parts, where the program waits in the midst of them: each wait begins another part. */
+export function withWaits(
+  parts: readonly RunPart[],
+  waits: readonly { readonly lines: number; readonly text: string }[],
+): RunPart[] {
+  const more = waits.map(({ lines, text }) => ({
+    id: partAt({ parts }, lines) ?? parts[0].id,
+    linesBefore: lines,
+    pause: text,
+    list: [],
+  }))
+  return [...parts, ...more].sort((a, b) => a.linesBefore - b.linesBefore)
+}
+
 /** Seconds of the estimate when so many lines are driven. */
 export function timeAt({ times, seconds }: Pick<Prepared, 'times' | 'seconds'>, lines: number): number {
   const at = lines / LINES_A_STEP

@@ -94,6 +94,7 @@ export async function seenInMachine(
     columns,
     rows,
     cell,
+    soft: near !== undefined,
   })
   if (!seen.ok) return { things: [thing] }
   // Rows come from where y is most: from the rear where it counts from the front.

@@ -1,5 +1,6 @@
 import { at, type Mask, maskOf, type Part } from './mask.ts'
 import { chances, type Optics, rays } from './optics.ts'
+import { skylight } from './skylight.ts'
 
 /** Something that lies on the bed. */
 export interface Thing {
@@ -83,6 +84,16 @@ function bedLight(bed: Light['bed'], x: number, y: number): number {
   return Math.hypot(x - cx, y - cy) < 2.45 ? 0.35 : 1.35
 }
 
+/** A share of 255 at a place of a burn, between the middles of its cells. */
+function between(map: Uint8Array, { x: left, y: top, cell, columns, rows }: Burn, x: number, y: number): number {
+  const u = Math.min(columns - 1.001, Math.max(0, (x - left) / cell - 0.5))
+  const v = Math.min(rows - 1.001, Math.max(0, (y - top) / cell - 0.5))
+  const [c, r] = [Math.floor(u), Math.floor(v)]
+  const [s, t] = [u - c, v - r]
+  const i = r * columns + c
+  return ((1 - t) * ((1 - s) * map[i] + s * map[i + 1]) + t * ((1 - s) * map[i + columns] + s * map[i + columns + 1])) / 255
+}
+
 /** Marks on the frame of the machine, beside the corners of its bed: light plates with a dark dot, so far outside and so large, mm. */
 const FRAME = { outside: 15, plate: 9, dot: 3 }
 
@@ -149,6 +160,7 @@ export function photographed(
   const noises = Float32Array.from({ length: 4096 }, () => light.noise * (by() + by() + by()))
   const [mx, my] = [widthPx / 2, heightPx / 2]
   const colour = [0, 0, 0]
+  const sky = burn && skylight(burn, Math.max(0, ...lying.map(({ thing }) => thing.thicknessMm)))
   for (let py = 0; py < heightPx; py++) {
     const rolling = 1 + light.rolling * Math.sin((2 * Math.PI * py) / (heightPx * 0.21) + phase)
     const v = (py + 0.5) / MESH
@@ -188,8 +200,10 @@ export function photographed(
           const c = Math.floor((x - burn.x) / burn.cell)
           const r = Math.floor((y - burn.y) / burn.cell)
           if (c >= 0 && r >= 0 && c < burn.columns && r < burn.rows) {
-            tone = burn.tone[r * burn.columns + c] / 255
-            open = burn.through[r * burn.columns + c] / 255
+            // From near a pixel shows parts of several cells.
+            tone = sky ? between(burn.tone, burn, x, y) : burn.tone[r * burn.columns + c] / 255
+            open = sky ? between(burn.through, burn, x, y) : burn.through[r * burn.columns + c] / 255
+            if (sky && open > 0) for (let k = 0; k < 3; k++) colour[k] *= sky[r * burn.columns + c]
           }
         }
         top *= 1 - open

@@ -49,7 +49,7 @@ export class BedCamera {
     if (!this.machine) return { optics, lying: laidOut(this.things), burn: undefined }
     if (!this.atHead) {
       const there = await seenInMachine(this.machine)
-      return { optics, lying: laidOut([...this.things, ...there.things]), burn: there.burn }
+      return { optics, lying: laidOut([...this.beside(there.things), ...there.things]), burn: there.burn }
     }
     const head = await headOf(this.machine)
     const [x, y] = [head.x + optics.over[0], head.y + optics.over[1]]
@@ -59,8 +59,13 @@ export class BedCamera {
     const around = (half: number) => ({ x0: x - half, y0: y - half, x1: x + half, y1: y + half })
     const sees = (0.6 * highMm) / optics.focal
     const there = await seenInMachine(this.machine, around(sees))
-    const lying = laidOut([...this.things, ...there.things], NEAR_CELL_MM, around(sees + SHADOWS_MM))
+    const lying = laidOut([...this.beside(there.things), ...there.things], NEAR_CELL_MM, around(sees + SHADOWS_MM))
     return { optics: { ...optics, over: [x, y], highMm }, lying, burn: there.burn }
+  }
+
+  /** Things that were put under it and still are: where the machine has something of another thickness, they were taken away for it. */
+  private beside(laid: readonly Thing[]): Thing[] {
+    return this.things.filter((thing) => !laid.some((each) => each.thicknessMm !== thing.thicknessMm && meet(each, thing)))
   }
 
   /** A photo as JPEG. */
@@ -73,6 +78,17 @@ export class BedCamera {
     const rgba = photographed(optics, { widthPx, heightPx }, lying, light, this.seed * 131 + this.taken, burn)
     return jpegOf(rgba, widthPx, heightPx)
   }
+}
+
+/** Whether the boxes of two things overlap. */
+function meet(a: Thing, b: Thing): boolean {
+  const [[ax, ay, au, av], [bx, by, bu, bv]] = [a, b].map(({ rings }) => {
+    const all = rings.flat()
+    const along = (k: 0 | 1): number[] => all.filter((_, i) => i % 2 === k)
+    const [xs, ys] = [along(0), along(1)]
+    return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)]
+  })
+  return ax < bu && bx < au && ay < bv && by < av
 }
 
 /** Something right before the lens. */

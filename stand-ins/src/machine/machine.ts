@@ -290,6 +290,15 @@ export class Machine {
     return touched
   }
 
+  /** A hand sets the lens so many mm over the bed, while the head stands. @throws LineError */
+  setLens(z: number): void {
+    const { focusTravel } = this.truth
+    if (focusTravel === undefined || !(z >= 0 && z <= focusTravel)) throw new LineError(2)
+    if ((this.mode !== 'idle' && this.mode !== 'pause') || this.queued > 0) throw new LineError(9)
+    this.head = { ...this.head, z }
+    this.target = { ...this.target, z }
+  }
+
   /** A scan head takes the correction of its field, or forgets it; not while it moves. @throws LineError */
   correct(table: FieldTable | undefined): void {
     if (!this.field) throw new LineError(2)

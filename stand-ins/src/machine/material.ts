@@ -277,7 +277,7 @@ export class Workpiece {
   }
 
   /** A rectangle of the bed, worked out in pieces: the machine goes on meanwhile. @param cell mm a pixel */
-  async picture(x0: number, y0: number, columns: number, rows: number, cell: number): Promise<BurnedPicture> {
+  async picture(x0: number, y0: number, columns: number, rows: number, cell: number, soft = false): Promise<BurnedPicture> {
     const pause = (): Promise<void> => new Promise((resolve) => setImmediate(resolve))
     const tone = new Uint8Array(columns * rows)
     for (let r = 0; r < rows; r++) {
@@ -287,7 +287,8 @@ export class Workpiece {
       spreadAlong(tone.subarray(r * columns, (r + 1) * columns), this.hidden.spread / cell)
     }
     const dose = new Float32Array(columns * rows)
-    const frame = { x0, y0, columns, rows, cell }
+    const cover = soft ? new Float32Array(columns * rows) : undefined
+    const frame = { x0, y0, columns, rows, cell, cover }
     const { strokes } = this.bed
     for (let i = 0; i < strokes.length; i++) {
       if (i % STROKES_AT_ONCE === 0) await pause()
@@ -299,7 +300,7 @@ export class Workpiece {
       if (dose[i] === 0) continue
       const x = x0 + ((i % columns) + 0.5) * cell
       const y = y0 + (rows - Math.floor(i / columns) - 0.5) * cell
-      if (this.inside(x, y) && dose[i] >= this.cutDose(x, y)) through[i] = 255
+      if (this.inside(x, y) && dose[i] >= this.cutDose(x, y)) through[i] = Math.round(255 * (cover ? cover[i] : 1))
     }
     return { columns, rows, tone, through }
   }
@@ -309,9 +310,14 @@ export class Workpiece {
     const ux = (s.x1 - s.x0) / length
     const uy = (s.y1 - s.y0) / length
     const radius = this.kerf(s.dose) / 2
-    around(frame, s, radius, (i, x, y) => {
+    const { cover, cell } = frame
+    const reach = cover ? radius + cell / 2 : radius
+    around(frame, s, reach, (i, x, y) => {
       const along = (x - s.x0) * ux + (y - s.y0) * uy
-      if (along >= 0 && along < length && Math.abs((x - s.x0) * uy - (y - s.y0) * ux) <= radius) dose[i] += s.dose
+      const off = Math.abs((x - s.x0) * uy - (y - s.y0) * ux)
+      if (!(along >= 0 && along < length && off <= reach)) return
+      dose[i] += s.dose
+      if (cover) cover[i] = Math.max(cover[i], Math.min(1, (reach - off) / cell))
     })
   }
 
@@ -319,7 +325,9 @@ export class Workpiece {
   private cap(s: Stroke, frame: Frame, dose: Float32Array): void {
     const radius = this.kerf(s.dose) / 2
     around(frame, { ...s, x1: s.x0, y1: s.y0 }, radius, (i, x, y) => {
-      if (Math.hypot(x - s.x0, y - s.y0) <= radius) dose[i] = Math.max(dose[i], s.dose)
+      if (Math.hypot(x - s.x0, y - s.y0) > radius) return
+      dose[i] = Math.max(dose[i], s.dose)
+      if (frame.cover) frame.cover[i] = 1
     })
   }
 }
@@ -344,6 +352,8 @@ interface Frame {
   readonly columns: number
   readonly rows: number
   readonly cell: number
+  /** How much of each cell is cut away, where that is wanted. */
+  readonly cover: Float32Array | undefined
 }
 
 function around(

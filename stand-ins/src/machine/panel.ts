@@ -16,6 +16,8 @@ interface Request {
   readonly columns?: number
   readonly rows?: number
   readonly cell?: number
+  /** Cells that are cut in part say how much. */
+  readonly soft?: boolean
   readonly what?: string
   readonly side?: number
   /** How much another lens bends the field of a scan head, and which way. */
@@ -81,6 +83,15 @@ export function servePanel(machine: Machine, port: number, pace: Pace = { times:
       workpiece = new Workpiece(laid, machine.bed, machine.truth.unevenness)
       return {}
     },
+    focus: ({ mm }) => {
+      if (mm === undefined || !Number.isFinite(mm)) throw new PanelError('Say how high the lens is set, mm over the bed.')
+      try {
+        machine.setLens(mm)
+      } catch {
+        throw new PanelError('The lens is set by hand while the head stands, from 0 mm over the bed as far as it goes.')
+      }
+      return {}
+    },
     lens: ({ mm = 0, seed = 1 }) => {
       if (!machine.field) throw new PanelError('This machine has no scan head.')
       if (!(mm >= 0 && mm <= 5)) throw new PanelError('A lens bends its field by 0 to 5 mm.')
@@ -109,10 +120,10 @@ export function servePanel(machine: Machine, port: number, pace: Pace = { times:
     watts: ({ power }) => ({ value: machine.watts(Math.min(1, Math.max(0, power ?? 0))) }),
     burned: async (request) => {
       const [x, y] = place(request)
-      const { columns = 0, rows = 0, cell = 0 } = request
+      const { columns = 0, rows = 0, cell = 0, soft } = request
       if (!(columns > 0 && rows > 0 && cell > 0) || columns * rows > MAX_PIXELS)
         throw new PanelError('Say how large the picture is, with columns, rows and cell.')
-      const { tone, through } = await lying().picture(x, y, Math.floor(columns), Math.floor(rows), cell)
+      const { tone, through } = await lying().picture(x, y, Math.floor(columns), Math.floor(rows), cell, soft)
       return { tone: Buffer.from(tone).toString('base64'), through: Buffer.from(through).toString('base64') }
     },
   }

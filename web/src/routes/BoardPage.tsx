@@ -44,7 +44,7 @@ async function writtenFile(file: File): Promise<{ name: string; facts: AssetFact
 }
 
 /** So long after the board is there the workers get ready: its own pictures come first, ms. */
-const WARM_AFTER_MS = 400
+const WARM_AFTER_MS = 800
 
 /** All jobs; a picture or a job file dropped anywhere begins one. */
 export function BoardPage() {
@@ -52,6 +52,8 @@ export function BoardPage() {
   const dispatch = useDispatch()
   const { enqueueSnackbar } = useSnackbar()
   const [search, setSearch] = useState('')
+  /** A job that was begun before it was known what the shop has. */
+  const [asked, setAsked] = useState<{ readonly text: string | undefined } | null>(null)
   const [reading, setReading] = useState<string | null>(null)
   const [dropped, setDropped] = useState<{ name: string; facts: AssetFacts; drawn?: Drawn; file?: File } | null>(null)
   /** What was left out and is brought back: it comes before the files that wait. */
@@ -102,7 +104,8 @@ export function BoardPage() {
   const drawn = useCallback(
     async (text?: string) => {
       if (!material || !machine || !blank) {
-        enqueueSnackbar('What the shop has is not known yet: try it again in a moment.', { variant: 'info' })
+        // It begins by itself as soon as it is known what the shop has.
+        setAsked({ text })
         return
       }
       const name = text?.split('\n')[0].slice(0, 40).trim() || 'New job'
@@ -121,6 +124,12 @@ export function BoardPage() {
     },
     [material, machine, blank, stock, begin, dispatch, enqueueSnackbar],
   )
+  const isKnown = material !== undefined && machine !== undefined && blank !== undefined
+  useEffect(() => {
+    if (!asked || !isKnown) return
+    setAsked(null)
+    void drawn(asked.text)
+  }, [asked, isKnown, drawn])
   const take = useCallback(
     async (file: File, alone: boolean) => {
       setReading(file.name)

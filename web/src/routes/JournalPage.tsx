@@ -6,6 +6,7 @@ import { useRunsQuery } from '../api/shop.ts'
 import { useKept } from '../api/use-kept.ts'
 import { ShopBar } from '../features/bar/ShopBar.tsx'
 import { useCatalogue } from '../features/bar/use-catalogue.ts'
+import { SHOWS_EMPTY } from '../features/field/shows-empty.ts'
 import { tellMoment } from '../features/field/told.ts'
 import { useRestedText } from '../features/field/use-rested-text.ts'
 import DateRange, { momentsOf } from '../features/journal/DateRange.tsx'
@@ -72,6 +73,7 @@ export default function JournalPage() {
               size="small"
               label="Machine"
               value={machine}
+              slotProps={SHOWS_EMPTY}
               onChange={(event) => set('machine', event.target.value)}
               sx={{ width: 170 }}
             >
@@ -87,6 +89,7 @@ export default function JournalPage() {
               size="small"
               label="Ended"
               value={phase}
+              slotProps={SHOWS_EMPTY}
               onChange={(event) => set('phase', event.target.value)}
               sx={{ width: 150 }}
             >

@@ -1,6 +1,7 @@
 import AddIcon from '@mui/icons-material/Add'
 import { Button, Menu, MenuItem } from '@mui/material'
 import {
+  counted,
   type FirstTrial,
   inThickness,
   type Machine,
@@ -32,6 +33,14 @@ import { Panel } from '../parts/Panel.tsx'
 import { Spread } from '../parts/Row.tsx'
 import { Words } from '../parts/words.tsx'
 import { firstCardOn } from '../workers/engine.ts'
+
+/** So many troubles of a file are told one by one. */
+const MOST_TOLD = 3
+
+const toldFirst = (troubles: readonly string[]): string => {
+  const more = troubles.length - MOST_TOLD
+  return [...troubles.slice(0, MOST_TOLD), ...(more > 0 ? [`And ${more} more.`] : [])].join(' ')
+}
 
 /** The shop's materials: what they are, what works on them, and what that rests on. */
 export default function MaterialsPage() {
@@ -105,12 +114,12 @@ export default function MaterialsPage() {
               const { recipes, troubles } = readRecipesTable(text, materials ?? [], newId)
               if (recipes.length > 0) await shopOrders.bringRecipes(recipes)
               return {
-                told: `${recipes.length} recipes were taken from “${file.name}”`,
+                told: `Taken from “${file.name}”: ${counted(recipes.length, 'recipe')}`,
                 troubles: troubles.map(({ message }) => message),
               }
             })()
         enqueueSnackbar(
-          `${told.told}${told.troubles.length > 0 ? `; ${told.troubles.length} were not: ${told.troubles.slice(0, 2).join(' ')}` : '.'}`,
+          `${told.told}${told.troubles.length > 0 ? `; not taken: ${counted(told.troubles.length, 'row')}. ${toldFirst(told.troubles)}` : '.'}`,
           {
             variant: told.troubles.length > 0 ? 'warning' : 'default',
             autoHideDuration: told.troubles.length > 0 ? 20_000 : 5000,

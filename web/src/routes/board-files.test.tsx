@@ -133,6 +133,18 @@ describe('a text that is pasted', () => {
   })
 })
 
+describe('a text that is pasted before it is known what the shop has', () => {
+  it('is a job as soon as that is known, once', async () => {
+    show()
+    const event = new Event('paste', { bubbles: true })
+    Object.assign(event, { clipboardData: { files: [], getData: () => 'Oyster beds' } })
+    act(() => void window.dispatchEvent(event))
+    expect(asked.filter(({ method, path }) => method === 'POST' && path === '/jobs')).toEqual([])
+    await waitFor(() => expect(screen.getByTestId('where').textContent).toBe('/jobs/written/compose'))
+    expect(asked.filter(({ method, path }) => method === 'POST' && path === '/jobs')).toHaveLength(1)
+  })
+})
+
 describe('several files', () => {
   it('come one after the other, with their number; the board is there after the last', async () => {
     show()

@@ -146,13 +146,13 @@ describe('the materials of the shop', () => {
       target: { files: [new File([text], 'ours.csv', { type: 'text/csv' })] },
     })
     expect(
-      await screen.findByText(/1 recipes were taken from “ours.csv”; 1 were not: Row 3: there is no material “Oak”/),
+      await screen.findByText(/Taken from “ours.csv”: 1 recipe; not taken: 1 row. Row 3: there is no material “Oak”/),
     ).toBeTruthy()
     expect(bodies<{ recipes: object[] }>('POST', '/recipes')[0].recipes).toHaveLength(1)
     fireEvent.change(screen.getByTestId('recipes-file'), {
       target: { files: [new File([JSON.stringify({ materials: [{ ...MATERIALS[0], id: 'ours' }] })], 'ours.json')] },
     })
-    expect(await screen.findByText(/1 new materials and 4 recipes were taken/)).toBeTruthy()
+    expect(await screen.findByText(/Taken: 1 new material, 4 recipes/)).toBeTruthy()
     fireEvent.change(screen.getByTestId('recipes-file'), { target: { files: [new File(['{"a":'], 'bad.json')] } })
     expect(await screen.findByText(/This file is damaged/)).toBeTruthy()
   })

@@ -141,7 +141,8 @@ export function makeTheme(mode: 'light' | 'dark'): Theme {
       MuiMenuItem: { styleOverrides: { root: { fontSize: TYPE.body, minHeight: 34, ...FINGER } } },
       MuiLink: { styleOverrides: { root: { fontSize: 'inherit', fontWeight: WEIGHT.strong, '&:is(button)': FINGER } } },
       MuiTooltip: {
-        defaultProps: { enterDelay: 400, describeChild: true },
+        // It never takes a press that was meant for what lies under it.
+        defaultProps: { enterDelay: 400, describeChild: true, disableInteractive: true },
         styleOverrides: {
           tooltip: { backgroundColor: ink, color: mode === 'light' ? '#fdfaf3' : '#1c1d1d', fontSize: TYPE.small },
         },

@@ -22,10 +22,12 @@ import {
   rectified,
   type SeenAt,
   type SeenBlank,
+  type SlotSeen,
   StitchedSheet,
   scannedSheet,
   seenBlanks,
   seenMarks,
+  slotWidth,
 } from '@neotaxis/core'
 import { expose, transfer } from 'comlink'
 import jsQR from 'jsqr'
@@ -179,6 +181,10 @@ const cameraWorker = {
   /** A mark near the head, from the beam, mm. */
   nearMark(camera: Camera, expected: Point, reachMm: number): Point | undefined {
     return seenMarks(nearThere(), camera, [expected], { heightMm: 0, reachMm })[0].found
+  },
+  /** How wide a cut is that goes through a place near the head, from the beam, mm. */
+  nearSlot(camera: Camera, at: Point, along: Point): SlotSeen | undefined {
+    return slotWidth(nearThere(), camera, at, along)
   },
   nearCorner(camera: Camera, expected: Point, ways: readonly [Point, Point]): Point | undefined {
     return cornerSeen(nearThere(), camera, expected, ways, 0)

@@ -1,4 +1,5 @@
 import type { Path } from '../../geometry/path.ts'
+import { counted } from '../../units/counted.ts'
 import type { Look, Shape, VectorDrawing } from '../../vector/drawing.ts'
 import { after, type Matrix } from '../svg/path-data.ts'
 import { indexColour } from './dxf-colours.ts'
@@ -51,7 +52,7 @@ export function readDxf(bytes: Uint8Array, face?: Letters): VectorDrawing {
           `${reading.written} text${reading.written === 1 ? ' was' : 's were'} set in ${face?.name}, not in the fonts of the drawing: check how they run.`,
         ]
       : []),
-    ...[...reading.left].map(([what, n]) => `${n} ${what}${n === 1 ? '' : 's'} left out.`),
+    ...[...reading.left].map(([what, n]) => `${counted(n, what)} left out.`),
     ...(reading.damaged > 0 ? [`${reading.damaged} damaged ${reading.damaged === 1 ? 'entity' : 'entities'} left out.`] : []),
   ]
   if (reading.shapes.length === 0)

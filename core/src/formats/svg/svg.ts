@@ -5,6 +5,7 @@ import { dashesOf } from '../../geometry/dashes.ts'
 import { type Path, pathFromLine, pathFromRing } from '../../geometry/path.ts'
 import { closedLine, type Ring } from '../../geometry/ring.ts'
 import { strokeArea } from '../../geometry/stroke-area.ts'
+import { counted } from '../../units/counted.ts'
 import { drawingBounds, type Look, type Shape, type VectorDrawing } from '../../vector/drawing.ts'
 import { after, type Matrix, matrixOf, movedBy, pathsOf } from './path-data.ts'
 import { type Element, elementData } from './svg-elements.ts'
@@ -132,7 +133,6 @@ function listed(text: string | null): object {
 }
 
 function noticesOf({ left, told, unread }: Reading): string[] {
-  const counted = (n: number, what: string): string => `${n} ${what}${n === 1 ? '' : 's'}`
   const notices = [...[...left].map(([what, n]) => `${counted(n, what)} left out.`), ...told]
   if (unread > 0) notices.push(`${counted(unread, 'path')} left out: damaged.`)
   return notices

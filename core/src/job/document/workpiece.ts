@@ -20,6 +20,8 @@ export interface Flat {
   readonly heights?: Heights
   /** The lens follows it while it burns, where the machine moves its lens. */
   readonly follows?: true
+  /** Where it does not: it is burned in strips that are sharp, and the machine waits for a hand that sets each focus. */
+  readonly strips?: true
 }
 
 /** How much higher than it is thick a face lies, mm, at even places over all of its box: row by row from its rear left corner to its front right. */

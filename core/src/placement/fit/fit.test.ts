@@ -46,7 +46,8 @@ describe('the best pose', () => {
           Math.min(W / (w * Math.cos(a) + h * Math.sin(a)), H / (w * Math.sin(a) + h * Math.cos(a)))
         const even = Math.atan2(H * w - W * h, W * w - H * h)
         const best = Math.max(at(0), at(Math.PI / 2), even > 0 && even < Math.PI / 2 ? at(even) : 0)
-        expect(fitted([rect(w, h)], [rect(W, H, 7, -3)]).scale / best).toBeGreaterThan(0.9995)
+        // For less than a thousandth more nothing is turned.
+        expect(fitted([rect(w, h)], [rect(W, H, 7, -3)]).scale / best).toBeGreaterThan(0.9985)
       }),
       { numRuns: 60 },
     )

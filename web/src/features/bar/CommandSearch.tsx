@@ -1,5 +1,6 @@
 import { Box, Dialog, InputBase, List, ListItemButton, ListItemText } from '@mui/material'
 import { useEffect, useState } from 'react'
+import { inView } from '../../parts/in-view.ts'
 import { Words } from '../../parts/words.tsx'
 import { SPACE, TYPE } from '../../theme/tokens.ts'
 import { foundCommands, onCommand, runCommand } from './commands.ts'
@@ -57,6 +58,3 @@ export function CommandSearch() {
     </Dialog>
   )
 }
-
-/** What the arrow keys come to is seen. */
-const inView = (row: HTMLElement | null): void => row?.scrollIntoView?.({ block: 'nearest' })

@@ -81,7 +81,7 @@ export const TopBar = memo(function TopBar({ job, id }: { readonly job: JobDocum
   return (
     // Where it has no room for all, what it holds is reached by moving it.
     <Strip along="top" tone="bar" gap="snug" high={52} as="header" style={{ overflowX: 'auto', scrollbarWidth: 'none' }}>
-      <Wordmark />
+      <Wordmark shortens />
       <JobName name={job.name} onRename={(name) => edit('rename the job', (base) => ({ ...base, name }))} />
       <SaveState />
       <JobTabs id={id} isTrial={job.trial !== undefined} />

@@ -1,4 +1,4 @@
-import { type Flat, type JobDocument, RANGES, withFollowing, withHeights } from '@neotaxis/core'
+import { type Flat, type JobDocument, RANGES, withFollowing, withHeights, withStrips } from '@neotaxis/core'
 import { SwitchRow } from '../../parts/SwitchRow.tsx'
 import { Quiet } from '../../parts/words.tsx'
 import { CountField } from '../field/quantities.tsx'
@@ -12,7 +12,7 @@ const level = (columns: number, rows: number) => ({ columns, rows, mm: Array.fro
 /** A face that is uneven: at how many places it is probed, how high it was found there, and whether the lens follows. */
 export function UnevenFields({ job, surface }: { readonly job: JobDocument; readonly surface: Flat }) {
   const edit = useEdit()
-  const { heights, follows, arch } = surface
+  const { heights, follows, strips, arch } = surface
   const low = heights?.mm.reduce((a, b) => Math.min(a, b), 0) ?? 0
   const count = (columns: number, rows: number): void =>
     edit('places to probe', (base) => withHeights(base, level(columns, rows)))
@@ -48,6 +48,14 @@ export function UnevenFields({ job, surface }: { readonly job: JobDocument; read
               : 'Not probed yet: in the run, under Head, the probe touches it place by place.'}
           </Quiet>
         </>
+      )}
+      {arch && !heights && !job.machine.axes.z && (
+        <SwitchRow
+          label="In strips, with a pause for each focus"
+          on={strips === true}
+          onSwitch={(on) => edit(on ? 'strips by focus' : 'one focus', (base) => withStrips(base, on))}
+          testId="in-strips"
+        />
       )}
       {(heights || arch) && (
         <SwitchRow

@@ -2,6 +2,7 @@ import { Button, MenuItem, TextField } from '@mui/material'
 import { covering, edgeOf, edgesFor, type JobDocument, keptWhole, keptWithin, RANGES, tellArtwork } from '@neotaxis/core'
 import { Row } from '../../parts/Row.tsx'
 import { LengthField } from '../field/quantities.tsx'
+import { SHOWS_EMPTY } from '../field/shows-empty.ts'
 import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
 import { Heading } from './Heading.tsx'
@@ -48,6 +49,7 @@ export function WithinFields({ job, id }: { readonly job: JobDocument; readonly 
         margin="dense"
         label="Edge"
         value={edge.to ?? FACE}
+        slotProps={SHOWS_EMPTY}
         onChange={({ target }) => set('keep it within another edge', { to: target.value === FACE ? undefined : target.value })}
         data-testid="within-edge"
       >

@@ -60,7 +60,7 @@ export function QuantityField({ label, value, as, range, hint, refuses, onCommit
               'data-typed': open ? 'yes' : 'no',
             } as object
           }
-          sx={{ width: 104, '& input': { textAlign: 'right', fontWeight: WEIGHT.strong, fontSize: TYPE.name, p: 0, height: 30 } }}
+          sx={{ width: 86, '& input': { textAlign: 'right', fontWeight: WEIGHT.strong, fontSize: TYPE.name, p: 0, height: 30 } }}
         />
         <Box component="span" sx={{ color: 'text.secondary', minWidth: 42, fontSize: TYPE.small }}>
           {unit}

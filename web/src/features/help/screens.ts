@@ -77,7 +77,7 @@ const SCREENS: readonly (readonly [RegExp, ScreenHelp])[] = [
       name: 'Measure',
       does: 'What came out on a card of trials, and what the shop learns of it.',
       steps: [
-        'Type what you read on each cell, drop a table, or read tones from a photo of the bed.',
+        'Type what you read on each cell, drop a table, or read tones from a photo of the bed; slots, with the camera at the head.',
         'Keep the curve: from then on forecast and settings go by it.',
         'Mark the best cell with its star, and keep it as the recipe.',
       ],

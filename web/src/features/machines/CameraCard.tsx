@@ -10,6 +10,7 @@ import { Row } from '../../parts/Row.tsx'
 import { Quiet, Words, Wrong } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
 import { lengthIn, WORDS } from '../field/measures.ts'
+import { SHOWS_EMPTY } from '../field/shows-empty.ts'
 import { TypedField } from '../field/TypedField.tsx'
 import { useDoing } from '../run/use-doing.ts'
 import { Calibrate } from './Calibrate.tsx'
@@ -133,7 +134,7 @@ function Under({ machine }: { readonly machine: Machine }) {
         value={fault}
         onChange={(event) => put(lay, event.target.value)}
         sx={{ minWidth: 160 }}
-        slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
+        slotProps={SHOWS_EMPTY}
       >
         <MenuItem value="">all right</MenuItem>
         <MenuItem value="dark">in the dark</MenuItem>

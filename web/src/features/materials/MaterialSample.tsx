@@ -34,9 +34,12 @@ export function MaterialSample({ material }: { readonly material: Material }) {
             <rect key={`step ${i}`} x={12 + i * 16} y={20} width={16} height={20} fill={between(look.surface, look.burn, tone)} />
           ))}
       {forbidden && (
-        <text x={WIDE / 2} y={36} textAnchor="middle" fontSize={TYPE.name} fontWeight={700} fill={palette.error.main}>
-          never
-        </text>
+        <>
+          <rect x={WIDE / 2 - 30} y={19} width={60} height={24} rx={4} fill={palette.shop.panel} />
+          <text x={WIDE / 2} y={36} textAnchor="middle" fontSize={TYPE.name} fontWeight={700} fill={palette.error.main}>
+            never
+          </text>
+        </>
       )}
       {layers.map((layer, i) => (
         <rect

@@ -1,4 +1,4 @@
-import { bringUpMaterial, type Material } from '@neotaxis/core'
+import { bringUpMaterial, counted, type Material } from '@neotaxis/core'
 import { shopOrders } from '../../api/orders.ts'
 
 /**
@@ -33,5 +33,5 @@ export async function readCatalogueFile(
       troubles.push(`“${name}”: ${cause instanceof Error ? cause.message : 'it cannot be read.'}`)
     }
   }
-  return { told: `${made} new materials and ${recipes} recipes were taken`, troubles }
+  return { told: `Taken: ${counted(made, 'new material')}, ${counted(recipes, 'recipe')}`, troubles }
 }

@@ -1,6 +1,7 @@
 import { Button, ToggleButton, ToggleButtonGroup, Tooltip } from '@mui/material'
 import {
   cellPoints,
+  counted,
   fittedTrial,
   type JobDocument,
   materialTried,
@@ -34,6 +35,7 @@ import { Outcome, Sides } from './card-parts.tsx'
 import { KeepBest, KeepCurve } from './KeepFound.tsx'
 import { ReadGauge } from './ReadGauge.tsx'
 import { ReadPhoto } from './ReadPhoto.tsx'
+import { ReadSlots } from './ReadSlots.tsx'
 
 /** A row with more cells than this has the whole width: what came out stands under it. */
 const LONG = 6
@@ -63,10 +65,13 @@ export function MeasureBench({ job }: { readonly job: JobDocument }) {
         edit('readings from a table', () => next)
         setChosen(of[0])
       }
-      enqueueSnackbar(`${cells} cells were read${rows.length > 0 ? `, ${rows.length} rows were not: ${rows[0].message}` : '.'}`, {
-        variant: rows.length > 0 ? 'warning' : 'default',
-        ...(rows.length > 0 && { autoHideDuration: 15_000 }),
-      })
+      enqueueSnackbar(
+        `Read: ${counted(cells, 'cell')}${rows.length > 0 ? `; not read: ${counted(rows.length, 'row')}. ${rows[0].message}` : '.'}`,
+        {
+          variant: rows.length > 0 ? 'warning' : 'default',
+          ...(rows.length > 0 && { autoHideDuration: 15_000 }),
+        },
+      )
       return true
     } catch (cause) {
       enqueueSnackbar(cause instanceof Error ? cause.message : 'This is no table.', { variant: 'error' })
@@ -119,6 +124,16 @@ export function MeasureBench({ job }: { readonly job: JobDocument }) {
             setChosen('tone')
           }}
         />
+        {quantity === 'kerf' && (
+          <ReadSlots
+            job={job}
+            onSlots={(widths) =>
+              edit('slots, measured with the head', (base) =>
+                [...widths].reduce<JobDocument>((sum, [cell, kerf]) => withReadings(sum, cell, { kerf: [kerf] }), base),
+              )
+            }
+          />
+        )}
         <Button variant="outlined" color="secondary" onClick={open} data-testid="open-readings">
           Table…
         </Button>

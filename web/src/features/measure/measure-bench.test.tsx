@@ -88,7 +88,7 @@ describe('readings of a card', () => {
     const input = screen.getByTestId('readings-file')
     const text = 'power %;speed mm/s;depth mm\n20;300;0,1\n40;300;0,2\n60;300;0,3\n80;300;0,4\n90;300;0,5'
     fireEvent.change(input, { target: { files: [new File([text], 'depths.csv', { type: 'text/csv' })] } })
-    expect(await screen.findByText(/4 cells were read, 1 rows were not: Row 6: “90” is not tried on this card/)).toBeTruthy()
+    expect(await screen.findByText(/Read: 4 cells; not read: 1 row. Row 6: “90” is not tried on this card/)).toBeTruthy()
     expect(now().trial!.readings!['cell-1-4']).toEqual({ depth: [0.4] })
     expect(screen.getByTestId('curve-facts')).toBeTruthy()
   })

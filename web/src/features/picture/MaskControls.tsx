@@ -4,6 +4,7 @@ import { SwitchRow } from '../../parts/SwitchRow.tsx'
 import { Quiet } from '../../parts/words.tsx'
 import { TYPE } from '../../theme/tokens.ts'
 import { ValueSlider } from '../details/ValueSlider.tsx'
+import { SHOWS_EMPTY } from '../field/shows-empty.ts'
 import { newId } from '../new-id.ts'
 import { useEdit } from '../use-edit.ts'
 import type { MaskTool } from './mask-sketch.ts'
@@ -59,6 +60,7 @@ export function MaskControls({ job, node, id, step, hand, onHand }: Props) {
         fullWidth
         label={step.kind === 'clear' ? 'Takes away' : 'Limited to'}
         value={step.mask ?? ''}
+        slotProps={SHOWS_EMPTY}
         onChange={(event) => choose(event.target.value)}
         data-testid="mask-choice"
       >

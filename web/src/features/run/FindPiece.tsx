@@ -18,6 +18,7 @@ import {
 import { useState } from 'react'
 import { useCameraQuery } from '../../api/shop.ts'
 import { Column } from '../../parts/Column.tsx'
+import { inView } from '../../parts/in-view.ts'
 import { Row } from '../../parts/Row.tsx'
 import { Words, Wrong } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
@@ -89,7 +90,7 @@ export function FindPiece({ job, onBed }: { readonly job: JobDocument; readonly 
     away()
   }
   return (
-    <Column as="section" aria-label="Find the workpiece" gap="tight" data-testid="finding-piece">
+    <Column as="section" aria-label="Find the workpiece" gap="tight" ref={inView} data-testid="finding-piece">
       <Words size="small">
         {chosen === undefined
           ? 'Press a corner that you can reach with the head.'

@@ -19,6 +19,7 @@ import {
 } from '@neotaxis/core'
 import { useState } from 'react'
 import { Column } from '../../parts/Column.tsx'
+import { inView } from '../../parts/in-view.ts'
 import { Row } from '../../parts/Row.tsx'
 import { Words, Wrong } from '../../parts/words.tsx'
 import { useSelector } from '../../store/hooks.ts'
@@ -105,7 +106,7 @@ export function PieceByHead({ job, onBed }: { readonly job: JobDocument; readonl
     away()
   }
   return (
-    <Column as="section" aria-label="The workpiece by the head" gap="tight" data-testid="touching">
+    <Column as="section" aria-label="The workpiece by the head" gap="tight" ref={inView} data-testid="touching">
       <Choice
         label="It is"
         value={kind}

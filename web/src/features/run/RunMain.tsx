@@ -4,6 +4,7 @@ import {
   type Bounds,
   burnOrder,
   type Finding,
+  focusMm,
   formatDuration,
   frameLimit,
   isWhole,
@@ -214,7 +215,7 @@ export function RunMain({ id, job, desk }: Props) {
         )}
         {!active && <ProofFirst id={id} job={job} />}
         {!active && <HeldPiece />}
-        {desk.simulated && <SimulatedPanel desk={desk} />}
+        {desk.simulated && <SimulatedPanel desk={desk} lens={job.machine.axes.z ? undefined : focusMm(job)} />}
       </ListColumn>
 
       <StageArea name="stage">

@@ -286,6 +286,15 @@ describe('the outside of a simulated machine', () => {
       { do: 'pace', times: 60 },
     ])
   })
+
+  it('has its lens in reach of a hand where the machine does not move it', async () => {
+    asked = fakeServer({ 'POST /machines/bench-60/panel': { lid: false, times: 10, watts: 0 } })
+    shown(<SimulatedPanel desk={desk({ simulated: true })} lens={17.5} />)
+    const field = screen.getByRole('textbox', { name: 'Lens at' })
+    expect((field as HTMLInputElement).value).toContain('17.5')
+    await press('panel-lens')
+    expect(asked.at(-1)?.body).toEqual({ do: 'focus', mm: 17.5 })
+  })
 })
 
 describe('Stop on every screen', () => {

@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 // An uneven face is probed place by place; where Stop ends it, nothing is changed.
-import { type JobDocument, mainPiece, withHeights } from '@neotaxis/core'
+import { type JobDocument, mainPiece, withArch, withHeights } from '@neotaxis/core'
 import { sampleJob, squarePicture } from '@neotaxis/core/testing/sample-job'
 import { act, cleanup, fireEvent, screen, waitFor } from '@testing-library/react'
 import { afterEach, beforeEach, expect, it, vi } from 'vitest'
@@ -82,4 +82,22 @@ it('keeps what it has where the machine was stopped on the way', async () => {
   await act(async () => void fireEvent.click(screen.getByTestId('probe-face')))
   await waitFor(() => expect(asked.filter(({ path }) => path.endsWith('/probe'))).toHaveLength(3))
   expect(surface()).toEqual(before)
+})
+
+it('is burned in strips where it is curved and the machine does not move its lens, and not otherwise', () => {
+  const show = (change: (job: JobDocument) => JobDocument): void =>
+    act(() => {
+      store.dispatch(opened({ id: 'j', revision: 0, document: change(flat), edits: [], unsent: [] }))
+    })
+  const arched = (job: JobDocument): JobDocument => withArch(job, { radiusMm: 300, across: 'x' })
+  show(arched)
+  expect(screen.queryByTestId('in-strips')).toBeNull()
+  show((job) => {
+    const { z: _, ...axes } = job.machine.axes
+    return arched({ ...job, machine: { ...job.machine, axes } })
+  })
+  fireEvent.click(screen.getByLabelText('In strips, with a pause for each focus'))
+  expect(surface()).toMatchObject({ strips: true })
+  fireEvent.click(screen.getByLabelText('In strips, with a pause for each focus'))
+  expect(surface()).toEqual({ kind: 'flat', arch: { radiusMm: 300, across: 'x' } })
 })

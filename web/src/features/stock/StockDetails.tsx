@@ -16,6 +16,7 @@ import { MaterialField } from '../field/MaterialField.tsx'
 import { moneyIn, WORDS } from '../field/measures.ts'
 import { QuantityField } from '../field/QuantityField.tsx'
 import { CountField, DegreesField, LengthField } from '../field/quantities.tsx'
+import { SHOWS_EMPTY } from '../field/shows-empty.ts'
 import { TypedField } from '../field/TypedField.tsx'
 import { tellArea } from '../field/told.ts'
 import { CodePicture } from './CodePicture.tsx'
@@ -149,6 +150,7 @@ export function StockDetails({ item, materials, currency, onChange }: Props) {
           size="small"
           label="Recipe to begin with"
           value={item.recipe ?? ''}
+          slotProps={SHOWS_EMPTY}
           onChange={({ target }) => onChange({ recipe: target.value || null })}
         >
           <MenuItem value="">as the material says</MenuItem>
@@ -163,6 +165,7 @@ export function StockDetails({ item, materials, currency, onChange }: Props) {
           size="small"
           label="Its jig"
           value={jobs.some(({ id }) => id === item.jig) ? item.jig : ''}
+          slotProps={SHOWS_EMPTY}
           onChange={({ target }) => onChange({ jig: target.value || null })}
           helperText={
             item.jig ? (

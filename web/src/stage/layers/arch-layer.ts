@@ -1,4 +1,14 @@
-import { archOf, faceSize, fittedLens, followsFace, type JobDocument, mainPiece, sharpHalfWidth } from '@neotaxis/core'
+import {
+  archOf,
+  faceSize,
+  fittedLens,
+  fociOf,
+  followsFace,
+  type JobDocument,
+  mainPiece,
+  STEEPEST,
+  sharpHalfWidth,
+} from '@neotaxis/core'
 import type { Layer } from '../layer.ts'
 import { facePath, faceSpace, standUpright } from './face.ts'
 
@@ -21,8 +31,13 @@ export function archLayer(job: JobDocument, { line, veil }: { readonly line: str
       const [low, high] = isAcross
         ? [-view.y * view.scale, (heightMm - view.y) * view.scale]
         : [-view.x * view.scale, (widthMm - view.x) * view.scale]
-      // Where the lens follows, all of it is sharp.
-      const sharp = followsFace(job, piece) ? arch.crownMm : sharpHalfWidth(arch.radiusMm, fittedLens(job.machine).depthOfFocusMm)
+      // Where the lens follows, all of it is sharp; where a hand sets it for each strip, what none of them takes in is not.
+      const foci = fociOf(job, piece)
+      const sharp = followsFace(job, piece)
+        ? arch.crownMm
+        : foci.length > 0
+          ? Math.min(arch.crownMm, STEEPEST * arch.radiusMm)
+          : sharpHalfWidth(arch.radiusMm, fittedLens(job.machine).depthOfFocusMm)
       const [from, to] = [px(arch.crownMm - sharp), px(arch.crownMm + sharp)]
       const [first, last] = [px(0), px(2 * arch.crownMm)]
       const box = (a: number, b: number): void => {
@@ -45,6 +60,8 @@ export function archLayer(job: JobDocument, { line, veil }: { readonly line: str
       stroke(px(arch.crownMm), [2, 5])
       if (from > first) stroke(from, [7, 5])
       if (to < last) stroke(to, [7, 5])
+      // Where one strip ends and the next begins: each edge is told by both.
+      for (const edge of new Set(foci.flatMap(({ spans }) => spans.flat()))) if (Number.isFinite(edge)) stroke(px(edge), [7, 5])
     },
   }
 }
