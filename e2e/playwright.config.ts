@@ -3,6 +3,8 @@ import { defineConfig } from '@playwright/test'
 export default defineConfig({
   testDir: './src',
   testMatch: '*.spec.ts',
+  // Both stand at the same machines; what takes long comes in a campaign.
+  testIgnore: process.env.NEOTAXIS_CAMPAIGN ? 'run.spec.ts' : 'all-jobs.spec.ts',
   timeout: 240_000,
   // Two cores, shared with a database, a server and two machines.
   expect: { timeout: 30_000 },

@@ -74,8 +74,9 @@ const failedSpecs = ({ suites = [] }) =>
 const ANSI = /\u001b\[[0-9;]*m/g
 const firstLine = (text = '') => text.split('\n').slice(0, 3).join(' ').slice(0, 400)
 
-/** The page on a server of its own. @param specs those that are tried; none: all */
-async function served(env, port, ...specs) {
+/** The page on a server of its own, with its own data. @param specs those that are tried; none: all */
+async function served(env, ...specs) {
+  const port = await freePort()
   machines = await startMachines([
     { profile: 'bench-60', pace: 40 },
     { profile: 'scan-20', pace: 40 },
@@ -88,7 +89,7 @@ async function served(env, port, ...specs) {
       ...env,
       NEOTAXIS_SIMULATED: machines.simulated,
       NEOTAXIS_CAMERAS: cameras.cameras,
-      NEOTAXIS_DB_NAME: 'e2e',
+      NEOTAXIS_DB_NAME: `e2e${port}`,
       NEOTAXIS_PORT: String(port),
     },
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
@@ -98,6 +99,17 @@ async function served(env, port, ...specs) {
     server.once('exit', () => reject(new Error('The server did not start.')))
   })
   await browser({ ...env, NEOTAXIS_URL: `http://127.0.0.1:${port}` }, specs)
+  await unserved()
+}
+
+async function unserved() {
+  if (server?.exitCode === null) {
+    const gone = new Promise((resolve) => server.once('exit', resolve))
+    server.kill('SIGTERM')
+    await gone
+  }
+  cameras?.stop()
+  machines?.stop()
 }
 
 function checks() {
@@ -146,15 +158,29 @@ const CAMPAIGNS = [
 /** Only where there is all the time of the world: photos as large as the camera's own. */
 const LONGEST = ['cli/src/camera.test.ts']
 
-async function campaigns(env, port) {
+/** Whether a long part begins, which it does before so many minutes have passed; what does not is told. */
+function before(minutes, what) {
+  const passed = performance.now() / 60_000
+  if (only === 'campaigns' || passed < minutes) return true
+  told.push(`LEFT OUT ${what}: ${passed.toFixed(0)} minutes had passed, and it begins within ${minutes}`)
+  return false
+}
+
+/** Every whole job, and hands that do whatever comes to them: in a browser. */
+async function longJobs(env, seed) {
+  const hands = only === 'campaigns' ? '8' : '2'
+  await served({ ...env, NEOTAXIS_CAMPAIGN: '1', NEOTAXIS_HANDS: hands, NEOTAXIS_SEED: seed }, 'all-jobs', 'any-hand')
+}
+
+async function campaigns(env) {
   const seed = process.env.NEOTAXIS_SEED ?? String(1 + (Math.floor(Date.now() / 86_400_000) % 1e6) * 10_000)
   process.stdout.write(`Histories begin with seed ${seed}; NEOTAXIS_SEED=${seed} repeats them.\n`)
+  if (before(45, 'the whole jobs')) await longJobs(env, seed)
+  if (!before(60, 'the histories')) return
   // After everything else a part of them: the seed is another one every day.
   const histories = only === 'campaigns' ? '10000' : '1500'
   const long = { ...env, NEOTAXIS_CAMPAIGN: '1', NEOTAXIS_HISTORIES: histories, NEOTAXIS_SEED: seed }
   await vitest('campaigns', 'campaigns', long, '--testTimeout=1200000', ...CAMPAIGNS, ...(only === 'campaigns' ? LONGEST : []))
-  // Beside all tests, the browser has been there already.
-  if (only === 'campaigns') await served({ ...env, NEOTAXIS_HANDS: '8', NEOTAXIS_SEED: seed }, port, 'whole-job', 'any-hand')
 }
 
 async function browser(env, specs) {
@@ -179,18 +205,15 @@ try {
   buildPage()
   await buildPrograms()
   database = await startDatabase(join(scratch, 'data'))
-  const port = await freePort()
   const env = { NEOTAXIS_DB_PORT: String(database.port), NEOTAXIS_LOG: 'warn' }
   if (wanted('unit')) await vitest('unit and API tests', 'vitest', env)
-  if (wanted('browser')) await served(env, port)
-  if (only === 'campaigns' || args.includes('--campaigns')) await campaigns(env, port)
+  if (wanted('browser')) await served(env)
+  if (only === 'campaigns' || args.includes('--campaigns')) await campaigns(env)
 } catch (error) {
   process.stdout.write(`${error.stack}\n`)
   count.failed++
 } finally {
-  server?.kill('SIGTERM')
-  cameras?.stop()
-  machines?.stop()
+  await unserved()
   await database?.stop()
   rmSync(scratch, { recursive: true, force: true })
 }

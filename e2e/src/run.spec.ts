@@ -1,16 +1,9 @@
 // Everything that runs a machine stands in this file: there is one of each, and files run side by side.
 import { expect, type Page, test } from '@playwright/test'
 import { atTheMachine } from './at-the-machine.ts'
-import { cameraJobs } from './camera-jobs.ts'
 import { dropFile, saved, serverJob, settled, type } from './hands.ts'
-import { otherHands } from './other-hands.ts'
-import { outlineJobs } from './outline-jobs.ts'
 import { pictureJobs } from './picture-jobs.ts'
 import { discPicture, handwriting, pagePicture } from './pictures.ts'
-import { pieceJobs } from './piece-jobs.ts'
-import { roundJobs } from './round-jobs.ts'
-import { shopJobs } from './shop-jobs.ts'
-import { trialJobs } from './trial-jobs.ts'
 
 test('a dropped picture is run, held, found not through, run again and written down', async ({ page, browser }) => {
   test.setTimeout(200_000)
@@ -332,11 +325,5 @@ test('handwriting is cleaned, traced along its strokes and scored on a brass pla
   await page.getByTestId('look-score-yes').click()
 })
 
+// Three of the whole jobs; all of them are a campaign.
 pictureJobs()
-outlineJobs()
-shopJobs()
-pieceJobs()
-roundJobs()
-cameraJobs()
-trialJobs()
-otherHands()

@@ -240,6 +240,7 @@ describe('a run', () => {
     expect([refused.status, refused.body.code]).toEqual([409, 'not-ready'])
     expect((await live()).report.z).toBeLessThan(29)
     pace.times = 30
+    await expect.poll(async () => (await live()).state).not.toBe('stopping')
     await ask.post('/api/machines/bench-60/go').set(mara).send({ z: 3, speedMmS: 300 }).expect(204)
   })
 

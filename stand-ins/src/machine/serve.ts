@@ -43,8 +43,12 @@ const TICK_MS = 5
 /** Resets that a stubborn machine does not hear, and reports in which a boastful one claims nonsense. */
 const STUBBORN = 3
 const BOASTS = 3
-/** Faster than real time the machine waits this long for lines before it drives a plan that is not full, ms. */
-const PATIENCE_MS = 60
+/**
+ * Faster than real time the machine waits so many of its ticks for a line before it drives a plan that is not full; at the highest
+ * pace, before it takes a program for paused. Ticks, not time: whoever stands still with the whole computer misses nothing.
+ */
+const PATIENCE = 12
+const PAUSED = 20
 /** Bytes that are heard wherever they stand, not as part of a line: `?`, `!`, `~`, `^`, Ctrl-X, and 0x80… for shares. */
 const isRealTime = (code: number): boolean =>
   code === 63 || code === 33 || code === 126 || code === 94 || code === 24 || code >= 0x80
@@ -143,7 +147,7 @@ export function attendMachine(machine: Machine, options: ServeOptions): Front {
       say('ok')
       // The end of a program: whatever is planned is driven.
       if (/^\s*M(0|2|30)\b/i.test(line)) {
-        lastLine = 0
+        quiet = Infinity
         drain()
       }
     } catch (cause) {
@@ -275,7 +279,7 @@ export function attendMachine(machine: Machine, options: ServeOptions): Front {
         continue
       }
       if (code === 10) {
-        lastLine = performance.now()
+        quiet = 0
         waiting.push(partial.replace(/\r$/, ''))
         partial = ''
         waitingBytes++
@@ -294,13 +298,15 @@ export function attendMachine(machine: Machine, options: ServeOptions): Front {
 
   /** Heard while it stalled: worked through afterwards. */
   let unheard = ''
-  let lastLine = 0
+  /** Ticks since the last line. */
+  let quiet = Infinity
   let owed = 0
   let last = performance.now()
   const timer = setInterval(() => {
     const now = performance.now()
     const passed = (now - last) / 1000
     last = now
+    quiet++
     while (late.length > 0 && late[0].at <= now) {
       const { text } = late.shift()!
       client?.write(text)
@@ -314,13 +320,13 @@ export function attendMachine(machine: Machine, options: ServeOptions): Front {
     }
     if (pace.times === Infinity) {
       // Lines stopped coming: the machine goes on with what it has.
-      if (!stalls && waiting.length === 0 && now - lastLine > 100) drain()
+      if (!stalls && waiting.length === 0 && quiet > PAUSED) drain()
     } else {
       owed = Math.min(owed + passed * pace.times, pace.times)
       // Between two lines that come in time a faster clock must not starve it.
       // What brakes does not wait for anything.
       const starved = (): boolean =>
-        machine.state === 'run' && pace.times > 1 && machine.hasRoom && waiting.length === 0 && now - lastLine < PATIENCE_MS
+        machine.state === 'run' && pace.times > 1 && machine.hasRoom && waiting.length === 0 && quiet < PATIENCE
       while (owed > 0 && machine.isDriving && !starved()) {
         // In small steps, so that lines are taken as soon as there is room.
         const used = machine.drive(Math.min(owed, 0.002))
