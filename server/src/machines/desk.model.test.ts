@@ -126,9 +126,12 @@ class Bench {
         this.start('Mara')
         this.start('Tobin')
       },
-      () => this.order(() => desk.home(operator)),
-      () => this.order(() => desk.getReady(operator, below(12), 8)),
-      () => this.order(() => desk.jog(operator, below(20) - 10, 5, 0, 80)),
+      () => this.order(() => desk.hand.home(operator)),
+      () => this.order(() => desk.hand.getReady(operator, below(12), 8)),
+      () => this.order(() => desk.hand.jog(operator, below(20) - 10, 5, 0, 80)),
+      () => this.order(() => desk.hand.go(operator, { x: below(60), y: below(60) }, 80)),
+      () => this.order(() => desk.hand.standing(operator, { x: below(60), y: 5 }, 80, async () => 1)),
+      () => this.order(() => desk.hand.configure(operator, ['settings', 'field 0'])),
       () => this.order(() => desk.frame(operator, async () => ({ ways: FRAME }), 80, 20, below(2) === 0)),
       () => this.order(() => desk.frame(operator, async () => ({ ways: FRAME }), 80, 20, true)),
       () => this.order(() => desk.pulse(operator, 20, 1 + below(4))),

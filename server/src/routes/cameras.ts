@@ -86,7 +86,7 @@ export function cameraRoutes(desks: Desks, simulated: ReadonlyMap<string, Camera
     let photo: Uint8Array
     if (at) {
       if (!isAtHead(key)) throw new Refusal(400, 'bad-request', 'This camera hangs over the bed: it goes nowhere.')
-      const stood = await desks.desk(bedOf(key)).standing(operatorOf(request), at, at.speedMmS, taken)
+      const stood = await desks.desk(bedOf(key)).hand.standing(operatorOf(request), at, at.speedMmS, taken)
       response.set(HEAD_STOOD, [stood.at.x, stood.at.y, stood.at.z].join(' '))
       photo = stood.done
     } else photo = await taken()

@@ -82,12 +82,12 @@ export function machineRoutes(desks: Desks, work: Work): Router {
   })
 
   on(routes, 'home', async (request, response) => {
-    await desks.desk(idIn(request)).home(operatorOf(request))
+    await desks.desk(idIn(request)).hand.home(operatorOf(request))
     response.status(204).end()
   })
   on(routes, 'getReady', async (request, response) => {
     const { z, speedMmS } = bodyOf('getReady', request)
-    await desks.desk(idIn(request)).getReady(operatorOf(request), z, speedMmS)
+    await desks.desk(idIn(request)).hand.getReady(operatorOf(request), z, speedMmS)
     response.status(204).end()
   })
   on(routes, 'giveField', async (request, response) => {
@@ -95,16 +95,16 @@ export function machineRoutes(desks: Desks, work: Work): Router {
     const { table } = bodyOf('giveField', request)
     if (desks.machine(key).head.kind === 'gantry')
       throw new Refusal(409, 'no-scan-head', 'This machine has no scan head: its field is straight.')
-    await desks.desk(key).configure(operatorOf(request), fieldLines(table ?? undefined))
+    await desks.desk(key).hand.configure(operatorOf(request), fieldLines(table ?? undefined))
     response.status(204).end()
   })
   on(routes, 'jog', async (request, response) => {
     const { dx, dy, dz, speedMmS } = bodyOf('jog', request)
-    await desks.desk(idIn(request)).jog(operatorOf(request), dx, dy, dz, speedMmS)
+    await desks.desk(idIn(request)).hand.jog(operatorOf(request), dx, dy, dz, speedMmS)
     response.status(204).end()
   })
   on(routes, 'jogEnd', (request, response) => {
-    desks.desk(idIn(request)).jogEnd()
+    desks.desk(idIn(request)).hand.jogEnd()
     response.status(204).end()
   })
   on(routes, 'probe', async (request, response) => {
@@ -117,11 +117,11 @@ export function machineRoutes(desks: Desks, work: Work): Router {
       await desks.runLog.looked(key)
       await layIn(desk.panelPort(), asItComes(laidFor(job)))
     }
-    response.json({ thicknessMm: await desk.probe(operatorOf(request)) })
+    response.json({ thicknessMm: await desk.hand.probe(operatorOf(request)) })
   })
   on(routes, 'goTo', async (request, response) => {
     const { x, y, z, speedMmS } = bodyOf('goTo', request)
-    await desks.desk(idIn(request)).go(operatorOf(request), { x, y, z }, speedMmS)
+    await desks.desk(idIn(request)).hand.go(operatorOf(request), { x, y, z }, speedMmS)
     response.status(204).end()
   })
   on(routes, 'frame', async (request, response) => {
