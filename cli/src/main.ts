@@ -26,6 +26,7 @@ const VERBS: Record<string, { does: string; load: () => Promise<{ run: Verb }> }
     does: 'what turns, and what holds it → steps, turns, repeats, a cone laid flat',
     load: () => import('./verbs/rotary.ts'),
   },
+  face: { does: 'job and how its face is → job on a curved or uneven face', load: () => import('./verbs/face.ts') },
   testcard: { does: 'process and ranges → card of trials (job)', load: () => import('./verbs/testcard.ts') },
   curve: { does: 'card of trials and what was measured on it → curve, its figures', load: () => import('./verbs/curve.ts') },
   machine: { does: 'a simulated machine, until it is ended', load: () => import('./verbs/machine.ts') },

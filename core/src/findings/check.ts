@@ -39,6 +39,7 @@ import { thinParts } from './thin-parts.ts'
 import { tooDense } from './too-dense.ts'
 import { tooFast } from './too-fast.ts'
 import { tooWeak } from './too-weak.ts'
+import { underBed } from './under-bed.ts'
 import { unprepared } from './unprepared.ts'
 import { unproven } from './unproven.ts'
 
@@ -48,6 +49,7 @@ const CHECKS: readonly ((job: JobDocument, supply: Supply) => Found[])[] = [
   outsideBed,
   onRotary,
   outOfFocus,
+  underBed,
   jumpsAround,
   beyondMachine,
   pulses,

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import { radiusByChord, sagittaMm, sharpHalfWidth } from '../curved/curved.ts'
-import { withArch } from '../edits/arch-edits.ts'
+import { withArch, withHeights } from '../edits/arch-edits.ts'
 import { withRound } from '../edits/round-edits.ts'
 import { withoutOperation } from '../edits/take-away.ts'
-import { type JobDocument, mainPiece } from '../job/document/document.ts'
+import { type JobDocument, mainPiece, withPiece } from '../job/document/document.ts'
 import { archOf } from '../job/document/workpiece.ts'
 import { applyPatches } from '../job/patches/edit.ts'
 import { fittedLens } from '../machine/machine.ts'
@@ -35,6 +35,21 @@ describe('a curved face under a head that does not turn', () => {
     const turning = withRound(job, ROTARIES.rollers, 80, 120)
     expect(withArch(turning, { across: 'x', radiusMm: 50 })).toBe(turning)
     expect(() => checkJob(withArch(job, { across: 'x', radiusMm: 0 }))).toThrow()
+  })
+
+  it('cannot lie under the bed: how high its crown stands is asked for where it would', () => {
+    const under = (job: JobDocument) => checkFindings(job, supplyWith(picture)).find(({ kind }) => kind === 'under-bed')
+    // 24 mm over its edges: 8.5 mm down at 60 mm from the crown, and a sheet of 3 mm.
+    const bent = plank(24)
+    expect(mainPiece(bent).thicknessMm).toBe(3)
+    expect(under(bent)).toMatchObject({ severity: 'ask', x: expect.closeTo(40, 0), y: expect.closeTo(40, 0) })
+    expect(under(bent)?.message).toMatch(/lies 8\.\d mm under its crown, and its crown stands 3 mm over the bed/)
+    expect(under(withPiece(bent, { thicknessMm: 27 }))).toBeUndefined()
+    expect(under(plank(4))).toBeUndefined()
+    expect(under(withArch(bent, undefined))).toBeUndefined()
+    const uneven = withHeights(withArch(bent, undefined), { columns: 2, rows: 2, mm: [0, 0, 0, -9] })
+    expect(under(uneven)).toMatchObject({ x: expect.closeTo(160, 0), y: expect.closeTo(160, 0) })
+    expect(under(uneven)?.message).toContain('under its highest place')
   })
 
   it('is sharp so far from its crown; beyond it is told how far, how deep, and which lens would do', () => {
