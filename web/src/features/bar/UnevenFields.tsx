@@ -1,6 +1,18 @@
-import { type Flat, type JobDocument, RANGES, withFollowing, withHeights, withStrips } from '@neotaxis/core'
+import { Button } from '@mui/material'
+import {
+  type Flat,
+  type JobDocument,
+  RANGES,
+  readHeights,
+  withFollowing,
+  withHeights,
+  withPiece,
+  withStrips,
+} from '@neotaxis/core'
+import { useRef, useState } from 'react'
 import { SwitchRow } from '../../parts/SwitchRow.tsx'
-import { Quiet } from '../../parts/words.tsx'
+import { Quiet, Wrong } from '../../parts/words.tsx'
+import { FilePick } from '../draw/FilePick.tsx'
 import { CountField } from '../field/quantities.tsx'
 import { useEdit } from '../use-edit.ts'
 
@@ -44,9 +56,10 @@ export function UnevenFields({ job, surface }: { readonly job: JobDocument; read
           />
           <Quiet data-testid="heights">
             {low < 0
-              ? `Probed: its lowest place lies ${(-low).toFixed(2)} mm under its highest.`
-              : 'Not probed yet: in the run, under Head, the probe touches it place by place.'}
+              ? `Measured: its lowest place lies ${(-low).toFixed(2)} mm under its highest.`
+              : 'Not measured yet: in the run, under Head, the probe touches it place by place. Or a table tells how high they stand over the bed, row by row from the rear.'}
           </Quiet>
+          <HeightsFromTable />
         </>
       )}
       {arch && !heights && !job.machine.axes.z && (
@@ -66,6 +79,31 @@ export function UnevenFields({ job, surface }: { readonly job: JobDocument; read
           testId="lens-follows"
         />
       )}
+    </>
+  )
+}
+
+/** Heights that a gauge measured, from a table. */
+function HeightsFromTable() {
+  const edit = useEdit()
+  const input = useRef<HTMLInputElement>(null)
+  const [trouble, setTrouble] = useState('')
+  const take = async (file: File): Promise<void> => {
+    try {
+      const { heights, thicknessMm } = readHeights(await file.text())
+      edit('heights from a table', (base) => withPiece(withHeights(base, heights), { thicknessMm }))
+      setTrouble('')
+    } catch (cause) {
+      setTrouble(cause instanceof RangeError ? cause.message : 'This file cannot be read.')
+    }
+  }
+  return (
+    <>
+      <Button size="small" onClick={() => input.current?.click()}>
+        Heights from a table…
+      </Button>
+      <FilePick at={input} accept=".csv,.tsv,.txt" testId="heights-file" onFile={(file) => void take(file)} />
+      {trouble && <Wrong role="alert">{trouble}</Wrong>}
     </>
   )
 }

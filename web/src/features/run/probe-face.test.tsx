@@ -54,7 +54,7 @@ const surface = () => mainPiece(jobOnScreen()!).surface
 it('is switched on with a grid, probed there and back, and as thick as its highest place', async () => {
   let k = 0
   touch = () => ({ thicknessMm: [3, 3.4, 2.9, 0, 3.1, 3.2][k++] })
-  expect(screen.getByTestId('heights').textContent).toContain('Not probed yet')
+  expect(screen.getByTestId('heights').textContent).toContain('Not measured yet')
   await act(async () => void fireEvent.click(screen.getByTestId('probe-face')))
   await waitFor(() => expect(screen.getByTestId('face-probed').textContent).toContain('3.40 mm thick'))
   // The second row goes back: its places come in the order 5, 4, 3; one of them lies beside the piece.
@@ -100,4 +100,22 @@ it('is burned in strips where it is curved and the machine does not move its len
   expect(surface()).toMatchObject({ strips: true })
   fireEvent.click(screen.getByLabelText('In strips, with a pause for each focus'))
   expect(surface()).toEqual({ kind: 'flat', arch: { radiusMm: 300, across: 'x' } })
+})
+
+it('takes its heights from a table of a gauge, and says of one that is none what is wrong', async () => {
+  const give = (text: string) =>
+    act(
+      async () =>
+        void fireEvent.change(screen.getByTestId('heights-file'), { target: { files: [new File([text], 'slab.csv')] } }),
+    )
+  await give('12,5;12,4;12\n12;11,9;high')
+  expect((await screen.findByRole('alert')).textContent).toBe('Row 2, place 3: “high” is no height in mm.')
+  expect(surface()).toMatchObject({ heights: { columns: 3, rows: 2, mm: [0, 0, 0, 0, 0, 0] } })
+  await give('12,5;12,4\n12;11,9\n12;12')
+  await waitFor(() =>
+    expect(surface()).toMatchObject({ heights: { columns: 2, rows: 3, mm: [0, -0.1, -0.5, -0.6, -0.5, -0.5] } }),
+  )
+  expect(mainPiece(jobOnScreen()!).thicknessMm).toBe(12.5)
+  expect(screen.queryByRole('alert')).toBeNull()
+  expect(screen.getByTestId('heights').textContent).toContain('its lowest place lies 0.60 mm under its highest')
 })
