@@ -61,7 +61,7 @@ const state = async (): Promise<string> =>
   /^<(\w+)/.exec((await atPanel<{ status: string }>(ports.panel, { do: 'state' })).status)![1]
 
 it(`a server killed in the middle of a run, ${KILLS} times: the machine stands dark, the run is found in its place and goes on`, {
-  timeout: 120_000,
+  timeout: 300_000,
 }, async () => {
   const picture = squarePicture(60, 10)
   const png = encodePng({ widthPx: 80, heightPx: 80, channels: 1, samples: picture.samples as Uint8Array, full: 255 })
@@ -103,7 +103,7 @@ it(`a server killed in the middle of a run, ${KILLS} times: the machine stands d
     // It brakes, then it is dark.
     await expect.poll(async () => (await atPanel<{ watts: number }>(ports.panel, { do: 'state' })).watts).toBe(0)
     await startServer()
-    await expect.poll(async () => (await call<Live>('/live')).machines[0].run?.phase, { timeout: 15_000 }).toBe('held')
+    await expect.poll(async () => (await call<Live>('/live')).machines[0].run?.phase, { timeout: 60_000 }).toBe('held')
     driven = (await call<Live>('/live')).machines[0].run!.place!.driven
     await call(`/runs/${id}/resume`, 'POST')
   }
