@@ -19,9 +19,9 @@ const SOUGHT =
 const PRESSED = ['button:enabled', ...['checkbox', 'combobox', 'option', 'menuitem', 'switch'].map((role) => `[role=${role}]`)]
   .map((each) => `${each}:visible`)
   .join(', ')
-/** What leaves the job, or lights the beam: another test's. */
+/** What leaves the job, lights the beam, or ends what burns elsewhere meanwhile: another test's. */
 const NOT_HERE =
-  /start\b|board|jobs|journal|library|stock|machines|people|materials|who are you|save|file|download|choose files|jig/i
+  /start\b|stop|hold\b|board|jobs|journal|library|stock|machines|people|materials|who are you|save|file|download|choose files|jig/i
 
 /** Numbers from 0 to 1 by a seed (xorshift). */
 function chances(seed: number): () => number {
