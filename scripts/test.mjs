@@ -178,7 +178,7 @@ async function campaigns(env) {
   if (before(45, 'the whole jobs')) await longJobs(env, seed)
   if (!before(60, 'the histories')) return
   // After everything else a part of them: the seed is another one every day.
-  const histories = only === 'campaigns' ? '10000' : '1500'
+  const histories = only === 'campaigns' ? '10000' : '800'
   const long = { ...env, NEOTAXIS_CAMPAIGN: '1', NEOTAXIS_HISTORIES: histories, NEOTAXIS_SEED: seed }
   await vitest('campaigns', 'campaigns', long, '--testTimeout=1200000', ...CAMPAIGNS, ...(only === 'campaigns' ? LONGEST : []))
 }

@@ -55,6 +55,11 @@ for (const colorScheme of ['light', 'dark'] as const) {
     await page.getByTestId('tab-measure').click()
     await expect(page.getByTestId('card-grid')).toBeVisible()
     expect(await violations(page)).toEqual([])
+    // What is told in passing, too.
+    const table = { name: 'depths.csv', mimeType: 'text/csv', buffer: Buffer.from('gulls\n3\n') }
+    await page.locator('input[type=file]').first().setInputFiles(table)
+    await expect(page.locator('.notistack-SnackbarContainer [role=alert]')).toBeVisible()
+    expect(await violations(page)).toEqual([])
     await page.goto(own)
     await settled(page)
     await page.getByTestId('block-cut').click()

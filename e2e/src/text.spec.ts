@@ -149,6 +149,8 @@ test('a job begins with nothing, to draw in it: a text in a box, one on an edge,
   await page.waitForURL(/compose/)
   await page.getByTestId('draw-here-ellipse').click()
   await expect(page.locator('.MuiMenu-root')).toHaveCount(0)
+  // The stage says what the hand is to do as soon as it can.
+  await expect(page.getByText(/Pull it out to its size/)).toBeVisible()
   const stage = (await page.getByTestId('stage').boundingBox())!
   const [cx, cy] = [stage.x + stage.width / 2, stage.y + stage.height / 2 - 30]
   await page.mouse.move(cx - 80, cy - 80)

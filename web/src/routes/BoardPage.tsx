@@ -235,7 +235,7 @@ export function BoardPage() {
     <Page {...getRootProps()} data-testid="board">
       <input {...getInputProps({ 'aria-label': 'Picture or job file' })} data-testid="file-input" />
       <ShopBar>
-        <SearchField width={124} label="Find a job" hint="Find (/)" field={field} text={search} onText={setSearch} />
+        <SearchField width={112} label="Find a job" hint="Find (/)" field={field} text={search} onText={setSearch} />
         <Spread />
         <TakePhoto onFiles={takeAll} />
         <Button color="secondary" onClick={() => void drawn()} data-testid="write">

@@ -68,6 +68,10 @@ const REACH = 44
 /** By touch everything that is pressed is as large as a finger needs. */
 const FINGER = { '@media (pointer: coarse)': { minHeight: REACH, minWidth: REACH } } as const
 
+/** What is told in passing, in the colours of the page: each kind has its own edge. */
+const told = (edges: Readonly<Record<string, string>>, style: (edge: string) => object) =>
+  Object.fromEntries(Object.entries(edges).map(([kind, edge]) => [`#root .notistack-MuiContent-${kind}`, style(edge)]))
+
 export function makeTheme(mode: 'light' | 'dark'): Theme {
   const shop = mode === 'light' ? LIGHT : DARK
   const ink = mode === 'light' ? '#1d2a31' : '#efeae0'
@@ -106,6 +110,14 @@ export function makeTheme(mode: 'light' | 'dark'): Theme {
           '*:focus-visible': { outline: `2px solid ${primary}`, outlineOffset: 2 },
           // What is told lies over no block of the run line: that is pressed next.
           'body:has([data-testid=line-track]) .notistack-SnackbarContainer': { bottom: 146 },
+          ...told({ default: quiet, info: primary, success: primary, warning: shop.ask, error: shop.stop }, (edge) => ({
+            color: ink,
+            backgroundColor: shop.raised,
+            border: `1px solid ${shop.line}`,
+            borderLeft: `4px solid ${edge}`,
+            borderRadius: EDGE.card,
+            '& svg': { color: edge },
+          })),
         },
       },
       MuiButtonBase: {

@@ -46,7 +46,7 @@ const Bar = styled(Strip)(({ theme }) => ({
   rowGap: 0,
   columnGap: SPACE.room,
   padding: `0 ${SPACE.wide}px`,
-  [theme.breakpoints.down('lg')]: { columnGap: SPACE.tight, padding: `0 ${SPACE.tight}px` },
+  [theme.breakpoints.down('lg')]: { columnGap: SPACE.tight, padding: `0 ${SPACE.snug}px` },
 }))
 
 // On narrow screens it is in the help.

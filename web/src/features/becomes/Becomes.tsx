@@ -93,7 +93,7 @@ function Offered({ job, nodes, process }: Props) {
             <Words grow size="small" weight="strong">
               {made}
             </Words>
-            <Quiet>{is === undefined ? time : `${time} · is`}</Quiet>
+            <Quiet>{is === undefined ? time : `${time} · now`}</Quiet>
           </Row>
         </PickCard>
         {is !== undefined && (
