@@ -131,7 +131,7 @@ describe('what artwork can be', () => {
     const made = burnOrder(now())[1]
     expect(store.getState().view.selection).toEqual({ kind: 'operation', id: made })
     // It is; and is taken off as quickly.
-    expect(screen.getByTestId('become-area').textContent).toContain('is')
+    expect(screen.getByTestId('become-area').textContent).toContain('now')
     await user.click(screen.getByTestId('take-off-area'))
     expect(processes()).toEqual(['picture', 'cut'])
   })
