@@ -207,7 +207,8 @@ try {
   database = await startDatabase(join(scratch, 'data'))
   const env = { NEOTAXIS_DB_PORT: String(database.port), NEOTAXIS_LOG: 'warn' }
   if (wanted('unit')) await vitest('unit and API tests', 'vitest', env)
-  if (wanted('browser')) await served(env)
+  // On a very slow day: what runs a machine, and the seams.
+  if (wanted('browser')) await served(env, ...(before(60, 'most of the browser tests') ? [] : ['run', 'seams', 'whole-job']))
   if (only === 'campaigns' || args.includes('--campaigns')) await campaigns(env)
 } catch (error) {
   process.stdout.write(`${error.stack}\n`)

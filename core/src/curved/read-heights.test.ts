@@ -21,7 +21,7 @@ describe('a table of heights', () => {
     [Array(31).fill('1,2').join('\n'), 'this has 31 of 2'],
     ['1,2\n3', 'Row 2 has 1 heights, the first one 2'],
     ['1,2\n3,high', 'Row 2, place 2: “high” is no height in mm.'],
-    [',\n,', 'The probe found no piece'],
+    [',\n,', 'There is no height in this table'],
     ['0,0\n0,-1', 'stands 0 mm over the bed'],
     ['900,1\n1,1', 'stands 900 mm over the bed'],
   ])('is refused with a sentence: %j', (text, words) => {

@@ -32,6 +32,8 @@ export function readHeights(text: string): TouchedFace {
       return mm
     })
   })
+  if (touched.every((mm) => mm === undefined))
+    throw new RangeError('There is no height in this table: all of its fields are empty.')
   const face = heightsOf(columns, rows, touched)
   const { min: thinnest, max: thickest } = RANGES.thicknessMm
   if (face.thicknessMm < thinnest || face.thicknessMm > thickest)
