@@ -16,7 +16,7 @@ test('artwork gets any process in one press: from the shelf, by a key, by the me
   expect(await processes(page)).toEqual(['cut'])
   // From the shelf: what it can be, each with its time.
   await page.locator('[data-testid^=block-]').first().click()
-  await expect(page.getByTestId('become-cut')).toContainText('is')
+  await expect(page.getByTestId('become-cut')).toContainText('now')
   await expect(page.getByTestId('become-area')).toHaveAttribute('data-seconds', /\d/, { timeout: 30_000 })
   const told = Number(await page.getByTestId('become-area').getAttribute('data-seconds'))
   await page.getByTestId('become-area').click()
