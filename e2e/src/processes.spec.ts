@@ -37,6 +37,9 @@ test('artwork gets any process in one press: from the shelf, by a key, by the me
   await block.focus()
   await page.keyboard.press('2')
   await expect.poll(() => processes(page)).toEqual(['score', 'cut'])
+  // The details are those of what it is now, and stand.
+  await expect(details(page).getByRole('heading', { name: '1 · Score' })).toBeVisible()
+  await settled(page)
   await page.getByTestId('process-choice').click()
   await page.getByRole('option', { name: 'filled' }).click()
   await expect.poll(() => processes(page)).toEqual(['area', 'cut'])
