@@ -103,7 +103,8 @@ async function served(env, ...specs) {
 }
 
 async function unserved() {
-  if (server?.exitCode === null) {
+  // One that a signal ended has no exit code, and says nothing any more.
+  if (server?.exitCode === null && server.signalCode === null) {
     const gone = new Promise((resolve) => server.once('exit', resolve))
     server.kill('SIGTERM')
     await gone

@@ -22,7 +22,8 @@ describe('a table of heights', () => {
     ['1,2\n3', 'Row 2 has 1 heights, the first one 2'],
     ['1,2\n3,high', 'Row 2, place 2: “high” is no height in mm.'],
     [',\n,', 'There is no height in this table'],
-    ['0,0\n0,-1', 'stands 0 mm over the bed'],
+    ['0,0\n0,0', 'stands 0 mm over the bed'],
+    ['3,3\n3,-1', 'Row 2, place 2: -1 lies under the bed'],
     ['900,1\n1,1', 'stands 900 mm over the bed'],
   ])('is refused with a sentence: %j', (text, words) => {
     expect(() => readHeights(text)).toThrow(words)

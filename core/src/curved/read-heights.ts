@@ -29,6 +29,10 @@ export function readHeights(text: string): TouchedFace {
       if (field.trim() === '') return undefined
       const mm = typedNumber(field, comma)
       if (mm === undefined) throw new RangeError(`Row ${r + 1}, place ${c + 1}: “${field.trim()}” is no height in mm.`)
+      if (mm < 0)
+        throw new RangeError(
+          `Row ${r + 1}, place ${c + 1}: ${field.trim()} lies under the bed. Where there is no piece, leave it empty.`,
+        )
       return mm
     })
   })
